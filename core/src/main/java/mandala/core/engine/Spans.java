@@ -1,0 +1,111 @@
+package mandala.core.engine;
+
+import java.util.Arrays;
+
+/**
+ * Places as sorted, disjoint spans of pre-order positions. Each span has a floor: an allow reaches
+ * a position of it only where the nearest seal at or above that position lies at the floor or above
+ * it in the tree (section 4, seals): {@code seal[position] <= floor}. The floor is the deepest
+ * named place, {@link #NO_FLOOR} where none is named, {@link #THROUGH} where seals do not matter.
+ */
+final class Spans {
+
+  /** Nothing is named: only what no seal covers is reached. */
+  static final int NO_FLOOR = -1;
+
+  /** Seals do not matter. */
+  static final int THROUGH = Integer.MAX_VALUE;
+
+  static final Spans EMPTY = new Spans(new int[0], new int[0], new int[0]);
+
+  final int[] start;
+  final int[] end;
+  final int[] floor;
+
+  private Spans(int[] start, int[] end, int[] floor) {
+    this.start = start;
+    this.end = end;
+    this.floor = floor;
+  }
+
+  static Spans of(int start, int end, int floor) {
+    return start >= end ? EMPTY : new Spans(new int[] {start}, new int[] {end}, new int[] {floor});
+  }
+
+  int size() {
+    return start.length;
+  }
+
+  boolean contains(int position) {
+    int i = Arrays.binarySearch(start, position);
+    int at = i >= 0 ? i : -i - 2;
+    return at >= 0 && position < end[at];
+  }
+
+  /** {@return the number of positions covered} */
+  int length() {
+    int length = 0;
+    for (int i = 0; i < start.length; i++) {
+      length += end[i] - start[i];
+    }
+    return length;
+  }
+
+  /** {@return what both cover}; of two floors the deeper one, for any term may name the place */
+  Spans and(Spans other) {
+    if (size() == 0 || other.size() == 0) {
+      return EMPTY;
+    }
+    Builder both = new Builder();
+    int i = 0;
+    int j = 0;
+    while (i < size() && j < other.size()) {
+      int from = Math.max(start[i], other.start[j]);
+      int to = Math.min(end[i], other.end[j]);
+      if (from < to) {
+        both.add(from, to, Math.max(floor[i], other.floor[j]));
+      }
+      if (end[i] < other.end[j]) {
+        i++;
+      } else {
+        j++;
+      }
+    }
+    return both.build();
+  }
+
+  /** {@return the same places, seals not mattering} */
+  Spans through() {
+    int[] through = new int[size()];
+    Arrays.fill(through, THROUGH);
+    return new Spans(start, end, through);
+  }
+
+  /** Takes spans in ascending order and joins those that touch and share a floor. */
+  static final class Builder {
+    private final Ints start = new Ints();
+    private final Ints floor = new Ints();
+    private int[] end = new int[8];
+
+    Builder add(int from, int to, int spanFloor) {
+      int last = start.size() - 1;
+      if (last >= 0 && end[last] >= from && floor.get(last) == spanFloor) {
+        end[last] = Math.max(end[last], to);
+        return this;
+      }
+      if (last + 1 == end.length) {
+        end = Arrays.copyOf(end, end.length * 2);
+      }
+      end[last + 1] = to;
+      start.add(from);
+      floor.add(spanFloor);
+      return this;
+    }
+
+    Spans build() {
+      return start.size() == 0
+          ? EMPTY
+          : new Spans(start.toArray(), Arrays.copyOf(end, start.size()), floor.toArray());
+    }
+  }
+}

@@ -1,0 +1,33 @@
+package mandala.core.engine;
+
+/** Until when, and since when, an answer holds: narrowed by every window that it looked at. */
+final class Validity {
+
+  private final long at;
+  private long from = Long.MIN_VALUE;
+  private long until = Long.MAX_VALUE;
+
+  Validity(long at) {
+    this.at = at;
+  }
+
+  /** {@return whether the time holds now}, and remembers its ends */
+  boolean holds(Snapshot.Time time) {
+    if (at < time.from()) {
+      until = Math.min(until, time.from());
+      return false;
+    }
+    if (at >= time.until()) {
+      from = Math.max(from, time.until());
+      return false;
+    }
+    from = Math.max(from, time.from());
+    until = Math.min(until, time.until());
+    return true;
+  }
+
+  /** {@return the span of time in which nothing looked at begins or ends} */
+  Snapshot.Time span() {
+    return new Snapshot.Time(from, until);
+  }
+}

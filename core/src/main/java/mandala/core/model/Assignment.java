@@ -1,0 +1,36 @@
+package mandala.core.model;
+
+import java.util.List;
+
+/** Gives a role, a permission set or a single permission to a subject within a scope. */
+public record Assignment(
+    Key.Assignment key,
+    About about,
+    Subject subject,
+    Gives gives,
+    Effect effect,
+    List<Clause> scope,
+    List<Clause> viewScope,
+    Window window,
+    Mode mode,
+    boolean crossesSeals)
+    implements Thing {
+
+  /** Copies its scopes. */
+  public Assignment {
+    scope = List.copyOf(scope);
+    viewScope = List.copyOf(viewScope);
+  }
+
+  /** What a single permission does. */
+  public enum Effect {
+    ALLOW,
+    DENY
+  }
+
+  /** Whether the assignment always holds or must be switched on. */
+  public enum Mode {
+    STANDING,
+    JUST_IN_TIME
+  }
+}

@@ -1,0 +1,22 @@
+package mandala.core.model;
+
+import java.util.List;
+
+/** The intersection of its terms; a scope is a list of clauses and covers what any covers. */
+public record Clause(List<Term> terms) {
+
+  /** Copies its terms. */
+  public Clause {
+    terms = List.copyOf(terms);
+  }
+
+  /** {@return a clause of these terms} */
+  public static Clause of(Term... terms) {
+    return new Clause(List.of(terms));
+  }
+
+  /** {@return whether any term depends on the principal} (section 4) */
+  public boolean relative() {
+    return terms.stream().anyMatch(Term::relative);
+  }
+}

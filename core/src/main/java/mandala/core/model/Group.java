@@ -1,0 +1,32 @@
+package mandala.core.model;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** A set of principals and groups, listed or by rule. */
+public record Group(
+    Key.Group key,
+    About about,
+    Key.Account account,
+    boolean retired,
+    List<Member> members,
+    @Nullable Rule rule,
+    List<Key.Principal> owners)
+    implements Thing {
+
+  /** Copies its lists. */
+  public Group {
+    members = List.copyOf(members);
+    owners = List.copyOf(owners);
+  }
+
+  /** Who is listed in a group. */
+  public sealed interface Member {
+
+    /** A principal of the named kind. */
+    record OfPrincipal(Principal.Kind kind, Key.Principal key) implements Member {}
+
+    /** A group, with all that it contains. */
+    record OfGroup(Key.Group key) implements Member {}
+  }
+}

@@ -1,0 +1,56 @@
+package mandala.core.model;
+
+import java.time.Instant;
+import java.util.Collections;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+
+/** Who can act: a person or a service. */
+public record Principal(
+    Key.Principal key,
+    About about,
+    Kind kind,
+    Key.Account account,
+    Key.@Nullable Unit unit,
+    Key.@Nullable Principal manager,
+    Status status,
+    Window window,
+    boolean mfa,
+    Map<String, String> attributes,
+    Key.@Nullable Pattern pattern,
+    List<Reach> reach,
+    @Nullable String email,
+    @Nullable Instant lastSeen)
+    implements Thing {
+
+  /** Copies and orders the attributes by name. */
+  public Principal {
+    attributes = Collections.unmodifiableMap(new TreeMap<>(attributes));
+    reach = List.copyOf(reach);
+  }
+
+  /** A human being, or a program. */
+  public enum Kind {
+    PERSON,
+    SERVICE
+  }
+
+  /** Where a principal stands; only an active one has access. */
+  public enum Status {
+    INVITED,
+    ACTIVE,
+    SUSPENDED,
+    LEFT
+  }
+
+  /** Beyond the own unit: this unit and below, in full or for permissions of class view only. */
+  public record Reach(Key.Unit unit, Level level) {}
+
+  /** How far a reach goes. */
+  public enum Level {
+    FULL,
+    VIEW
+  }
+}

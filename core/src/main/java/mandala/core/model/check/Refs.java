@@ -1,0 +1,46 @@
+package mandala.core.model.check;
+
+import mandala.core.model.Catalogue;
+import mandala.core.model.Gives;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.core.model.Subject;
+
+/** Reports references to what is not there. */
+final class Refs {
+
+  private Refs() {}
+
+  static void subject(Subject subject, Catalogue known, Faults.Place place) {
+    switch (subject) {
+      case Subject.OfPrincipal(Principal.Kind kind, Key.Principal key) ->
+          principal(kind, key, known, place);
+      case Subject.OfGroup(Key.Group key) ->
+          place.requireKnown(known.groups().containsKey(key), "group", key);
+      case Subject.OfPattern(Key.Pattern key) ->
+          place.requireKnown(known.patterns().containsKey(key), "pattern", key);
+      case Subject.OfAccount(Key.Account key) ->
+          place.requireKnown(known.accounts().containsKey(key), "account", key);
+      case Subject.Public _ -> {
+        // always there
+      }
+    }
+  }
+
+  static void principal(
+      Principal.Kind kind, Key.Principal key, Catalogue known, Faults.Place place) {
+    place.requireKnown(
+        known.has(kind, key), kind == Principal.Kind.PERSON ? "person" : "service", key);
+  }
+
+  static void gives(Gives gives, Catalogue known, Faults.Place place) {
+    switch (gives) {
+      case Gives.OfRole(Key.Role key) ->
+          place.requireKnown(known.roles().containsKey(key), "role", key);
+      case Gives.OfSet(Key.PermissionSet key) ->
+          place.requireKnown(known.sets().containsKey(key), "permission set", key);
+      case Gives.OfPermission(Key.Permission key) ->
+          place.requireKnown(known.permissions().containsKey(key), "permission", key);
+    }
+  }
+}

@@ -1,0 +1,89 @@
+package mandala.document;
+
+import mandala.core.model.Gives;
+import mandala.core.model.Group;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.core.model.Subject;
+import org.jspecify.annotations.Nullable;
+
+/** References as a document writes them, {@code role:K} (section 1), both ways. */
+public final class Words {
+
+  static final String GIVES = "role:K, set:K, permission:K";
+  static final String SUBJECTS =
+      "person:K, service:K, group:K, pattern:K, account:K, signed-in, anyone, anonymous";
+  static final String MEMBERS = "person:K, service:K, group:K";
+
+  private Words() {}
+
+  /** {@return what is given, as a document writes it} */
+  public static String of(Gives gives) {
+    return switch (gives) {
+      case Gives.OfRole(Key.Role key) -> "role:" + key;
+      case Gives.OfSet(Key.PermissionSet key) -> "set:" + key;
+      case Gives.OfPermission(Key.Permission key) -> "permission:" + key;
+    };
+  }
+
+  /** {@return a subject as a document writes it} */
+  public static String of(Subject subject) {
+    return switch (subject) {
+      case Subject.OfPrincipal(Principal.Kind kind, Key.Principal key) ->
+          Node.word(kind) + ":" + key;
+      case Subject.OfGroup(Key.Group key) -> "group:" + key;
+      case Subject.OfPattern(Key.Pattern key) -> "pattern:" + key;
+      case Subject.OfAccount(Key.Account key) -> "account:" + key;
+      case Subject.Public who -> Node.word(who);
+    };
+  }
+
+  /** {@return a member as a document writes it} */
+  public static String of(Group.Member member) {
+    return switch (member) {
+      case Group.Member.OfPrincipal(Principal.Kind kind, Key.Principal key) ->
+          Node.word(kind) + ":" + key;
+      case Group.Member.OfGroup(Key.Group key) -> "group:" + key;
+    };
+  }
+
+  /** {@return what a reference gives}, null where its kind is unknown */
+  public static @Nullable Gives gives(String kind, String key) {
+    return switch (kind) {
+      case "role" -> key.isEmpty() ? null : new Gives.OfRole(new Key.Role(key));
+      case "set" -> key.isEmpty() ? null : new Gives.OfSet(new Key.PermissionSet(key));
+      case "permission" -> key.isEmpty() ? null : new Gives.OfPermission(new Key.Permission(key));
+      default -> null;
+    };
+  }
+
+  /** {@return the subject that a reference names}, null where its kind is unknown */
+  public static @Nullable Subject subject(String kind, String key) {
+    if (key.isEmpty()) {
+      return switch (kind) {
+        case "signed-in" -> Subject.Public.SIGNED_IN;
+        case "anyone" -> Subject.Public.ANYONE;
+        case "anonymous" -> Subject.Public.ANONYMOUS;
+        default -> null;
+      };
+    }
+    return switch (kind) {
+      case "person" -> new Subject.OfPrincipal(Principal.Kind.PERSON, new Key.Principal(key));
+      case "service" -> new Subject.OfPrincipal(Principal.Kind.SERVICE, new Key.Principal(key));
+      case "group" -> new Subject.OfGroup(new Key.Group(key));
+      case "pattern" -> new Subject.OfPattern(new Key.Pattern(key));
+      case "account" -> new Subject.OfAccount(new Key.Account(key));
+      default -> null;
+    };
+  }
+
+  static Group.@Nullable Member member(String kind, String key) {
+    return switch (subject(kind, key)) {
+      case Subject.OfPrincipal(Principal.Kind of, Key.Principal who) ->
+          new Group.Member.OfPrincipal(of, who);
+      case Subject.OfGroup(Key.Group group) -> new Group.Member.OfGroup(group);
+      case Subject.OfPattern _, Subject.OfAccount _, Subject.Public _ -> null;
+      case null -> null;
+    };
+  }
+}
