@@ -151,10 +151,7 @@ public final class DocumentWriter {
         .flag("mfa", it.mfa())
         .texts("attributes", it.attributes())
         .key("pattern", it.pattern());
-    out.list(
-        "reach",
-        it.reach(),
-        reach -> new Out().key("unit", reach.unit()).word("level", Node.word(reach.level())).json);
+    out.list("reach", it.reach(), DocumentWriter::reach);
     out.instant("lastSeen", it.lastSeen());
   }
 
@@ -162,13 +159,37 @@ public final class DocumentWriter {
     out.key("account", it.account()).text("status", it.retired() ? "retired" : null);
     out.words("owners", it.owners().stream().map(Key::value).toList());
     out.words("members", it.members().stream().map(Words::of).toList());
-    Rule rule = it.rule();
-    if (rule != null) {
-      Out tests = new Out();
-      tests.list(
-          rule.match() == Rule.Match.ALL ? "all" : "any", rule.tests(), DocumentWriter::test);
-      out.json.set("rule", tests.json);
+    if (it.rule() != null) {
+      out.json.set("rule", rule(it.rule()));
     }
+  }
+
+  static ObjectNode rule(Rule rule) {
+    ObjectNode json = JsonNodeFactory.instance.objectNode();
+    ArrayNode tests = json.putArray(rule.match() == Rule.Match.ALL ? "all" : "any");
+    rule.tests().forEach(it -> tests.add(test(it)));
+    return json;
+  }
+
+  static ObjectNode reach(Principal.Reach reach) {
+    return new Out().key("unit", reach.unit()).word("level", Node.word(reach.level())).json;
+  }
+
+  static ObjectNode exemption(Exclusion.Exemption exempt) {
+    return new Out()
+        .key("principal", exempt.principal())
+        .instant("until", exempt.until())
+        .text("reason", exempt.reason())
+        .json;
+  }
+
+  static ArrayNode sides(List<List<Key.Permission>> sides) {
+    ArrayNode json = JsonNodeFactory.instance.arrayNode();
+    for (List<Key.Permission> side : sides) {
+      ArrayNode permissions = json.addArray();
+      side.forEach(permission -> permissions.add(permission.value()));
+    }
+    return json;
   }
 
   private static ObjectNode test(Rule.Test test) {
@@ -239,22 +260,10 @@ public final class DocumentWriter {
 
   private static void exclusion(Exclusion it, Out out) {
     out.key("account", it.account());
-    ArrayNode sides = out.json.putArray("sides");
-    for (List<Key.Permission> side : it.sides()) {
-      ArrayNode permissions = sides.addArray();
-      side.forEach(permission -> permissions.add(permission.value()));
-    }
+    out.json.set("sides", sides(it.sides()));
     out.number("atMost", it.atMost() == 1 ? null : it.atMost());
     out.word("where", Node.word(it.where()));
-    out.list(
-        "exempt",
-        it.exempt(),
-        exempt ->
-            new Out()
-                .key("principal", exempt.principal())
-                .instant("until", exempt.until())
-                .text("reason", exempt.reason())
-                .json);
+    out.list("exempt", it.exempt(), DocumentWriter::exemption);
   }
 
   private static void expectation(Expectation it, Out out) {

@@ -142,12 +142,7 @@ final class ThingReader {
         in.flag("mfa"),
         in.texts("attributes"),
         in.key("pattern", Key.Pattern::new),
-        in.objects(
-            "reach",
-            reach ->
-                new Principal.Reach(
-                    reach.requiredKey("unit", Key.Unit::new),
-                    reach.requiredChoice("level", Principal.Level.class))),
+        in.objects("reach", ThingReader::reach),
         in.text("email"),
         in.instant("lastSeen"));
   }
@@ -291,19 +286,27 @@ final class ThingReader {
         in.requiredKey("key", Key.Exclusion::new),
         about(in),
         in.key("account", Key.Account::new),
-        in.requiredList(
-            "sides",
-            (side, at) ->
-                in.list(side, at, (value, where) -> in.key(value, where, Key.Permission::new))),
+        sides(in, "sides"),
         Objects.requireNonNullElse(in.number("atMost"), 1),
         in.requiredChoice("where", Exclusion.Where.class),
-        in.objects(
-            "exempt",
-            exempt ->
-                new Exclusion.Exemption(
-                    exempt.requiredKey("principal", Key.Principal::new),
-                    exempt.instant("until"),
-                    exempt.text("reason"))));
+        in.objects("exempt", ThingReader::exemption));
+  }
+
+  static Principal.Reach reach(Node in) {
+    return new Principal.Reach(
+        in.requiredKey("unit", Key.Unit::new), in.requiredChoice("level", Principal.Level.class));
+  }
+
+  static List<List<Key.Permission>> sides(Node in, String field) {
+    return in.requiredList(
+        field,
+        (side, at) ->
+            in.list(side, at, (value, where) -> in.key(value, where, Key.Permission::new)));
+  }
+
+  static Exclusion.Exemption exemption(Node in) {
+    return new Exclusion.Exemption(
+        in.requiredKey("principal", Key.Principal::new), in.instant("until"), in.text("reason"));
   }
 
   private static Expectation expectation(Node in) {

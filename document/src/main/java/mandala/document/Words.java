@@ -86,4 +86,43 @@ public final class Words {
       case null -> null;
     };
   }
+
+  /**
+   * {@return what a reference gives}
+   *
+   * @throws IllegalArgumentException if it names nothing that can be given
+   */
+  public static Gives gives(String reference) {
+    return parse(reference, GIVES, Words::gives);
+  }
+
+  /**
+   * {@return the subject that a reference names}
+   *
+   * @throws IllegalArgumentException if it names no subject
+   */
+  public static Subject subject(String reference) {
+    return parse(reference, SUBJECTS, Words::subject);
+  }
+
+  /**
+   * {@return the member that a reference names}
+   *
+   * @throws IllegalArgumentException if it names no member
+   */
+  public static Group.Member member(String reference) {
+    return parse(reference, MEMBERS, Words::member);
+  }
+
+  private static <T> T parse(String reference, String kinds, Node.Reference<T> make) {
+    int colon = reference.indexOf(':');
+    T made =
+        colon < 0
+            ? make.from(reference, "")
+            : make.from(reference.substring(0, colon), reference.substring(colon + 1));
+    if (made == null) {
+      throw new IllegalArgumentException("'" + reference + "' is not one of " + kinds);
+    }
+    return made;
+  }
 }

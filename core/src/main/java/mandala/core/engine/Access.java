@@ -56,12 +56,20 @@ public final class Access {
     if (bit < 0) {
       return Verdict.NOT_APPLICABLE;
     }
-    for (Verdict verdict : List.of(Verdict.DENIED, Verdict.ALLOWED, Verdict.BLOCKED)) {
-      if ((word(verdict, at, bit >> 6) & 1L << bit) != 0) {
-        return verdict;
-      }
+    return bit(at, bit);
+  }
+
+  /** {@return the verdict on a bit of a position's type}, where the session is not refused */
+  Verdict bit(int at, int bit) {
+    int word = at * words + (bit >> 6);
+    long mask = 1L << bit;
+    if ((denied[word] & mask) != 0) {
+      return Verdict.DENIED;
     }
-    return Verdict.NONE;
+    if ((allowed[word] & mask) != 0) {
+      return Verdict.ALLOWED;
+    }
+    return (blocked[word] & mask) != 0 ? Verdict.BLOCKED : Verdict.NONE;
   }
 
   /** {@return one word of what has a verdict at a position} */
@@ -77,10 +85,49 @@ public final class Access {
 
   /** {@return the number of rights}: pairs of permission and resource that are allowed */
   public long rights() {
+    return count(0, it.places.count);
+  }
+
+  /** {@return the number of rights in an outlook}, doors included where it has them */
+  public long rights(Outlook outlook) {
+    Spans.Builder told = new Spans.Builder();
+    if (outlook.in() == null || outlook.doors()) {
+      told.add(0, it.places.count, Spans.NO_FLOOR);
+    } else {
+      int top = it.places.accountAt[Areas.account(it, outlook.in())];
+      told.add(top, it.places.end[top], Spans.NO_FLOOR);
+    }
+    Spans where = Areas.within(it, told.build(), Areas.only(it, outlook));
     long rights = 0;
-    for (long word : allowed) {
-      rights += Long.bitCount(word);
+    for (int i = 0; i < where.size(); i++) {
+      rights += count(where.start[i], where.end[i]);
     }
     return rights;
+  }
+
+  private long count(int from, int to) {
+    long rights = 0;
+    for (int i = from * words; i < to * words; i++) {
+      rights += Long.bitCount(allowed[i]);
+    }
+    return rights;
+  }
+
+  /**
+   * {@return the facts of the mandala}
+   *
+   * @throws IllegalArgumentException if the outlook names an unknown account
+   */
+  public Figure figure(Outlook outlook) {
+    return Figures.of(this, outlook);
+  }
+
+  /**
+   * {@return the tree folded into regions of equal rights}, in the order of the tree
+   *
+   * @throws IllegalArgumentException if the outlook names an unknown account
+   */
+  public List<Region> regions(Outlook outlook) {
+    return Regions.of(this, outlook);
   }
 }

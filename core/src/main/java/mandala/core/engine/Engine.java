@@ -1,8 +1,10 @@
 package mandala.core.engine;
 
+import java.time.Instant;
 import java.util.List;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
+import mandala.core.model.Gives;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import org.jspecify.annotations.Nullable;
@@ -144,5 +146,23 @@ public final class Engine {
     }
     Principal who = it.directory.principals.get(principal);
     return who.kind() == Principal.Kind.PERSON && who.mfa();
+  }
+
+  /**
+   * {@return the roles that a principal holds at an instant, through any subject}: activated or
+   * not, each once, in the order of the assignments; inherited ones not counted
+   *
+   * @throws IllegalArgumentException if there is no such principal
+   */
+  public List<Key.Role> rolesHeld(Key.Principal principal, Instant at) {
+    Integer id = find(principal);
+    if (id == null) {
+      throw new IllegalArgumentException("There is no principal '" + principal + "'");
+    }
+    return people.at(id, at.getEpochSecond()).held.stream()
+        .filter(Gives.OfRole.class::isInstance)
+        .map(gives -> ((Gives.OfRole) gives).key())
+        .distinct()
+        .toList();
   }
 }

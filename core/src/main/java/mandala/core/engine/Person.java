@@ -1,9 +1,11 @@
 package mandala.core.engine;
 
 import java.util.ArrayDeque;
+import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Deque;
 import java.util.List;
+import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
 import mandala.core.model.Principal;
@@ -30,6 +32,10 @@ final class Person {
 
   final Pieces activated = new Pieces();
   final Pieces denies = new Pieces();
+
+  /** Assignments and bridges in force, activated or not. */
+  final List<Gives> held = new ArrayList<>();
+
   final Snapshot.Time good;
 
   private final Snapshot it;
@@ -176,6 +182,7 @@ final class Person {
     if (!validity.holds(grant.time())) {
       return;
     }
+    held.add(grant.assignment().gives());
     Given given = grant.given();
     if (given.denies) {
       grant.scope().forEach(clause -> deny(clause, null, given));
@@ -203,6 +210,7 @@ final class Person {
     if (!belongsTo(bridge.source()) || !validity.holds(bridge.time())) {
       return;
     }
+    held.add(bridge.bridge().gives());
     for (Scopes.Compiled clause : bridge.scope()) {
       if (bridge.given().denies) {
         deny(clause, bridge.cut(), bridge.given());

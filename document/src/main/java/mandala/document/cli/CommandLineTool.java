@@ -11,7 +11,12 @@ import picocli.CommandLine.Command;
     description = "Checks models, and answers and explains questions about access.",
     mixinStandardHelpOptions = true,
     version = "mandala 0.1.0",
-    subcommands = {CheckCommand.class, EvaluateCommand.class})
+    subcommands = {
+      CheckCommand.class,
+      EvaluateCommand.class,
+      ExplainCommand.class,
+      DemoCommand.class
+    })
 public final class CommandLineTool {
 
   private CommandLineTool() {}

@@ -1,0 +1,120 @@
+package mandala.core.engine;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import mandala.core.model.Key;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The areas of an account, in a fixed order: the account itself with its units and groups, then
+ * what hangs directly under it, then its sub-accounts.
+ */
+final class Areas {
+
+  private Areas() {}
+
+  /** What kind of area it is. */
+  enum Kind {
+    ORGANISATION,
+    PLACE,
+    ACCOUNT
+  }
+
+  /** An area: its top position and all that it covers. */
+  record Area(Kind kind, int top, Spans where) {}
+
+  /** {@return the areas of an account, sub-accounts last} */
+  static List<Area> of(Snapshot it, int account) {
+    Places places = it.places;
+    int top = places.accountAt[account];
+    List<Area> areas = new ArrayList<>();
+    Spans.Builder organisation = new Spans.Builder().add(top, top + 1, Spans.NO_FLOOR);
+    List<Area> own = new ArrayList<>();
+    List<Area> below = new ArrayList<>();
+    for (int at = top + 1; at < places.end[top]; at = places.end[at]) {
+      Spans tree = Spans.of(at, places.end[at], Spans.NO_FLOOR);
+      if (places.account[at] != account) {
+        below.add(new Area(Kind.ACCOUNT, at, tree));
+      } else if (places.key[at].implicit()) {
+        organisation.add(at, at + 1, Spans.NO_FLOOR);
+        unitTree(places, at, organisation, own);
+      } else {
+        own.add(new Area(Kind.PLACE, at, tree));
+      }
+    }
+    areas.add(new Area(Kind.ORGANISATION, top, organisation.build()));
+    areas.addAll(own);
+    areas.addAll(below);
+    return areas;
+  }
+
+  /** Units below a unit belong to the organisation; resources that hang under a unit are places. */
+  private static void unitTree(Places places, int top, Spans.Builder units, List<Area> own) {
+    for (int at = top + 1; at < places.end[top]; ) {
+      if (places.key[at].implicit()) {
+        units.add(at, at + 1, Spans.NO_FLOOR);
+        at++;
+      } else {
+        own.add(new Area(Kind.PLACE, at, Spans.of(at, places.end[at], Spans.NO_FLOOR)));
+        at = places.end[at];
+      }
+    }
+  }
+
+  /** {@return the accounts where an outlook begins}: the one it names, or every root */
+  static int[] tops(Snapshot it, Outlook outlook) {
+    if (outlook.in() != null) {
+      return new int[] {account(it, outlook.in())};
+    }
+    return IntStream.range(0, it.directory.accounts.size())
+        .filter(a -> it.directory.accounts.get(a).parent() == null)
+        .toArray();
+  }
+
+  static int account(Snapshot it, Key.Account key) {
+    Integer id = it.directory.accountId.get(key);
+    if (id == null) {
+      throw new IllegalArgumentException("There is no account '" + key + "'");
+    }
+    return id;
+  }
+
+  /** {@return the accounts outside of an outlook's tree, in pre-order} */
+  static int[] others(Snapshot it, Outlook outlook) {
+    if (outlook.in() == null) {
+      return new int[0];
+    }
+    int top = account(it, outlook.in());
+    return IntStream.range(0, it.directory.accounts.size())
+        .filter(a -> !it.directory.isAtOrBelow(a, top))
+        .boxed()
+        .sorted((a, b) -> Integer.compare(it.places.accountAt[a], it.places.accountAt[b]))
+        .mapToInt(Integer::intValue)
+        .toArray();
+  }
+
+  /** {@return all that an outlook lets be told}, doors aside */
+  static @Nullable Set<Integer> only(Snapshot it, Outlook outlook) {
+    return outlook.only() == null
+        ? null
+        : outlook.only().stream().map(key -> account(it, key)).collect(Collectors.toSet());
+  }
+
+  /** {@return the positions of some spans that lie in these accounts} */
+  static Spans within(Snapshot it, Spans where, @Nullable Set<Integer> only) {
+    if (only == null) {
+      return where;
+    }
+    int[] sorted = only.stream().mapToInt(Integer::intValue).toArray();
+    int[] starts = Arrays.stream(sorted).map(a -> it.places.accountAt[a]).sorted().toArray();
+    Spans.Builder allowed = new Spans.Builder();
+    for (int start : starts) {
+      allowed.add(start, it.places.ownEnd[it.places.account[start]], Spans.NO_FLOOR);
+    }
+    return where.and(allowed.build());
+  }
+}

@@ -1,0 +1,24 @@
+package mandala.core.route;
+
+import java.util.List;
+import mandala.core.engine.Question;
+
+/**
+ * Why, and why not.
+ *
+ * @param live the routes that give it now, the shortest first
+ * @param near those that would but do not, those with the fewest obstacles first
+ */
+public record Explanation(Question question, List<Route> live, List<Route> near) {
+
+  /** Copies its lists. */
+  public Explanation {
+    live = List.copyOf(live);
+    near = List.copyOf(near);
+  }
+
+  /** {@return whether it is allowed}: exactly where some route is live */
+  public boolean allowed() {
+    return !live.isEmpty();
+  }
+}

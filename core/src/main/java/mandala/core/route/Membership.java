@@ -1,0 +1,168 @@
+package mandala.core.route;
+
+import java.time.Instant;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import mandala.core.model.Group;
+import mandala.core.model.Guest;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.core.model.Subject;
+import org.jspecify.annotations.Nullable;
+
+/** Which subjects a principal has at an instant, and by which way (section 2). */
+final class Membership {
+
+  /** A way into a group: its steps, and the first retired group on it. */
+  record Way(List<Step> steps, Key.@Nullable Group retired) {}
+
+  private final RouteIndex index;
+  private final @Nullable Principal principal;
+  private final Set<Key.Account> guestOf = new HashSet<>();
+  private final Map<Key.Group, Way> active = new LinkedHashMap<>();
+  private final Map<Key.Group, Way> any = new LinkedHashMap<>();
+  private final Map<Key.Group, Long> counts = new HashMap<>();
+
+  Membership(RouteIndex index, @Nullable Principal principal, Instant at) {
+    this.index = index;
+    this.principal = principal;
+    if (principal != null) {
+      for (Guest guest : index.guests(principal.key())) {
+        if (guest.window().holdsAt(at)) {
+          for (Key.Account account : index.catalogue().accounts().keySet()) {
+            if (guest.withSubaccounts()
+                ? index.catalogue().isAtOrBelow(account, guest.account())
+                : account.equals(guest.account())) {
+              guestOf.add(account);
+            }
+          }
+        }
+      }
+      walk(principal, active, true);
+      walk(principal, any, false);
+    }
+  }
+
+  /** Breadth first, so that the first way found is a shortest one. */
+  private void walk(Principal who, Map<Key.Group, Way> into, boolean activeOnly) {
+    Deque<Key.Group> open = new ArrayDeque<>();
+    Way start = new Way(List.of(new Step.Oneself(who.key())), null);
+    for (Group group : index.listing(who.key())) {
+      enter(group, false, start, into, activeOnly, open);
+    }
+    for (Group group : byRule(who)) {
+      enter(group, true, start, into, activeOnly, open);
+    }
+    while (!open.isEmpty()) {
+      Key.Group inner = open.remove();
+      for (Group outer : index.nesting(inner)) {
+        enter(outer, false, way(into, inner), into, activeOnly, open);
+      }
+    }
+  }
+
+  private static Way way(Map<Key.Group, Way> ways, Key.Group group) {
+    Way way = ways.get(group);
+    if (way == null) {
+      throw new IllegalStateException("Impossible state: no way into " + group);
+    }
+    return way;
+  }
+
+  private List<Group> byRule(Principal who) {
+    List<Group> groups = new ArrayList<>();
+    for (Group group : index.ruled()) {
+      boolean tested = group.account().equals(who.account()) || guestOf.contains(group.account());
+      if (tested && group.rule() != null && index.catalogue().passes(group.rule(), who)) {
+        groups.add(group);
+      }
+    }
+    return groups;
+  }
+
+  private static void enter(
+      Group group,
+      boolean byRule,
+      Way before,
+      Map<Key.Group, Way> into,
+      boolean activeOnly,
+      Deque<Key.Group> open) {
+    if (into.containsKey(group.key()) || (activeOnly && group.retired())) {
+      return;
+    }
+    List<Step> steps = new ArrayList<>(before.steps());
+    steps.add(new Step.InGroup(group.key(), byRule));
+    Key.Group retired =
+        before.retired() != null ? before.retired() : group.retired() ? group.key() : null;
+    into.put(group.key(), new Way(List.copyOf(steps), retired));
+    open.add(group.key());
+  }
+
+  /** {@return whether the principal belongs to an account} */
+  boolean belongsTo(Key.Account account) {
+    return principal != null
+        && (index.catalogue().isAtOrBelow(account, principal.account())
+            || guestOf.contains(account));
+  }
+
+  /** {@return the way to a subject}, null where the principal does not have it */
+  @Nullable Way to(Subject subject) {
+    if (principal == null) {
+      return subject == Subject.Public.ANYONE || subject == Subject.Public.ANONYMOUS
+          ? through(Key.Principal.ANONYMOUS, new Step.Publicly((Subject.Public) subject))
+          : null;
+    }
+    Key.Principal self = principal.key();
+    return switch (subject) {
+      case Subject.OfPrincipal(var _, Key.Principal key) ->
+          key.equals(self) ? new Way(List.of(new Step.Oneself(self)), null) : null;
+      case Subject.OfGroup(Key.Group key) ->
+          active.containsKey(key) ? active.get(key) : any.get(key);
+      case Subject.OfPattern(Key.Pattern key) ->
+          key.equals(principal.pattern()) ? through(self, new Step.WithPattern(key)) : null;
+      case Subject.OfAccount(Key.Account key) -> {
+        boolean home = key.equals(principal.account());
+        yield home || guestOf.contains(key) ? through(self, new Step.AtAccount(key, !home)) : null;
+      }
+      case Subject.Public who ->
+          who == Subject.Public.ANONYMOUS ? null : through(self, new Step.Publicly(who));
+    };
+  }
+
+  private static Way through(Key.Principal who, Step step) {
+    return new Way(List.of(new Step.Oneself(who), step), null);
+  }
+
+  /** {@return in how many ways a group contains the principal}, retired groups apart */
+  long ways(Key.Group group) {
+    Long known = counts.get(group);
+    if (known != null || principal == null) {
+      return known == null ? 0 : known;
+    }
+    Group it = index.catalogue().groups().get(group);
+    long ways = 0;
+    if (it != null && active.containsKey(group)) {
+      for (Group.Member member : it.members()) {
+        ways +=
+            switch (member) {
+              case Group.Member.OfPrincipal(var _, Key.Principal key) ->
+                  key.equals(principal.key()) ? 1 : 0;
+              case Group.Member.OfGroup(Key.Group inner) -> ways(inner);
+            };
+      }
+      boolean tested = it.account().equals(principal.account()) || guestOf.contains(it.account());
+      if (tested && it.rule() != null && index.catalogue().passes(it.rule(), principal)) {
+        ways++;
+      }
+    }
+    counts.put(group, ways);
+    return ways;
+  }
+}

@@ -1,0 +1,185 @@
+package mandala.core.route;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Clause;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.core.model.ResourceCollection;
+import mandala.core.model.Term;
+import org.jspecify.annotations.Nullable;
+
+/** Whether clauses cover one resource for one principal, and what stands against it (section 4). */
+final class PointScope {
+
+  private final Catalogue catalogue;
+  private final @Nullable Principal principal;
+  private final Key.Resource resource;
+
+  /** The resource and all above it, itself first. */
+  private final List<Key.Resource> upward = new ArrayList<>();
+
+  private final Key.Account account;
+  private final Key.@Nullable Unit unit;
+  private final Map<String, String> labels;
+
+  PointScope(Catalogue catalogue, @Nullable Principal principal, Key.Resource resource) {
+    this.catalogue = catalogue;
+    this.principal = principal;
+    this.resource = resource;
+    for (Key.Resource at = resource; at != null; at = catalogue.parentOf(at)) {
+      upward.add(at);
+    }
+    Key.Account home = catalogue.accountOf(resource);
+    if (home == null) {
+      throw new IllegalArgumentException("There is no resource '" + resource + "'");
+    }
+    account = home;
+    unit = catalogue.unitOf(resource);
+    labels = catalogue.labelsOf(resource);
+  }
+
+  /** What a clause makes of the resource: covered, with these obstacles for an allow. */
+  record Fit(Coverage coverage, List<Obstacle> obstacles) {}
+
+  /**
+   * {@return the clause of a scope that covers the resource with the fewest obstacles}, null where
+   * none covers it
+   *
+   * @param home where relative terms stay, or null
+   * @param view whether the permission is of class view
+   * @param throughSeals whether seals do not matter
+   */
+  @Nullable Fit best(
+      List<Clause> scope,
+      boolean viewScope,
+      Key.@Nullable Account home,
+      boolean view,
+      boolean throughSeals) {
+    Fit best = null;
+    for (int i = 0; i < scope.size(); i++) {
+      Clause clause = scope.get(i);
+      if (clause.terms().stream().allMatch(this::covers)) {
+        Fit fit =
+            new Fit(
+                new Coverage(viewScope, i, clause, deepestNamed(clause)),
+                obstacles(clause, home, view, throughSeals));
+        if (best == null || fit.obstacles().size() < best.obstacles().size()) {
+          best = fit;
+        }
+      }
+    }
+    return best;
+  }
+
+  private List<Obstacle> obstacles(
+      Clause clause, Key.@Nullable Account home, boolean view, boolean throughSeals) {
+    List<Obstacle> obstacles = new ArrayList<>();
+    if (home != null && clause.relative() && !catalogue.isAtOrBelow(account, home)) {
+      obstacles.add(new Obstacle.StaysAtHome(home));
+    }
+    if (!view
+        && clause.terms().stream().anyMatch(Term.OwnUnit.class::isInstance)
+        && !inOwnUnits(Set.of(Principal.Level.FULL))) {
+      obstacles.add(new Obstacle.ReachedForViewingOnly());
+    }
+    Key.Resource seal = throughSeals ? null : seal(clause);
+    if (seal != null) {
+      obstacles.add(new Obstacle.SealedBy(seal));
+    }
+    return obstacles;
+  }
+
+  private boolean covers(Term term) {
+    return switch (term) {
+      case Term.Everything _ -> true;
+      case Term.InAccount(Key.Account key) -> key.equals(account);
+      case Term.OwnAccount _ -> principal != null && principal.account().equals(account);
+      case Term.Tree(Key.Resource key) -> upward.contains(key);
+      case Term.Only(Key.Resource key) -> key.equals(resource);
+      case Term.InCollection(Key.Collection key) -> {
+        ResourceCollection collection = catalogue.collections().get(key);
+        yield collection != null && collection.members().stream().anyMatch(upward::contains);
+      }
+      case Term.OfType(Key.Type key) -> catalogue.typeOf(resource).equals(key);
+      case Term.InUnit(Key.Unit key) -> unit != null && catalogue.isAtOrBelow(unit, key);
+      case Term.OwnUnit _ -> inOwnUnits(Set.of(Principal.Level.values()));
+      case Term.OwnedBy(Term.Owner owner) -> owned(owner);
+      case Term.Labelled(Map<String, String> wanted) ->
+          labels.entrySet().containsAll(wanted.entrySet());
+    };
+  }
+
+  private boolean inOwnUnits(Set<Principal.Level> levels) {
+    if (principal == null || unit == null) {
+      return false;
+    }
+    boolean own =
+        principal.unit() != null
+            && levels.contains(Principal.Level.FULL)
+            && catalogue.isAtOrBelow(unit, principal.unit());
+    return own
+        || principal.reach().stream()
+            .anyMatch(reach ->
+                levels.contains(reach.level()) && catalogue.isAtOrBelow(unit, reach.unit()));
+  }
+
+  private boolean owned(Term.Owner owner) {
+    Key.Principal whose = catalogue.ownerOf(resource);
+    if (owner == Term.Owner.NONE || whose == null || principal == null) {
+      return owner == Term.Owner.NONE && whose == null;
+    }
+    if (owner == Term.Owner.SELF) {
+      return whose.equals(principal.key());
+    }
+    for (Key.Principal at = whose; at != null; ) {
+      if (at.equals(principal.key())) {
+        return true;
+      }
+      Principal it = catalogue.principals().get(at);
+      at = it == null ? null : it.manager();
+    }
+    return false;
+  }
+
+  private Key.@Nullable Resource named(Term term) {
+    return switch (term) {
+      case Term.Tree(Key.Resource key) -> key;
+      case Term.Only(Key.Resource key) -> key;
+      case Term.InAccount(Key.Account key) -> Key.Resource.of(key);
+      case Term.OwnAccount _, Term.InUnit _, Term.OwnUnit _ -> Key.Resource.of(account);
+      case Term.Everything _, Term.InCollection _, Term.OfType _, Term.OwnedBy _ -> null;
+      case Term.Labelled _ -> null;
+    };
+  }
+
+  private Key.@Nullable Resource deepestNamed(Clause clause) {
+    List<Key.Resource> named =
+        clause.terms().stream()
+            .map(this::named)
+            .filter(java.util.Objects::nonNull)
+            .map(java.util.Objects::requireNonNull)
+            .toList();
+    return upward.stream().filter(named::contains).findFirst().orElse(null);
+  }
+
+  /** The seal that cuts a clause off, null where none does (section 4, seals a to c). */
+  private Key.@Nullable Resource seal(Clause clause) {
+    if (clause.terms().contains(new Term.OwnedBy(Term.Owner.SELF))) {
+      return null;
+    }
+    Key.Resource named = deepestNamed(clause);
+    for (Key.Resource at : upward) {
+      if (at.equals(named)) {
+        return null;
+      }
+      if (catalogue.isSealed(at)) {
+        return at;
+      }
+    }
+    return null;
+  }
+}

@@ -1,0 +1,451 @@
+package mandala.core.route;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import mandala.core.engine.Question;
+import mandala.core.model.Account;
+import mandala.core.model.Assignment;
+import mandala.core.model.Bridge;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Delegation;
+import mandala.core.model.Gives;
+import mandala.core.model.Group;
+import mandala.core.model.Key;
+import mandala.core.model.Pattern;
+import mandala.core.model.Permission;
+import mandala.core.model.Permission.AccessClass;
+import mandala.core.model.Principal;
+import mandala.core.model.Subject;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Finds the routes of one question. 1. {@link #byAssignment} and {@link #byBridge} take each that
+ * could give the permission there and gather what stands against it. 2. {@link #common} adds what
+ * stands against all: denies, gates, inactive people. 3. {@link #delegated} adds what a delegation
+ * lets through.
+ *
+ * <p>Cost: one look at each assignment and bridge. Not thread-safe.
+ */
+final class RouteFinder {
+
+  private final RouteIndex index;
+  private final Catalogue catalogue;
+  private final Question question;
+  private final GiftPaths gifts;
+
+  /** Whose rights count: the principal, or whom it acts for. */
+  private final @Nullable Principal holder;
+
+  private final Membership held;
+
+  /** The delegate where one acts for another. */
+  private final @Nullable Principal delegate;
+
+  private final @Nullable Membership delegateIn;
+  private final boolean mfa;
+  private final Map<Place, Boolean> usable = new HashMap<>();
+
+  private record Place(Key.Permission permission, Key.Resource resource) {}
+
+  RouteFinder(RouteIndex index, Question question) {
+    this.index = index;
+    this.catalogue = index.catalogue();
+    this.question = question;
+    this.gifts = new GiftPaths(catalogue);
+    Principal actor = catalogue.principals().get(question.principal());
+    Key.Principal whom = question.actingFor();
+    holder = whom == null ? actor : catalogue.principals().get(whom);
+    delegate = whom == null ? null : actor;
+    held = new Membership(index, holder, question.at());
+    delegateIn = delegate == null ? null : new Membership(index, delegate, question.at());
+    mfa = question.mfa() && enrolled(actor) && enrolled(holder);
+  }
+
+  private static boolean enrolled(@Nullable Principal principal) {
+    return principal != null && principal.kind() == Principal.Kind.PERSON && principal.mfa();
+  }
+
+  Explanation explain() {
+    List<Route> routes = new ArrayList<>(base(question.permission(), question.resource()));
+    List<Obstacle> everywhere = common(question.permission(), question.resource());
+    List<Route> all = new ArrayList<>();
+    for (Route route : routes) {
+      all.add(delegated(with(route, everywhere)));
+    }
+    return new Explanation(
+        question,
+        all.stream()
+            .filter(Route::live)
+            .sorted(Comparator.comparingInt(it -> it.subjectPath().size() + it.gifts().size()))
+            .toList(),
+        all.stream()
+            .filter(it -> !it.live() && worthTelling(it))
+            .sorted(Comparator.comparingInt(it -> it.obstacles().size()))
+            .toList());
+  }
+
+  /** Of what the principal is no member of, only what nothing else stands against is told. */
+  private static boolean worthTelling(Route route) {
+    return route.obstacles().size() == 1
+        || route.obstacles().stream().noneMatch(Obstacle.NotMember.class::isInstance);
+  }
+
+  private static Route with(Route route, List<Obstacle> more) {
+    List<Obstacle> obstacles = new ArrayList<>(route.obstacles());
+    obstacles.addAll(more);
+    return new Route(
+        route.source(),
+        route.subjectPath(),
+        route.otherPaths(),
+        route.gifts(),
+        route.coverage(),
+        route.delegation(),
+        List.copyOf(obstacles));
+  }
+
+  /** The routes of a permission on a resource, before denies, gates and delegations. */
+  private List<Route> base(Key.Permission permission, Key.Resource resource) {
+    Permission asked = catalogue.permissions().get(permission);
+    if (asked == null || !asked.on().contains(catalogue.typeOf(resource))) {
+      return List.of();
+    }
+    PointScope point = new PointScope(catalogue, holder, resource);
+    boolean view = asked.accessClass() == AccessClass.VIEW;
+    List<Route> routes = new ArrayList<>();
+    for (Assignment it : catalogue.model().assignments()) {
+      Route route = byAssignment(it, permission, resource, point, view);
+      if (route != null) {
+        routes.add(route);
+      }
+    }
+    for (Bridge it : catalogue.model().bridges()) {
+      Route route = byBridge(it, permission, resource, point, view);
+      if (route != null) {
+        routes.add(route);
+      }
+    }
+    return routes;
+  }
+
+  private @Nullable Route byAssignment(
+      Assignment it,
+      Key.Permission permission,
+      Key.Resource resource,
+      PointScope point,
+      boolean view) {
+    if (it.effect() == Assignment.Effect.DENY || isForSomebodyElse(it.subject())) {
+      return null;
+    }
+    GiftPaths.Path path = gifts.allowing(it.gives(), permission, mfa);
+    if (!path.exists()) {
+      return null;
+    }
+    Key.Account home = homeOf(it.subject());
+    PointScope.Fit fit = point.best(it.scope(), false, home, view, it.crossesSeals());
+    if (view) {
+      PointScope.Fit other = point.best(it.viewScope(), true, home, true, it.crossesSeals());
+      if (fit == null || (other != null && other.obstacles().size() < fit.obstacles().size())) {
+        fit = other;
+      }
+    }
+    if (fit == null) {
+      return null;
+    }
+    List<Obstacle> obstacles = new ArrayList<>();
+    Membership.Way way = held.to(it.subject());
+    obstacles.addAll(membership(it.subject(), way));
+    if (!it.window().holdsAt(question.at())) {
+      obstacles.add(new Obstacle.OutsideWindow(it.window()));
+    }
+    if (it.mode() == Assignment.Mode.JUST_IN_TIME) {
+      if (delegate != null) {
+        obstacles.add(new Obstacle.NotForDelegates());
+      } else if (!activated(it.key())) {
+        obstacles.add(new Obstacle.NotActivated());
+      }
+    }
+    obstacles.addAll(path.obstacles());
+    obstacles.addAll(fit.obstacles());
+    Key.Account account = accountOf(resource);
+    if (!(it.subject() instanceof Subject.Public) && !held.belongsTo(account)) {
+      obstacles.add(new Obstacle.DoesNotBelong(account));
+    }
+    suspended(account).ifPresent(obstacles::add);
+    return new Route(
+        new Source.ByAssignment(it.key()),
+        way == null ? List.of() : way.steps(),
+        it.subject() instanceof Subject.OfGroup(Key.Group key)
+            ? Math.max(0, held.ways(key) - 1)
+            : 0,
+        path.gifts(),
+        fit.coverage(),
+        null,
+        List.copyOf(obstacles));
+  }
+
+  private @Nullable Route byBridge(
+      Bridge it, Key.Permission permission, Key.Resource resource, PointScope point, boolean view) {
+    Key.Account account = accountOf(resource);
+    GiftPaths.Path path = gifts.allowing(it.gives(), permission, mfa);
+    PointScope.Fit fit = point.best(it.scope(), false, null, view, false);
+    if (!path.exists() || fit == null || !catalogue.isAtOrBelow(account, it.account())) {
+      return null;
+    }
+    List<Obstacle> obstacles = new ArrayList<>();
+    Membership.Way way = held.to(new Subject.OfGroup(it.group()));
+    obstacles.addAll(membership(new Subject.OfGroup(it.group()), way));
+    if (it.status() != Bridge.Status.ACCEPTED) {
+      obstacles.add(new Obstacle.BridgeNotAccepted(it.status()));
+    }
+    if (!it.window().holdsAt(question.at())) {
+      obstacles.add(new Obstacle.OutsideWindow(it.window()));
+    }
+    Key.Account source = sourceOf(it);
+    if (!held.belongsTo(source)) {
+      obstacles.add(new Obstacle.DoesNotBelong(source));
+    }
+    suspended(source).ifPresent(obstacles::add);
+    obstacles.addAll(path.obstacles());
+    obstacles.addAll(fit.obstacles());
+    suspended(account).ifPresent(obstacles::add);
+    return new Route(
+        new Source.ByBridge(it.key()),
+        way == null ? List.of() : way.steps(),
+        Math.max(0, held.ways(it.group()) - 1),
+        path.gifts(),
+        fit.coverage(),
+        null,
+        List.copyOf(obstacles));
+  }
+
+  private boolean isForSomebodyElse(Subject subject) {
+    return subject instanceof Subject.OfPrincipal(var _, Key.Principal key)
+        && (holder == null || !key.equals(holder.key()));
+  }
+
+  private static List<Obstacle> membership(Subject subject, Membership.@Nullable Way way) {
+    if (way == null) {
+      return List.of(new Obstacle.NotMember(subject));
+    }
+    return way.retired() == null ? List.of() : List.of(new Obstacle.GroupRetired(way.retired()));
+  }
+
+  private boolean activated(Key.Assignment assignment) {
+    return holder != null
+        && index.activations(holder.key()).stream()
+            .anyMatch(
+                it -> it.assignment().equals(assignment) && it.window().holdsAt(question.at()));
+  }
+
+  private Key.Account accountOf(Key.Resource resource) {
+    Key.Account account = catalogue.accountOf(resource);
+    if (account == null) {
+      throw new IllegalStateException("Impossible state: no account for " + resource);
+    }
+    return account;
+  }
+
+  private Key.Account sourceOf(Bridge bridge) {
+    Group group = catalogue.groups().get(bridge.group());
+    if (group == null) {
+      throw new IllegalStateException("Impossible state: no group " + bridge.group());
+    }
+    return group.account();
+  }
+
+  private java.util.Optional<Obstacle> suspended(Key.Account account) {
+    for (Account at = catalogue.accounts().get(account); at != null; ) {
+      if (at.suspended()) {
+        return java.util.Optional.of(new Obstacle.AccountSuspended(at.key()));
+      }
+      at = at.parent() == null ? null : catalogue.accounts().get(at.parent());
+    }
+    return java.util.Optional.empty();
+  }
+
+  private Key.@Nullable Account homeOf(Subject subject) {
+    return switch (subject) {
+      case Subject.OfGroup(Key.Group key) -> {
+        Group group = catalogue.groups().get(key);
+        yield group == null ? null : group.account();
+      }
+      case Subject.OfAccount(Key.Account key) -> key;
+      case Subject.OfPattern(Key.Pattern key) -> {
+        Pattern pattern = catalogue.patterns().get(key);
+        yield pattern == null ? null : pattern.account();
+      }
+      case Subject.OfPrincipal _, Subject.Public _ -> null;
+    };
+  }
+
+  /** What stands against every route to a permission on a resource. */
+  private List<Obstacle> common(Key.Permission permission, Key.Resource resource) {
+    List<Obstacle> obstacles = new ArrayList<>();
+    inactive(holder).ifPresent(obstacles::add);
+    inactive(delegate).ifPresent(obstacles::add);
+    obstacles.addAll(denied(permission, resource));
+    for (Key.Permission gate : gatesOf(permission)) {
+      Key.Resource at = gateAt(gate, resource);
+      if (at == null || !usable(gate, at)) {
+        obstacles.add(new Obstacle.GateMissing(gate, at));
+      }
+    }
+    return obstacles;
+  }
+
+  private java.util.Optional<Obstacle> inactive(@Nullable Principal principal) {
+    boolean active =
+        principal == null
+            || (principal.status() == Principal.Status.ACTIVE
+                && principal.window().holdsAt(question.at())
+                && suspended(principal.account()).isEmpty());
+    return active || principal == null
+        ? java.util.Optional.empty()
+        : java.util.Optional.of(new Obstacle.PrincipalInactive(principal.key()));
+  }
+
+  private List<Obstacle> denied(Key.Permission permission, Key.Resource resource) {
+    List<Obstacle> denials =
+        new ArrayList<>(denied(holder, held, question.principal(), permission, resource));
+    if (delegate != null && delegateIn != null) {
+      denials.addAll(denied(delegate, delegateIn, delegate.key(), permission, resource));
+    }
+    return denials;
+  }
+
+  private List<Obstacle> denied(
+      @Nullable Principal who,
+      Membership in,
+      Key.Principal fallback,
+      Key.Permission permission,
+      Key.Resource resource) {
+    List<Obstacle> denials = new ArrayList<>();
+    PointScope point = new PointScope(catalogue, who, resource);
+    Key.Principal named = who == null ? fallback : who.key();
+    for (Assignment it : catalogue.model().assignments()) {
+      boolean single = it.effect() == Assignment.Effect.DENY;
+      Membership.Way way = in.to(it.subject());
+      if (way != null
+          && way.retired() == null
+          && it.window().holdsAt(question.at())
+          && !gifts.denying(it.gives(), single, permission).isEmpty()
+          && coversForDeny(point.best(it.scope(), false, homeOf(it.subject()), true, true))) {
+        denials.add(new Obstacle.DeniedBy(new Source.ByAssignment(it.key()), named));
+      }
+    }
+    for (Bridge it : catalogue.model().bridges()) {
+      Membership.Way way = in.to(new Subject.OfGroup(it.group()));
+      Key.Account source = sourceOf(it);
+      if (way != null
+          && way.retired() == null
+          && it.status() == Bridge.Status.ACCEPTED
+          && it.window().holdsAt(question.at())
+          && in.belongsTo(source)
+          && suspended(source).isEmpty()
+          && catalogue.isAtOrBelow(accountOf(resource), it.account())
+          && !gifts.denying(it.gives(), false, permission).isEmpty()
+          && coversForDeny(point.best(it.scope(), false, null, true, true))) {
+        denials.add(new Obstacle.DeniedBy(new Source.ByBridge(it.key()), named));
+      }
+    }
+    return denials;
+  }
+
+  private static boolean coversForDeny(PointScope.@Nullable Fit fit) {
+    return fit != null && fit.obstacles().isEmpty();
+  }
+
+  private Set<Key.Permission> gatesOf(Key.Permission permission) {
+    Set<Key.Permission> gates = new LinkedHashSet<>();
+    for (Key.Permission each : gifts.closure(permission)) {
+      Permission it = catalogue.permissions().get(each);
+      if (it != null) {
+        gates.addAll(it.requires());
+      }
+    }
+    return gates;
+  }
+
+  private Key.@Nullable Resource gateAt(Key.Permission gate, Key.Resource resource) {
+    Permission it = catalogue.permissions().get(gate);
+    Key.Account account = accountOf(resource);
+    for (Key.Resource at = resource;
+        at != null && accountOf(at).equals(account);
+        at = catalogue.parentOf(at)) {
+      if (it != null && it.on().contains(catalogue.typeOf(at))) {
+        return at;
+      }
+    }
+    return null;
+  }
+
+  private boolean usable(Key.Permission permission, Key.Resource resource) {
+    Place place = new Place(permission, resource);
+    Boolean known = usable.get(place);
+    if (known == null) {
+      known =
+          common(permission, resource).isEmpty()
+              && base(permission, resource).stream().anyMatch(Route::live);
+      usable.put(place, known);
+    }
+    return known;
+  }
+
+  /** A route with the delegation that lets it through, or what stands against each. */
+  private Route delegated(Route route) {
+    if (delegate == null || delegateIn == null || holder == null) {
+      return route;
+    }
+    List<Obstacle> best = List.of(new Obstacle.NoDelegation(holder.key()));
+    Key.Delegation through = null;
+    for (Delegation it : index.delegations(holder.key())) {
+      if (it.delegate().equals(delegate.key())) {
+        List<Obstacle> obstacles = against(it);
+        if (through == null || obstacles.size() < best.size()) {
+          best = obstacles;
+          through = it.key();
+        }
+      }
+    }
+    List<Obstacle> more = new ArrayList<>(best);
+    if (!delegateIn.belongsTo(holder.account())) {
+      more.add(new Obstacle.DoesNotBelong(holder.account()));
+    }
+    Route joined = with(route, more);
+    return new Route(
+        joined.source(),
+        joined.subjectPath(),
+        joined.otherPaths(),
+        joined.gifts(),
+        joined.coverage(),
+        through,
+        joined.obstacles());
+  }
+
+  private List<Obstacle> against(Delegation it) {
+    List<Obstacle> obstacles = new ArrayList<>();
+    if (!it.window().holdsAt(question.at())) {
+      obstacles.add(new Obstacle.OutsideWindow(it.window()));
+    }
+    Permission permission = catalogue.permissions().get(question.permission());
+    if (permission == null || !permission.mayBeDelegated()) {
+      obstacles.add(new Obstacle.OutsideDelegation(it.key(), Obstacle.Why.NOT_DELEGABLE));
+    }
+    if (it.limit() instanceof Delegation.Limit.Listed(List<Gives> listed)
+        && listed.stream()
+            .map(gives -> gifts.allowing(gives, question.permission(), true))
+            .noneMatch(path -> path.exists() && path.obstacles().isEmpty())) {
+      obstacles.add(new Obstacle.OutsideDelegation(it.key(), Obstacle.Why.LIMIT));
+    }
+    PointScope point = new PointScope(catalogue, holder, question.resource());
+    if (!coversForDeny(point.best(it.scope(), false, null, true, true))) {
+      obstacles.add(new Obstacle.OutsideDelegation(it.key(), Obstacle.Why.SCOPE));
+    }
+    return obstacles;
+  }
+}

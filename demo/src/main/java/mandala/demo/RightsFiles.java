@@ -1,0 +1,102 @@
+package mandala.demo;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.stream.Stream;
+import mandala.core.model.About;
+import mandala.core.model.AccessModel;
+import mandala.core.model.Key;
+import mandala.core.model.Permission;
+import mandala.core.model.PermissionSet;
+import mandala.core.model.Role;
+
+/** Reads the demo's permissions, sets and roles, which are kept as tables. */
+@SuppressWarnings("NullAway") // javac drops Key.@Nullable X from compact constructors' class files
+final class RightsFiles {
+
+  private RightsFiles() {}
+
+  static void addTo(AccessModel.Builder model) {
+    lines("permissions.txt").forEach(line -> model.add(permission(cells(line))));
+    lines("roles.txt")
+        .forEach(line -> {
+          String[] parts = line.split(":", 2);
+          model.add(parts[0].equals("set") ? set(cells(parts[1])) : role(cells(parts[1])));
+        });
+  }
+
+  private static Stream<String> lines(String name) {
+    InputStream in = RightsFiles.class.getResourceAsStream(name);
+    try (BufferedReader reader =
+        new BufferedReader(
+            new InputStreamReader(Objects.requireNonNull(in, name), StandardCharsets.UTF_8))) {
+      return reader.lines().filter(line -> !line.startsWith("#")).toList().stream();
+    } catch (IOException e) {
+      throw new UncheckedIOException("The demo's " + name + " cannot be read", e);
+    }
+  }
+
+  private static List<String> cells(String line) {
+    return Arrays.stream(line.split("\\|", -1)).map(String::strip).toList();
+  }
+
+  private static List<String> list(String cell) {
+    return cell.isEmpty() ? List.of() : Arrays.stream(cell.split(",")).map(String::strip).toList();
+  }
+
+  private static Permission permission(List<String> cells) {
+    return new Permission(
+        new Key.Permission(cells.get(0)),
+        new About(cells.get(1), cells.get(7), null),
+        null,
+        list(cells.get(2)).stream().map(Key.Type::new).toList(),
+        Permission.AccessClass.valueOf(cells.get(3).toUpperCase(Locale.ROOT)),
+        Permission.Risk.valueOf(cells.get(4).toUpperCase(Locale.ROOT)),
+        list(cells.get(5)).stream().map(Key.Permission::new).toList(),
+        list(cells.get(6)).stream().map(Key.Permission::new).toList(),
+        cells.get(0).equals("loan.approve") ? true : null);
+  }
+
+  private static PermissionSet set(List<String> cells) {
+    return new PermissionSet(
+        new Key.PermissionSet(cells.get(0)),
+        About.named(cells.get(1)),
+        null,
+        list(cells.get(2)).stream().map(Key.Permission::new).toList(),
+        list(cells.get(4)).stream().map(Key.Permission::new).toList(),
+        list(cells.get(3)).stream().map(Key.PermissionSet::new).toList());
+  }
+
+  private static Role role(List<String> cells) {
+    List<String> flags = Arrays.asList(cells.get(5).split(" "));
+    return new Role(
+        new Key.Role(cells.get(1)),
+        About.named(cells.get(2)),
+        null,
+        cells.get(0),
+        cells.get(1).equals("records-cataloguer") ? new Key.Role("cataloguer") : null,
+        flags.contains("retired"),
+        list(cells.get(3)).stream().map(Key.PermissionSet::new).toList(),
+        list(cells.get(4)).stream().map(Key.Role::new).toList(),
+        flags.contains("mfa"),
+        flag(flags, "pre=").map(Key.Role::new).stream().toList(),
+        flag(flags, "min=").map(Integer::valueOf).orElse(null),
+        flag(flags, "max=").map(Integer::valueOf).orElse(null));
+  }
+
+  private static Optional<String> flag(List<String> flags, String name) {
+    return flags.stream()
+        .filter(flag -> flag.startsWith(name))
+        .map(flag -> flag.substring(name.length()))
+        .findFirst();
+  }
+}

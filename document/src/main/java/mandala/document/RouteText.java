@@ -1,0 +1,229 @@
+package mandala.document;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Clause;
+import mandala.core.model.Key;
+import mandala.core.model.Subject;
+import mandala.core.model.Term;
+import mandala.core.model.Thing;
+import mandala.core.model.Window;
+import mandala.core.route.Coverage;
+import mandala.core.route.Gift;
+import mandala.core.route.Obstacle;
+import mandala.core.route.Route;
+import mandala.core.route.Source;
+import mandala.core.route.Step;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Routes in people's words: steps as name and remark, obstacles as sentences. The screens and the
+ * command line say the same.
+ */
+public final class RouteText {
+
+  private final Catalogue catalogue;
+
+  /** Speaks with the names of a catalogue. */
+  public RouteText(Catalogue catalogue) {
+    this.catalogue = catalogue;
+  }
+
+  /** One step of a route: what it is ({@code person}, {@code group}, …), which, and a remark. */
+  public record Told(String kind, String key, String name, String remark) {}
+
+  /** {@return the steps of a route, from the person to the place} */
+  public List<Told> steps(Route route) {
+    List<Told> steps = new ArrayList<>();
+    route.subjectPath().forEach(step -> steps.add(step(step)));
+    steps.add(source(route));
+    route.gifts().forEach(gift -> steps.add(gift(gift)));
+    steps.add(place(route.coverage()));
+    return steps;
+  }
+
+  private Told step(Step step) {
+    return switch (step) {
+      case Step.Oneself(Key.Principal key) ->
+          told("person", key, catalogue.principals(), kind(key));
+      case Step.InGroup(Key.Group key, boolean byRule) ->
+          told("group", key, catalogue.groups(), byRule ? "group, by rule" : "group");
+      case Step.WithPattern(Key.Pattern key) ->
+          told("pattern", key, catalogue.patterns(), "pattern");
+      case Step.AtAccount(Key.Account key, boolean guest) ->
+          told(
+              "account",
+              key,
+              catalogue.accounts(),
+              guest ? "guest of the account" : "home account");
+      case Step.Publicly(Subject.Public who) -> new Told("public", "", publicly(who), "public");
+    };
+  }
+
+  private String kind(Key.Principal key) {
+    var principal = catalogue.principals().get(key);
+    return principal == null ? "nobody" : Node.word(principal.kind());
+  }
+
+  private static String publicly(Subject.Public who) {
+    return switch (who) {
+      case ANYONE -> "Anyone";
+      case ANONYMOUS -> "Whoever is not signed in";
+      case SIGNED_IN -> "Whoever is signed in";
+    };
+  }
+
+  private Told source(Route route) {
+    return switch (route.source()) {
+      case Source.ByAssignment(Key.Assignment key) ->
+          new Told("assignment", key.value(), "assigned", assignment(key));
+      case Source.ByBridge(Key.Bridge key) ->
+          new Told("bridge", key.value(), key.value(), "bridge");
+    };
+  }
+
+  private String assignment(Key.Assignment key) {
+    var it = catalogue.assignments().get(key);
+    return it == null ? key.value() : key.value() + until(it.window());
+  }
+
+  private static String until(Window window) {
+    return window.until() == null ? "" : ", until " + window.until().toString().substring(0, 10);
+  }
+
+  private Told gift(Gift gift) {
+    return switch (gift) {
+      case Gift.OfRole(Key.Role key, boolean mfa, boolean retired) ->
+          told(
+              "role",
+              key,
+              catalogue.roles(),
+              "role" + (mfa ? ", second factor" : "") + (retired ? ", retired" : ""));
+      case Gift.OfSet(Key.PermissionSet key) -> told("set", key, catalogue.sets(), "set");
+      case Gift.OfPermission(Key.Permission key) ->
+          told("permission", key, catalogue.permissions(), "permission");
+    };
+  }
+
+  private Told place(Coverage coverage) {
+    String name =
+        coverage.named() == null ? "wherever it is so" : catalogue.nameOf(coverage.named());
+    return new Told(
+        "place",
+        coverage.named() == null ? "" : coverage.named().value(),
+        name,
+        (coverage.viewScope() ? "for viewing: " : "") + clause(coverage.clause()));
+  }
+
+  private <K extends Key, T extends Thing> Told told(
+      String kind, K key, Map<K, T> things, String remark) {
+    T thing = things.get(key);
+    return new Told(
+        kind, key.value(), thing == null ? key.value() : thing.about().nameOr(key), remark);
+  }
+
+  /** {@return a clause in words} */
+  public String clause(Clause clause) {
+    return clause.terms().stream().map(this::term).collect(Collectors.joining(", "));
+  }
+
+  private String term(Term term) {
+    return switch (term) {
+      case Term.Everything() -> "everything";
+      case Term.InAccount(Key.Account key) -> "account " + name(Key.Resource.of(key));
+      case Term.OwnAccount() -> "own account";
+      case Term.Tree(Key.Resource key) -> "tree of " + name(key);
+      case Term.Only(Key.Resource key) -> "only " + name(key);
+      case Term.InCollection(Key.Collection key) -> "collection " + key;
+      case Term.OfType(Key.Type key) -> "type " + key;
+      case Term.InUnit(Key.Unit key) -> "unit " + name(Key.Resource.of(key));
+      case Term.OwnUnit() -> "own unit";
+      case Term.OwnedBy(Term.Owner owner) ->
+          switch (owner) {
+            case SELF -> "own records";
+            case TEAM -> "the team's records";
+            case NONE -> "nobody's records";
+          };
+      case Term.Labelled(Map<String, String> labels) ->
+          labels.entrySet().stream()
+              .map(it -> it.getKey() + " " + it.getValue())
+              .collect(Collectors.joining(", "));
+    };
+  }
+
+  private String name(Key.Resource key) {
+    return catalogue.nameOf(key);
+  }
+
+  /** {@return an obstacle as a sentence without a stop} */
+  public String obstacle(Obstacle obstacle) {
+    return switch (obstacle) {
+      case Obstacle.OutsideWindow(Window window) -> "outside its window, " + window(window);
+      case Obstacle.NotActivated() -> "not switched on";
+      case Obstacle.NotForDelegates() -> "just-in-time assignments are not passed on to a delegate";
+      case Obstacle.NeedsSecondFactor(Key.Role key) ->
+          "needs a second factor, for the role " + told("role", key, catalogue.roles(), "").name();
+      case Obstacle.SealedBy(Key.Resource seal) -> "sealed off at " + name(seal);
+      case Obstacle.NotMember(Subject subject) -> "not a member of " + subject(subject);
+      case Obstacle.GroupRetired(Key.Group key) ->
+          "the group " + told("group", key, catalogue.groups(), "").name() + " is retired";
+      case Obstacle.RoleRetired(Key.Role key) ->
+          "the role " + told("role", key, catalogue.roles(), "").name() + " is retired";
+      case Obstacle.DoesNotBelong(Key.Account key) ->
+          "does not belong to " + name(Key.Resource.of(key));
+      case Obstacle.AccountSuspended(Key.Account key) ->
+          name(Key.Resource.of(key)) + " is suspended";
+      case Obstacle.StaysAtHome(Key.Account key) ->
+          "its relative terms stay within " + name(Key.Resource.of(key));
+      case Obstacle.ReachedForViewingOnly() -> "the unit is reached for viewing only";
+      case Obstacle.BridgeNotAccepted(var status) ->
+          "the bridge is " + Node.word(status) + ", not accepted";
+      case Obstacle.GateMissing(Key.Permission gate, Key.@Nullable Resource at) ->
+          "gate missing: "
+              + told("permission", gate, catalogue.permissions(), "").name()
+              + (at == null ? ", for which there is no place above" : " on " + name(at));
+      case Obstacle.DeniedBy(Source source, Key.Principal who) ->
+          "denied by "
+              + switch (source) {
+                case Source.ByAssignment(Key.Assignment key) -> "the assignment " + key;
+                case Source.ByBridge(Key.Bridge key) -> "the bridge " + key;
+              }
+              + " to "
+              + told("person", who, catalogue.principals(), "").name();
+      case Obstacle.OutsideDelegation(Key.Delegation key, Obstacle.Why why) ->
+          "outside the delegation "
+              + key
+              + ": "
+              + switch (why) {
+                case NOT_DELEGABLE -> "the permission may not be delegated";
+                case LIMIT -> "not within its limit";
+                case SCOPE -> "not within its scope";
+              };
+      case Obstacle.NoDelegation(Key.Principal who) ->
+          "no delegation by " + told("person", who, catalogue.principals(), "").name();
+      case Obstacle.PrincipalInactive(Key.Principal who) ->
+          told("person", who, catalogue.principals(), "").name() + " is not active";
+    };
+  }
+
+  private static String window(Window window) {
+    String from = window.from() == null ? "" : "from " + window.from();
+    String until = window.until() == null ? "" : "until " + window.until();
+    return (from + " " + until).strip();
+  }
+
+  private String subject(Subject subject) {
+    return switch (subject) {
+      case Subject.OfPrincipal(var _, Key.Principal key) ->
+          told("person", key, catalogue.principals(), "").name();
+      case Subject.OfGroup(Key.Group key) -> told("group", key, catalogue.groups(), "").name();
+      case Subject.OfPattern(Key.Pattern key) ->
+          told("pattern", key, catalogue.patterns(), "").name();
+      case Subject.OfAccount(Key.Account key) -> name(Key.Resource.of(key));
+      case Subject.Public who -> publicly(who).toLowerCase(java.util.Locale.ROOT);
+    };
+  }
+}

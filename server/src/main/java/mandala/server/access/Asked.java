@@ -1,0 +1,73 @@
+package mandala.server.access;
+
+import java.util.Set;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.server.platform.Problem;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Whom a question is about, as far as the viewer may ask (section 11).
+ *
+ * @param only the accounts that may be told of, or null for all
+ */
+record Asked(Principal principal, @Nullable Principal actingFor, @Nullable Set<Key.Account> only) {
+
+  /**
+   * {@return whom a question is about}
+   *
+   * @throws Problem if either is unknown, or the viewer may not ask about them: both read the same,
+   *     so that nobody learns who exists
+   */
+  static Asked of(Sight sight, Catalogue catalogue, String principal, @Nullable String actingFor) {
+    Principal who = require(sight, principal);
+    if (actingFor == null || actingFor.isBlank()) {
+      return new Asked(who, null, only(sight, who));
+    }
+    if (actingFor.equals(principal)) {
+      throw Problem.badRequest(
+          "Nobody acts for themselves", "Choose somebody else, or 'themselves'.");
+    }
+    Principal whom = catalogue.principals().get(new Key.Principal(actingFor));
+    boolean own =
+        who.key().equals(sight.viewer())
+            && catalogue.model().delegations().stream()
+                .anyMatch(it ->
+                    it.delegate().equals(who.key())
+                        && it.principal().value().equals(actingFor)
+                        && it.window().holdsAt(sight.now()));
+    if (whom == null || (!own && sight.cutFor(whom) instanceof Sight.Cut.Nothing)) {
+      throw unknown(actingFor);
+    }
+    Set<Key.Account> only = only(sight, who);
+    return new Asked(who, whom, only == null && !own ? only(sight, whom) : only);
+  }
+
+  private static Principal require(Sight sight, String key) {
+    Principal principal = key.isBlank() ? null : sight.askable(new Key.Principal(key));
+    if (principal == null) {
+      throw unknown(key);
+    }
+    return principal;
+  }
+
+  private static Problem unknown(String key) {
+    return Problem.notFound(
+        "There is nobody called '"
+            + key
+            + "' whose access you may ask about. Choose from the list.");
+  }
+
+  private static @Nullable Set<Key.Account> only(Sight sight, Principal principal) {
+    return switch (sight.cutFor(principal)) {
+      case Sight.Cut.Within(var accounts) -> accounts;
+      case Sight.Cut.Whole _ -> null;
+      case Sight.Cut.Nothing _ -> Set.of();
+    };
+  }
+
+  Key.@Nullable Principal actingForKey() {
+    return actingFor == null ? null : actingFor.key();
+  }
+}

@@ -1,0 +1,63 @@
+package mandala.server.access;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import mandala.core.engine.Figure;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import org.jspecify.annotations.Nullable;
+
+/** The facts of a mandala as the API gives them. */
+public record FigureView(long rights, List<Sector> sectors) {
+
+  /** One area; {@code door}: in another account, {@code account}: is a sub-account. */
+  public record Sector(
+      String key, String name, boolean account, boolean door, int size, List<Petal> petals) {}
+
+  /** One class in one area, counted in resources. */
+  public record Petal(
+      String accessClass,
+      int applicable,
+      int reached,
+      int blocked,
+      int denied,
+      @Nullable String risk) {}
+
+  /** {@return a figure with names} */
+  public static FigureView of(Figure figure, Catalogue catalogue) {
+    List<Sector> sectors = new ArrayList<>();
+    for (Figure.Sector sector : figure.sectors()) {
+      sectors.add(
+          new Sector(
+              (sector.organisation() ? "organisation:" : "") + sector.top(),
+              name(sector, catalogue),
+              !sector.organisation() && sector.top().equals(Key.Resource.of(sector.account())),
+              sector.door(),
+              sector.size(),
+              sector.petals().stream().map(FigureView::petal).toList()));
+    }
+    return new FigureView(figure.rights(), sectors);
+  }
+
+  private static String name(Figure.Sector sector, Catalogue catalogue) {
+    String name = sector.organisation() ? "The account itself" : catalogue.nameOf(sector.top());
+    return sector.door()
+        ? catalogue.nameOf(Key.Resource.of(sector.account())) + " · " + name
+        : name;
+  }
+
+  private static Petal petal(Figure.Petal petal) {
+    return new Petal(
+        word(petal.accessClass()),
+        petal.applicable(),
+        petal.reached(),
+        petal.blocked(),
+        petal.denied(),
+        petal.risk() == null ? null : word(petal.risk()));
+  }
+
+  static String word(Enum<?> constant) {
+    return constant.name().toLowerCase(Locale.ROOT).replace('_', '-');
+  }
+}

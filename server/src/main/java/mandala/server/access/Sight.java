@@ -1,0 +1,149 @@
+package mandala.server.access;
+
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.Map;
+import java.util.Set;
+import mandala.core.engine.Engine;
+import mandala.core.engine.Session;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Guest;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.core.model.Supplied;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What one viewer may read and ask, decided by the engine on the model's own rights (section 11).
+ * Made for one call: decisions are remembered. Not thread-safe.
+ */
+public final class Sight {
+
+  private final Engine engine;
+  private final Catalogue catalogue;
+  private final Session session;
+  private final Map<Key.Permission, Map<Key.Resource, Boolean>> decided = new HashMap<>();
+
+  /** What may be told of a principal's access. */
+  public sealed interface Cut {
+
+    /** Nothing. */
+    record Nothing() implements Cut {}
+
+    /** All of it. */
+    record Whole() implements Cut {}
+
+    /** What lies in these accounts: of a guest, those that it was let into. */
+    record Within(Set<Key.Account> accounts) implements Cut {
+      /** Copies its accounts. */
+      public Within {
+        accounts = Set.copyOf(accounts);
+      }
+    }
+  }
+
+  /** Looks with the rights of a session. */
+  public Sight(Engine engine, Session session) {
+    this.engine = engine;
+    this.catalogue = engine.catalogue();
+    this.session = session;
+  }
+
+  /** {@return who looks} */
+  public Key.Principal viewer() {
+    return session.principal();
+  }
+
+  /** {@return whether the viewer may do this there} */
+  public boolean may(Key.Permission permission, Key.Resource resource) {
+    return decided
+        .computeIfAbsent(permission, _ -> new HashMap<>())
+        .computeIfAbsent(resource, it -> engine.decide(session.asks(permission, it)).allowed());
+  }
+
+  /** {@return where rights over a principal are judged}: on its unit, else its home account */
+  static Key.Resource placeOf(Principal principal) {
+    return principal.unit() != null
+        ? Key.Resource.of(principal.unit())
+        : Key.Resource.of(principal.account());
+  }
+
+  /** {@return whether the viewer may see a principal in the directory} */
+  public boolean mayRead(Principal principal) {
+    return principal.key().equals(session.principal())
+        || may(Supplied.DIRECTORY_READ, placeOf(principal));
+  }
+
+  /** {@return whether the viewer may read what an account holds} */
+  public boolean mayRead(Key.Account account) {
+    return may(Supplied.DIRECTORY_READ, Key.Resource.of(account));
+  }
+
+  /** {@return the accounts of which the viewer may read what they hold} */
+  public Set<Key.Account> readableAccounts() {
+    Set<Key.Account> readable = new LinkedHashSet<>();
+    for (Key.Account account : catalogue.accounts().keySet()) {
+      if (mayRead(account)) {
+        readable.add(account);
+      }
+    }
+    return readable;
+  }
+
+  /** {@return whether the viewer may read anything of the directory but itself} */
+  public boolean mayReadAnybody() {
+    if (!readableAccounts().isEmpty()) {
+      return true;
+    }
+    return catalogue.units().keySet().stream()
+        .anyMatch(unit -> may(Supplied.DIRECTORY_READ, Key.Resource.of(unit)));
+  }
+
+  /** {@return what the viewer may be told of a principal's access} */
+  public Cut cutFor(Principal principal) {
+    if (principal.key().equals(session.principal())
+        || may(Supplied.ACCESS_ASK, placeOf(principal))
+        || may(Supplied.ACCESS_ASK, Key.Resource.of(principal.account()))) {
+      return new Cut.Whole();
+    }
+    Set<Key.Account> accounts = new HashSet<>();
+    for (Guest guest : catalogue.model().guests()) {
+      if (guest.principal().equals(principal.key())
+          && guest.window().holdsAt(session.at())
+          && may(Supplied.ACCESS_ASK, Key.Resource.of(guest.account()))) {
+        accounts.addAll(covered(guest));
+      }
+    }
+    return accounts.isEmpty() ? new Cut.Nothing() : new Cut.Within(accounts);
+  }
+
+  /** The accounts that a guest membership covers and the viewer may ask about. */
+  private Set<Key.Account> covered(Guest guest) {
+    Set<Key.Account> covered = new HashSet<>();
+    for (Key.Account account : catalogue.accounts().keySet()) {
+      boolean within =
+          guest.withSubaccounts()
+              ? catalogue.isAtOrBelow(account, guest.account())
+              : account.equals(guest.account());
+      if (within && may(Supplied.ACCESS_ASK, Key.Resource.of(account))) {
+        covered.add(account);
+      }
+    }
+    return covered;
+  }
+
+  /**
+   * {@return a principal that may be asked about}, null where there is none to the viewer's eyes
+   */
+  public @Nullable Principal askable(Key.Principal key) {
+    Principal principal = catalogue.principals().get(key);
+    return principal == null || cutFor(principal) instanceof Cut.Nothing ? null : principal;
+  }
+
+  /** {@return the instant at which the viewer's rights are judged} */
+  public Instant now() {
+    return session.at();
+  }
+}

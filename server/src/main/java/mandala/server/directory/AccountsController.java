@@ -1,0 +1,99 @@
+package mandala.server.directory;
+
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import mandala.core.model.Account;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Guest;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.server.access.Sights;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** The accounts that one works in. */
+@RestController
+class AccountsController {
+
+  private final Sights sights;
+
+  AccountsController(Sights sights) {
+    this.sights = sights;
+  }
+
+  /**
+   * The accounts that the viewer has to do with, each after its parent.
+   *
+   * @param people whether the viewer may look at anybody but itself
+   */
+  record Accounts(List<AccountView> accounts, boolean people) {}
+
+  /**
+   * An account.
+   *
+   * @param depth how many accounts are above it
+   * @param readable whether the viewer may read what it holds; else it is only where one is at home
+   *     or a guest
+   */
+  record AccountView(
+      String key,
+      String name,
+      @Nullable String parent,
+      int depth,
+      boolean sealed,
+      boolean suspended,
+      boolean readable) {}
+
+  @GetMapping("/api/accounts")
+  Accounts accounts() {
+    Sights.Look look = sights.look();
+    Catalogue catalogue = look.state().engine().catalogue();
+    Set<Key.Account> readable = look.sight().readableAccounts();
+    Set<Key.Account> shown = new LinkedHashSet<>(readable);
+    Principal viewer = catalogue.principals().get(look.sight().viewer());
+    if (viewer != null) {
+      shown.add(viewer.account());
+      for (Guest guest : catalogue.model().guests()) {
+        if (guest.principal().equals(viewer.key())) {
+          shown.add(guest.account());
+        }
+      }
+    }
+    List<AccountView> views = new ArrayList<>();
+    for (Account account : catalogue.accounts().values()) {
+      if (account.parent() == null) {
+        add(account, 0, catalogue, shown, readable, views);
+      }
+    }
+    return new Accounts(views, look.sight().mayReadAnybody());
+  }
+
+  private static void add(
+      Account account,
+      int depth,
+      Catalogue catalogue,
+      Set<Key.Account> shown,
+      Set<Key.Account> readable,
+      List<AccountView> views) {
+    boolean told = shown.contains(account.key());
+    if (told) {
+      views.add(
+          new AccountView(
+              account.key().value(),
+              account.about().nameOr(account.key()),
+              account.parent() == null ? null : account.parent().value(),
+              depth,
+              account.sealed(),
+              account.suspended(),
+              readable.contains(account.key())));
+    }
+    for (Account below : catalogue.accounts().values()) {
+      if (account.key().equals(below.parent())) {
+        add(below, told ? depth + 1 : depth, catalogue, shown, readable, views);
+      }
+    }
+  }
+}

@@ -1,0 +1,220 @@
+package mandala.server.directory;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import mandala.core.engine.Access;
+import mandala.core.engine.Engine;
+import mandala.core.engine.Outlook;
+import mandala.core.engine.Session;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.core.model.Role;
+import mandala.core.model.Unit;
+import mandala.server.access.FigureView;
+import mandala.server.access.Sight;
+import mandala.server.access.Sights;
+import mandala.server.platform.Problem;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** People and services, as far as the viewer may see them. */
+@RestController
+@RequestMapping("/api/people")
+class PeopleController {
+
+  /** The most rows that one call gives. */
+  static final int MOST = 200;
+
+  private final Sights sights;
+
+  PeopleController(Sights sights) {
+    this.sights = sights;
+  }
+
+  /**
+   * A stretch of the list.
+   *
+   * @param total how many fit the filter
+   * @param persons how many of those are persons, {@code services} services
+   * @param titles the titles that occur, for the filter
+   */
+  record People(
+      int total, int persons, int services, int offset, List<Row> rows, List<String> titles) {}
+
+  /**
+   * One principal.
+   *
+   * @param figure its mandala in the account looked at, all with the same areas in the same order;
+   *     null where the viewer may not ask about its access
+   */
+  record Row(
+      String key,
+      String name,
+      @Nullable String title,
+      String kind,
+      String state,
+      String account,
+      String accountName,
+      @Nullable String unitName,
+      List<String> roles,
+      @Nullable Instant lastSeen,
+      boolean secondFactor,
+      @Nullable FigureView figure) {}
+
+  /** A principal to choose from a list. */
+  record Choice(String key, String name, @Nullable String title, String accountName) {}
+
+  @GetMapping
+  People people(
+      @RequestParam(required = false) @Nullable String account,
+      @RequestParam(required = false) @Nullable String text,
+      @RequestParam(required = false) @Nullable String state,
+      @RequestParam(required = false) @Nullable String kind,
+      @RequestParam(required = false) @Nullable String title,
+      @RequestParam(defaultValue = "0") int offset,
+      @RequestParam(defaultValue = "50") int limit) {
+    if (offset < 0 || limit < 1 || limit > MOST) {
+      throw Problem.badRequest(
+          "No such stretch", "'offset' is 0 or more, 'limit' from 1 to " + MOST + ".");
+    }
+    Sights.Look look = sights.look();
+    Catalogue catalogue = look.state().engine().catalogue();
+    Key.Account in = account == null || account.isBlank() ? null : new Key.Account(account);
+    if (in != null && !catalogue.accounts().containsKey(in)) {
+      throw Problem.notFound("There is no account '" + in + "'. Choose one from the list.");
+    }
+    List<Principal> seen =
+        catalogue.principals().values().stream()
+            .filter(it -> in == null || catalogue.isAtOrBelow(it.account(), in))
+            .filter(look.sight()::mayRead)
+            .toList();
+    List<Principal> fitting =
+        seen.stream()
+            .filter(it -> fits(state, word(it.status())) && fits(kind, word(it.kind())))
+            .filter(it -> fits(title, it.attributes().get("title")))
+            .filter(it -> matches(it, text))
+            .sorted(
+                Comparator.comparing(
+                        (Principal it) -> it.about().nameOr(it.key()).toLowerCase(Locale.ROOT))
+                    .thenComparing(it -> it.key().value()))
+            .toList();
+    int persons = (int) fitting.stream().filter(it -> it.kind() == Principal.Kind.PERSON).count();
+    return new People(
+        fitting.size(),
+        persons,
+        fitting.size() - persons,
+        offset,
+        fitting.stream().skip(offset).limit(limit).map(it -> row(it, look, in)).toList(),
+        titles(seen));
+  }
+
+  private static List<String> titles(List<Principal> seen) {
+    return seen.stream()
+        .map(it -> it.attributes().get("title"))
+        .filter(Objects::nonNull)
+        .collect(Collectors.groupingBy(Function.identity(), TreeMap::new, Collectors.counting()))
+        .keySet()
+        .stream()
+        .toList();
+  }
+
+  private static boolean fits(@Nullable String wanted, @Nullable String found) {
+    if (wanted == null || wanted.isBlank()) {
+      return true;
+    }
+    return found != null && List.of(wanted.split(",", -1)).contains(found);
+  }
+
+  private static boolean matches(Principal it, @Nullable String text) {
+    if (text == null || text.isBlank()) {
+      return true;
+    }
+    String wanted = text.strip().toLowerCase(Locale.ROOT);
+    return it.key().value().contains(wanted)
+        || it.about().nameOr(it.key()).toLowerCase(Locale.ROOT).contains(wanted)
+        || it.attributes().getOrDefault("title", "").toLowerCase(Locale.ROOT).contains(wanted);
+  }
+
+  private static String word(Enum<?> constant) {
+    return constant.name().toLowerCase(Locale.ROOT);
+  }
+
+  private static Row row(Principal it, Sights.Look look, Key.@Nullable Account in) {
+    Engine engine = look.state().engine();
+    Catalogue catalogue = engine.catalogue();
+    return new Row(
+        it.key().value(),
+        it.about().nameOr(it.key()),
+        it.attributes().get("title"),
+        word(it.kind()),
+        word(it.status()),
+        it.account().value(),
+        catalogue.nameOf(Key.Resource.of(it.account())),
+        Optional.ofNullable(it.unit())
+            .map(catalogue.units()::get)
+            .map((Unit unit) -> unit.about().nameOr(unit.key()))
+            .orElse(null),
+        roles(it, engine, look.sight().now()),
+        it.lastSeen(),
+        it.mfa(),
+        figure(it, look, in));
+  }
+
+  private static List<String> roles(Principal it, Engine engine, Instant now) {
+    List<String> names = new ArrayList<>();
+    for (Key.Role key : engine.rolesHeld(it.key(), now)) {
+      Role role = engine.catalogue().roles().get(key);
+      if (role != null) {
+        names.add(role.about().nameOr(key));
+      }
+    }
+    return names.stream().sorted().toList();
+  }
+
+  private static @Nullable FigureView figure(
+      Principal it, Sights.Look look, Key.@Nullable Account in) {
+    Sight.Cut cut = look.sight().cutFor(it);
+    if (cut instanceof Sight.Cut.Nothing) {
+      return null;
+    }
+    Engine engine = look.state().engine();
+    Access access = engine.access(new Session(it.key(), look.sight().now(), it.mfa(), null));
+    Outlook outlook =
+        new Outlook(
+            in == null ? it.account() : in,
+            false,
+            cut instanceof Sight.Cut.Within(var accounts) ? accounts : null);
+    return FigureView.of(access.figure(outlook), engine.catalogue());
+  }
+
+  @GetMapping("/choices")
+  List<Choice> choices(
+      @RequestParam(defaultValue = "") String text, @RequestParam(defaultValue = "20") int limit) {
+    Sights.Look look = sights.look();
+    Catalogue catalogue = look.state().engine().catalogue();
+    return catalogue.principals().values().stream()
+        .filter(it -> matches(it, text))
+        .filter(it -> !(look.sight().cutFor(it) instanceof Sight.Cut.Nothing))
+        .sorted(Comparator.comparing((Principal it) -> it.about().nameOr(it.key())))
+        .limit(Math.clamp(limit, 1, MOST))
+        .map(it ->
+            new Choice(
+                it.key().value(),
+                it.about().nameOr(it.key()),
+                it.attributes().get("title"),
+                catalogue.nameOf(Key.Resource.of(it.account()))))
+        .toList();
+  }
+}

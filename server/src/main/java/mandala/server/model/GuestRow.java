@@ -1,0 +1,52 @@
+package mandala.server.model;
+
+import jakarta.persistence.Embedded;
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.Id;
+import jakarta.persistence.SequenceGenerator;
+import jakarta.persistence.Table;
+import mandala.core.model.Guest;
+import mandala.core.model.Key;
+import org.jspecify.annotations.Nullable;
+
+/** A row of the table {@code guest}. */
+@Entity
+@Table(name = "guest")
+class GuestRow implements ModelRow {
+
+  @Id
+  @SequenceGenerator(name = "guest_seq", sequenceName = "guest_seq", allocationSize = 50)
+  @GeneratedValue(generator = "guest_seq")
+  private @Nullable Long id;
+
+  @Embedded private @Nullable AboutColumns about;
+
+  private String principal = "";
+
+  private String account = "";
+
+  private boolean withSubaccounts;
+
+  @Embedded private @Nullable WindowColumns window;
+
+  static GuestRow of(Guest it) {
+    GuestRow row = new GuestRow();
+    row.about = AboutColumns.of(it.about());
+    row.principal = it.principal().value();
+    row.account = it.account().value();
+    row.withSubaccounts = it.withSubaccounts();
+    row.window = WindowColumns.of(it.window());
+    return row;
+  }
+
+  @Override
+  public Guest thing() {
+    return new Guest(
+        AboutColumns.aboutOf(about),
+        new Key.Principal(principal),
+        new Key.Account(account),
+        withSubaccounts,
+        WindowColumns.windowOf(window));
+  }
+}

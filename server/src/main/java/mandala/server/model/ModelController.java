@@ -1,0 +1,154 @@
+package mandala.server.model;
+
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.concurrent.locks.ReentrantLock;
+import mandala.core.engine.Engine;
+import mandala.core.engine.Session;
+import mandala.core.model.AccessModel;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Permission;
+import mandala.core.model.Supplied;
+import mandala.document.DocumentReader;
+import mandala.document.DocumentWriter;
+import mandala.server.platform.Problem;
+import mandala.server.session.Viewer;
+import org.springframework.http.MediaType;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** The whole model as a document: export, and import in place of what is there. */
+@RestController
+@RequestMapping("/api/model")
+class ModelController {
+
+  /** The largest document that is read, in bytes. */
+  static final long LARGEST = 64L << 20;
+
+  private final LiveModel model;
+  private final Viewer viewer;
+  private final ReentrantLock importing = new ReentrantLock();
+
+  ModelController(LiveModel model, Viewer viewer) {
+    this.model = model;
+    this.viewer = viewer;
+  }
+
+  /** What an import did. */
+  record Imported(long revision, int things) {}
+
+  @GetMapping
+  void export(HttpServletResponse response) throws IOException {
+    Engine engine = model.engine();
+    Session session = viewer.session();
+    for (Key.Account account : engine.catalogue().accounts().keySet()) {
+      requireOn(engine, session, Supplied.DIRECTORY_READ, account, "export the model");
+    }
+    response.setContentType(MediaType.APPLICATION_JSON_VALUE);
+    response.setHeader("Content-Disposition", "attachment; filename=\"mandala.model.json\"");
+    DocumentWriter.write(engine.catalogue().model(), response.getOutputStream());
+  }
+
+  @PutMapping
+  Imported replace(HttpServletRequest request) throws IOException {
+    Engine engine = model.engine();
+    Session session = viewer.session();
+    requireAll(engine, session);
+    if (request.getContentLengthLong() > LARGEST) {
+      throw tooLarge();
+    }
+    if (!importing.tryLock()) {
+      throw Problem.conflict(
+          "Another import is running",
+          "Nothing of this one was read. Wait until the other has ended, then send it again.");
+    }
+    try {
+      AccessModel read = read(request.getInputStream());
+      requireStillOwned(engine, session, read);
+      LiveModel.State state = model.replace(read, false, _ -> {});
+      return new Imported(state.revision(), read.size());
+    } finally {
+      importing.unlock();
+    }
+  }
+
+  private static Problem tooLarge() {
+    return Problem.tooLarge(
+        "Documents of up to 64 MiB are read here. Nothing was changed. Split the document, or leave"
+            + " out what is not needed.");
+  }
+
+  private static AccessModel read(InputStream in) throws IOException {
+    byte[] bytes = in.readNBytes((int) LARGEST + 1);
+    if (bytes.length > LARGEST) {
+      throw tooLarge();
+    }
+    DocumentReader.Result result = DocumentReader.read(new java.io.ByteArrayInputStream(bytes));
+    if (!result.faults().isEmpty()) {
+      int count = result.faults().size();
+      throw Problem.faulty(
+          count == 1 ? "The document has a fault" : "The document has " + count + " faults",
+          result.faults());
+    }
+    return result.model();
+  }
+
+  /** Replacing everything asks for every administering right on every account. */
+  private static void requireAll(Engine engine, Session session) {
+    for (Key.Account account : engine.catalogue().accounts().keySet()) {
+      for (Permission permission :
+          Supplied.permissions(engine.catalogue().model().resourceTypes())) {
+        if (permission.accessClass() == Permission.AccessClass.ADMINISTER) {
+          requireOn(engine, session, permission.key(), account, "replace the model");
+        }
+      }
+    }
+  }
+
+  private static void requireOn(
+      Engine engine, Session session, Key.Permission permission, Key.Account account, String what) {
+    Key.Resource resource = Key.Resource.of(account);
+    if (!engine.decide(session.asks(permission, resource)).allowed()) {
+      throw Problem.forbidden(
+          "To "
+              + what
+              + " one needs '"
+              + permission
+              + "' on '"
+              + resource
+              + "'. Ask an owner of that account"
+              + (session.mfa() ? "." : ", or show your second factor and try again."));
+    }
+  }
+
+  /** After an import the importer must still be able to import: nobody locks all owners out. */
+  private static void requireStillOwned(Engine before, Session session, AccessModel read) {
+    Engine after = Engine.of(read);
+    boolean there = after.catalogue().principals().containsKey(session.principal());
+    boolean owned =
+        there
+            && read.accounts().stream()
+                .filter(account -> account.parent() == null)
+                .filter(account -> before.catalogue().accounts().containsKey(account.key()))
+                .allMatch(account ->
+                    after
+                        .decide(
+                            session.asks(
+                                new Key.Permission("mandala.account.manage"),
+                                Key.Resource.of(account.key())))
+                        .allowed());
+    if (!owned || read.things(Kind.ACCOUNTS).isEmpty()) {
+      throw Problem.conflict(
+          "The document would lock you out",
+          "After it '"
+              + session.principal()
+              + "' would not own every root account. Nothing was changed. Add an assignment of"
+              + " role:mandala.owner for an enrolled person, and import again.");
+    }
+  }
+}

@@ -1,0 +1,39 @@
+package mandala.server.model;
+
+import jakarta.persistence.Embedded;
+import jakarta.persistence.Entity;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import mandala.core.model.Key;
+import mandala.core.model.Pattern;
+import org.jspecify.annotations.Nullable;
+
+/** A row of the table {@code pattern}. */
+@Entity
+@Table(name = "pattern")
+class PatternRow implements ModelRow {
+
+  @Id private String key = "";
+
+  @Embedded private @Nullable AboutColumns about;
+
+  private @Nullable String account;
+
+  static PatternRow of(Pattern it) {
+    PatternRow row = new PatternRow();
+    row.key = it.key().value();
+    row.about = AboutColumns.of(it.about());
+    row.account = it.account() == null ? null : it.account().value();
+    return row;
+  }
+
+  @Override
+  @SuppressWarnings(
+      "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
+  public Pattern thing() {
+    return new Pattern(
+        new Key.Pattern(key),
+        AboutColumns.aboutOf(about),
+        account == null ? null : new Key.Account(account));
+  }
+}

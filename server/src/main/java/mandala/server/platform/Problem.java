@@ -1,0 +1,98 @@
+package mandala.server.platform;
+
+import java.net.URI;
+import java.util.List;
+import mandala.core.model.check.Fault;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ProblemDetail;
+
+/**
+ * A refusal that tells people what is wrong and what to do; it is answered as a problem document
+ * (RFC 9457) whose {@code type} is {@code urn:mandala:problem:KIND}.
+ */
+public final class Problem extends RuntimeException {
+
+  private final HttpStatus status;
+  private final String kind;
+  private final String title;
+  private final List<Fault> faults;
+
+  private Problem(HttpStatus status, String kind, String title, String detail, List<Fault> faults) {
+    super(detail);
+    this.status = status;
+    this.kind = kind;
+    this.title = title;
+    this.faults = List.copyOf(faults);
+  }
+
+  /** {@return a problem with what was sent} */
+  public static Problem badRequest(String title, String detail) {
+    return new Problem(HttpStatus.BAD_REQUEST, "bad-request", title, detail, List.of());
+  }
+
+  /** {@return a document with faults} */
+  public static Problem faulty(String title, List<Fault> faults) {
+    return new Problem(
+        HttpStatus.UNPROCESSABLE_CONTENT,
+        "faulty-document",
+        title,
+        "Nothing was changed. Mend what is listed and send it again.",
+        faults);
+  }
+
+  /** {@return that nobody is signed in} */
+  public static Problem signedOut(String detail) {
+    return new Problem(
+        HttpStatus.UNAUTHORIZED, "signed-out", "You are not signed in", detail, List.of());
+  }
+
+  /** {@return that one may not} */
+  public static Problem forbidden(String detail) {
+    return new Problem(
+        HttpStatus.FORBIDDEN, "not-allowed", "Your access does not cover this", detail, List.of());
+  }
+
+  /** {@return that something is not there, or not to be seen} */
+  public static Problem notFound(String detail) {
+    return new Problem(
+        HttpStatus.NOT_FOUND, "unknown", "There is no such thing", detail, List.of());
+  }
+
+  /** {@return that the state does not allow it now} */
+  public static Problem conflict(String title, String detail) {
+    return new Problem(HttpStatus.CONFLICT, "conflict", title, detail, List.of());
+  }
+
+  /** {@return that it was tried too often} */
+  public static Problem tooMany(String detail) {
+    return new Problem(
+        HttpStatus.TOO_MANY_REQUESTS, "too-many", "Too many attempts", detail, List.of());
+  }
+
+  /** {@return that too much was sent} */
+  public static Problem tooLarge(String detail) {
+    return new Problem(
+        HttpStatus.CONTENT_TOO_LARGE, "too-large", "The document is too large", detail, List.of());
+  }
+
+  /** {@return that the database cannot be reached} */
+  public static Problem databaseAway() {
+    return new Problem(
+        HttpStatus.SERVICE_UNAVAILABLE,
+        "database-away",
+        "The database cannot be reached",
+        "Nothing was changed. Try again in a moment; what you typed is still here.",
+        List.of());
+  }
+
+  /** {@return the problem document} */
+  public ProblemDetail document() {
+    ProblemDetail document = ProblemDetail.forStatusAndDetail(status, getMessage());
+    document.setType(URI.create("urn:mandala:problem:" + kind));
+    document.setTitle(title);
+    if (!faults.isEmpty()) {
+      document.setProperty("faults", faults);
+    }
+    return document;
+  }
+}

@@ -1,0 +1,14 @@
+package mandala.server.platform;
+
+import org.springframework.stereotype.Controller;
+import org.springframework.web.bind.annotation.GetMapping;
+
+/** Every address of a screen is answered by the one page, which reads the address itself. */
+@Controller
+class Screens {
+
+  @GetMapping({"/", "/people/**", "/ask/**", "/you/**", "/settings/**", "/sign-in", "/welcome"})
+  String screen() {
+    return "forward:/index.html";
+  }
+}

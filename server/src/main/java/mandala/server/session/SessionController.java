@@ -1,0 +1,153 @@
+package mandala.server.session;
+
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import jakarta.servlet.http.HttpSession;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.util.List;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.server.model.LiveModel;
+import mandala.server.platform.Problem;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
+import org.springframework.security.core.context.SecurityContext;
+import org.springframework.security.core.context.SecurityContextHolder;
+import org.springframework.security.web.context.SecurityContextRepository;
+import org.springframework.security.web.csrf.CsrfToken;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Signing in and out. */
+@RestController
+@RequestMapping("/api/session")
+class SessionController {
+
+  private final SignIn signIn;
+  private final Throttle throttle;
+  private final LiveModel model;
+  private final Viewer viewer;
+  private final SecurityContextRepository contexts;
+
+  SessionController(
+      SignIn signIn,
+      Throttle throttle,
+      LiveModel model,
+      Viewer viewer,
+      SecurityContextRepository contexts) {
+    this.signIn = signIn;
+    this.throttle = throttle;
+    this.model = model;
+    this.viewer = viewer;
+    this.contexts = contexts;
+  }
+
+  /** Name (key or e-mail address), password, and the code of the second factor or nothing. */
+  record Attempt(
+      @NotBlank @Size(max = 200) String name,
+      @NotNull @Size(max = 500) String password,
+      @Nullable @Size(max = 20) String code) {}
+
+  /** A code of the second factor. */
+  record Code(@NotBlank @Size(max = 20) String code) {}
+
+  /**
+   * The state of the session.
+   *
+   * @param who the signed-in principal, null where nobody is
+   * @param demo whether this is the demo
+   */
+  record SessionState(@Nullable Who who, boolean demo) {}
+
+  /** Who is signed in. */
+  record Who(
+      String key,
+      String name,
+      @Nullable String title,
+      String account,
+      boolean secondFactor,
+      boolean enrolled) {}
+
+  @GetMapping
+  SessionState state(HttpServletRequest request) {
+    if (request.getAttribute(CsrfToken.class.getName()) instanceof CsrfToken token) {
+      token.getToken(); // sets the cookie that later calls must answer with
+    }
+    SignedIn signedIn = Viewer.current();
+    return new SessionState(signedIn == null ? null : who(signedIn), model.state().demo());
+  }
+
+  private Who who(SignedIn signedIn) {
+    Key.Principal key = viewer.session().principal();
+    Catalogue catalogue = model.engine().catalogue();
+    Principal principal = catalogue.principals().get(key);
+    if (principal == null) {
+      throw Problem.signedOut("'" + key + "' is not in the directory any more.");
+    }
+    return new Who(
+        key.value(),
+        principal.about().nameOr(key),
+        principal.attributes().get("title"),
+        principal.account().value(),
+        signedIn.secondFactor(),
+        signIn.isEnrolled(key.value()));
+  }
+
+  @PostMapping
+  SessionState signIn(
+      @Valid @RequestBody Attempt attempt,
+      HttpServletRequest request,
+      HttpServletResponse response) {
+    Key.Principal name = signIn.named(attempt.name());
+    throttle.attempt(name.value(), request.getRemoteAddr());
+    SignedIn signedIn = signIn.check(name, attempt.password(), attempt.code());
+    throttle.succeeded(name.value(), request.getRemoteAddr());
+    return keep(signedIn, request, response);
+  }
+
+  @PostMapping("/second-factor")
+  SessionState stepUp(
+      @Valid @RequestBody Code code, HttpServletRequest request, HttpServletResponse response) {
+    SignedIn current = Viewer.current();
+    if (current == null) {
+      throw Problem.signedOut("Sign in first.");
+    }
+    throttle.attempt(current.principal(), request.getRemoteAddr());
+    SignedIn signedIn = signIn.stepUp(current, code.code());
+    throttle.succeeded(current.principal(), request.getRemoteAddr());
+    return keep(signedIn, request, response);
+  }
+
+  private SessionState keep(
+      SignedIn signedIn, HttpServletRequest request, HttpServletResponse response) {
+    if (request.getSession(false) != null) {
+      request.changeSessionId();
+    }
+    SecurityContext context = SecurityContextHolder.createEmptyContext();
+    context.setAuthentication(
+        UsernamePasswordAuthenticationToken.authenticated(signedIn, null, List.of()));
+    SecurityContextHolder.setContext(context);
+    contexts.saveContext(context, request, response);
+    return new SessionState(who(signedIn), model.state().demo());
+  }
+
+  @DeleteMapping
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void signOut(HttpServletRequest request) {
+    HttpSession session = request.getSession(false);
+    if (session != null) {
+      session.invalidate();
+    }
+    SecurityContextHolder.clearContext();
+  }
+}

@@ -1,0 +1,55 @@
+package mandala.server;
+
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import org.springframework.boot.test.util.TestPropertyValues;
+import org.springframework.context.ApplicationContextInitializer;
+import org.springframework.context.ConfigurableApplicationContext;
+
+/**
+ * A fresh database on the real PostgreSQL that {@code ./mandala test} starts, one for each context.
+ */
+public final class TestDatabase
+    implements ApplicationContextInitializer<ConfigurableApplicationContext> {
+
+  private static int made;
+
+  /** {@return an environment variable that {@code ./mandala test} sets} */
+  static String required(String name) {
+    String value = System.getenv(name);
+    if (value == null) {
+      throw new IllegalStateException(name + " is not set. Run the tests with ./mandala test");
+    }
+    return value;
+  }
+
+  private static synchronized String make() {
+    String name = "server_" + ++made;
+    try (Connection connection = connect("postgres");
+        var statement = connection.createStatement()) {
+      statement.execute("drop database if exists " + name + " with (force)");
+      statement.execute("create database " + name);
+    } catch (SQLException e) {
+      throw new IllegalStateException("No database for the test", e);
+    }
+    return name;
+  }
+
+  static Connection connect(String database) throws SQLException {
+    return DriverManager.getConnection(
+        required("MANDALA_TEST_DB_URL") + database,
+        required("MANDALA_TEST_DB_USER"),
+        required("MANDALA_TEST_DB_PASSWORD"));
+  }
+
+  @Override
+  public void initialize(ConfigurableApplicationContext context) {
+    TestPropertyValues.of(
+            "spring.datasource.url=" + required("MANDALA_TEST_DB_URL") + make(),
+            "spring.datasource.username=" + required("MANDALA_TEST_DB_USER"),
+            "spring.datasource.password=" + required("MANDALA_TEST_DB_PASSWORD"),
+            "springdoc.api-docs.enabled=true")
+        .applyTo(context);
+  }
+}

@@ -1,0 +1,8 @@
+#!/usr/bin/env bash
+# Format, lint, generated types, unit tests.
+set -euo pipefail
+cd "$(dirname "${BASH_SOURCE[0]}")/.."
+npm run --silent format:check
+npm run --silent lint
+npm run --silent api:check
+npm run --silent test

@@ -1,0 +1,175 @@
+import { useState, type ReactNode } from "react";
+import { Modal, Popover } from "antd";
+import { Link, NavLink, useLocation, useNavigate } from "react-router";
+import { Choose } from "../components/Choose";
+import { SecondFactor, SignInAgain, useSignOut, type Who } from "../features/session";
+import { pathOf, useAccount, useAccounts } from "./account";
+import { useLook } from "./look";
+import { Search } from "./Search";
+import { useShortcuts } from "./useShortcuts";
+
+/** What stands on every page: the rail, the account one works in, the search, who one is. */
+export function Frame({ who, children }: { who: Who; children: ReactNode }) {
+  const accounts = useAccounts();
+  const [help, setHelp] = useState(false);
+  useShortcuts(who.key, () => setHelp(true));
+  const search = useLocation().search;
+  const own = new URLSearchParams(search).get("who") === who.key;
+  return (
+    <div className="frame">
+      <nav className="rail" aria-label="Main">
+        <NavLink to="/ask" className="mark-link" aria-label="Mandala">
+          <img src="/mark.svg" alt="" width="34" height="34" />
+        </NavLink>
+        {accounts.data?.people && <NavLink to="/people">People</NavLink>}
+        <NavLink to="/ask" className={({ isActive }) => (isActive && !own ? "active" : "")}>
+          Ask
+        </NavLink>
+        <span className="rail-room" />
+        <Link to={`/ask?who=${who.key}`} className={own ? "active" : ""}>
+          You
+        </Link>
+      </nav>
+      <header className="top">
+        <AccountPath />
+        <Search />
+        <Self who={who} onHelp={() => setHelp(true)} />
+      </header>
+      <main className="page">{children}</main>
+      <SignInAgain who={who} />
+      <Modal open={help} onCancel={() => setHelp(false)} footer={null} title="Keyboard" width={420}>
+        <dl className="keys">
+          <dt>/</dt>
+          <dd>search</dd>
+          <dt>g p</dt>
+          <dd>go to People</dd>
+          <dt>g a</dt>
+          <dd>go to Ask</dd>
+          <dt>g y</dt>
+          <dd>go to your own access</dd>
+          <dt>?</dt>
+          <dd>show this</dd>
+          <dt>Esc</dt>
+          <dd>close what is open</dd>
+        </dl>
+      </Modal>
+    </div>
+  );
+}
+
+function AccountPath() {
+  const accounts = useAccounts();
+  const [account, choose] = useAccount();
+  const [open, setOpen] = useState(false);
+  const navigate = useNavigate();
+  const location = useLocation();
+  if (!account) return <span className="account-path" />;
+  const all = accounts.data?.accounts ?? [];
+  const asked = new URLSearchParams(location.search).get("in") ?? account.key;
+  const path = pathOf(all, all.some((it) => it.key === asked) ? asked : account.key);
+  function pick(key: string) {
+    choose(key);
+    setOpen(false);
+    const params = new URLSearchParams(location.search);
+    if (params.has("in")) {
+      params.set("in", key);
+      params.delete("area");
+      void navigate({ search: params.toString() });
+    }
+  }
+  return (
+    <Popover
+      open={open}
+      onOpenChange={setOpen}
+      trigger="click"
+      placement="bottomLeft"
+      arrow={false}
+      destroyOnHidden
+      content={
+        <Choose
+          label="Account to work in"
+          value={account.key}
+          options={all.map((it) => ({
+            value: it.key,
+            label: it.name,
+            depth: it.depth,
+            note: it.suspended ? "suspended" : it.sealed ? "sealed" : undefined,
+          }))}
+          onChoose={pick}
+        />
+      }
+    >
+      <button type="button" className="account-path" aria-label="Account to work in">
+        {path.map((it, i) => (
+          <span key={it.key}>
+            {i > 0 && " / "}
+            {i === path.length - 1 ? <strong>{it.name}</strong> : it.name}
+          </span>
+        ))}
+      </button>
+    </Popover>
+  );
+}
+
+function Self({ who, onHelp }: { who: Who; onHelp: () => void }) {
+  const [open, setOpen] = useState(false);
+  const signOut = useSignOut();
+  const look = useLook();
+  return (
+    <div className="self">
+      {who.enrolled && !who.secondFactor && (
+        <Popover
+          open={open}
+          onOpenChange={setOpen}
+          trigger="click"
+          arrow={false}
+          placement="bottomRight"
+          destroyOnHidden
+          content={<SecondFactor onDone={() => setOpen(false)} />}
+        >
+          <button type="button" className="pill">
+            Show your second factor
+          </button>
+        </Popover>
+      )}
+      <Popover
+        trigger="click"
+        arrow={false}
+        placement="bottomRight"
+        content={
+          <div className="self-menu">
+            <p>
+              {who.title ?? who.key}
+              <br />
+              <small>signed in {who.secondFactor ? "with" : "without"} a second factor</small>
+            </p>
+            <fieldset>
+              <legend>Look</legend>
+              {(["light", "dark", "system"] as const).map((choice) => (
+                <label key={choice}>
+                  <input
+                    type="radio"
+                    name="look"
+                    checked={look.choice === choice}
+                    onChange={() => look.choose(choice)}
+                  />{" "}
+                  {choice === "system" ? "as the system" : choice}
+                </label>
+              ))}
+            </fieldset>
+            <button type="button" className="link" onClick={onHelp}>
+              Keyboard
+            </button>
+            <button type="button" className="link" onClick={() => signOut.mutate()}>
+              Sign out
+            </button>
+          </div>
+        }
+      >
+        <button type="button" className="who" aria-label={`${who.name}, you`}>
+          {who.name}
+        </button>
+      </Popover>
+    </div>
+  );
+}

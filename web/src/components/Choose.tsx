@@ -1,0 +1,91 @@
+import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
+
+export interface Option {
+  value: string;
+  label: string;
+  note?: string;
+  depth?: number;
+}
+
+interface Props {
+  options: Option[];
+  value?: string;
+  label: string;
+  /** Typing filters here, or asks elsewhere where given. */
+  onType?: (text: string) => void;
+  onChoose: (value: string) => void;
+  waiting?: boolean;
+  footer?: ReactNode;
+}
+
+/** A short list to choose from by typing, arrows and Enter. */
+export function Choose({ options, value, label, onType, onChoose, waiting, footer }: Props) {
+  const [text, setText] = useState("");
+  const [at, setAt] = useState(0);
+  const list = useRef<HTMLUListElement>(null);
+  const id = useId();
+  const wanted = text.trim().toLowerCase();
+  const shown = onType
+    ? options
+    : options.filter((it) => `${it.label} ${it.note ?? ""}`.toLowerCase().includes(wanted));
+  const active = Math.min(at, Math.max(0, shown.length - 1));
+
+  useEffect(() => {
+    list.current?.children[active]?.scrollIntoView?.({ block: "nearest" });
+  }, [active]);
+
+  function press(event: KeyboardEvent) {
+    const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 8, PageUp: -8 }[event.key];
+    if (step !== undefined) {
+      event.preventDefault();
+      setAt(Math.max(0, Math.min(shown.length - 1, active + step)));
+    }
+    const chosen = shown[active];
+    if (event.key === "Enter" && chosen) {
+      event.preventDefault();
+      onChoose(chosen.value);
+    }
+  }
+
+  return (
+    <div className="choose">
+      <input
+        autoFocus
+        role="combobox"
+        aria-expanded="true"
+        aria-controls={id}
+        aria-activedescendant={shown[active] ? `${id}-${active}` : undefined}
+        aria-label={label}
+        placeholder={label}
+        value={text}
+        onKeyDown={press}
+        onChange={(event) => {
+          setText(event.target.value);
+          setAt(0);
+          onType?.(event.target.value);
+        }}
+      />
+      <ul id={id} role="listbox" aria-label={label} ref={list}>
+        {shown.map((option, i) => (
+          <li
+            key={option.value}
+            id={`${id}-${i}`}
+            role="option"
+            aria-selected={option.value === value}
+            className={i === active ? "active" : undefined}
+            style={{ paddingInlineStart: 10 + 14 * (option.depth ?? 0) }}
+            onMouseEnter={() => setAt(i)}
+            onClick={() => onChoose(option.value)}
+          >
+            {option.label}
+            {option.note && <small>{option.note}</small>}
+          </li>
+        ))}
+      </ul>
+      {shown.length === 0 && (
+        <p className="choose-empty">{waiting ? "Fetching …" : "Nothing fits what you typed."}</p>
+      )}
+      {footer}
+    </div>
+  );
+}

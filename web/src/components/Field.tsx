@@ -1,0 +1,38 @@
+import { useState, type ReactNode } from "react";
+import { Popover } from "antd";
+
+interface Props {
+  /** What the field is about, for those who do not see it. */
+  label: string;
+  value: ReactNode;
+  /** The picker; it closes itself when something is chosen. */
+  picker: (close: () => void) => ReactNode;
+}
+
+/** A bold word of a sentence that opens a picker in place. */
+export function Field({ label, value, picker }: Props) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Popover
+      open={open}
+      onOpenChange={setOpen}
+      trigger="click"
+      placement="bottomLeft"
+      arrow={false}
+      destroyOnHidden
+      content={
+        <div
+          onKeyDown={(event) => {
+            if (event.key === "Escape") setOpen(false);
+          }}
+        >
+          {picker(() => setOpen(false))}
+        </div>
+      }
+    >
+      <button type="button" className="field" aria-label={label} aria-haspopup="dialog">
+        {value}
+      </button>
+    </Popover>
+  );
+}

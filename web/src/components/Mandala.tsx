@@ -1,0 +1,140 @@
+import { useMemo } from "react";
+import type { Schemas } from "../api/client";
+import { layOut, type PetalShape, type SectorShape } from "../lib/mandala";
+import { count } from "../lib/words";
+
+type Figure = Schemas["FigureView"];
+
+interface Props {
+  figure: Figure;
+  size: number;
+  /** What stands in the middle; without it the figure is a thumbprint without labels. */
+  centre?: string;
+  chosen?: string;
+  onChoose?: (sector: string) => void;
+  label: string;
+}
+
+/** One person's whole access as a figure: a sector for each area, a ring for each class. */
+export function Mandala({ figure, size, centre, chosen, onChoose, label }: Props) {
+  const full = centre !== undefined;
+  const radius = full ? size / 2 - 88 : size / 2 - 1;
+  const shapes = useMemo(() => layOut(figure, radius), [figure, radius]);
+  const half = size / 2;
+  return (
+    <svg
+      className={full ? "mandala" : "mandala thumb"}
+      width={size}
+      height={size}
+      viewBox={`${-half} ${-half} ${size} ${size}`}
+      role={full ? "group" : "img"}
+      aria-label={label}
+    >
+      {shapes.map((sector) => (
+        <SectorPart
+          key={sector.key}
+          sector={sector}
+          full={full}
+          dim={chosen !== undefined && chosen !== sector.key}
+          onChoose={onChoose}
+        />
+      ))}
+      <circle
+        r={radius * (full ? 0.205 : 0.16)}
+        fill={full ? "var(--paper)" : "var(--ink)"}
+        stroke={full ? "var(--ink)" : "none"}
+      />
+      {full && (
+        <>
+          <text className="mandala-name" textAnchor="middle" y="-2">
+            {centre}
+          </text>
+          <text className="mandala-count" textAnchor="middle" y="13">
+            {count(figure.rights, "right")}
+          </text>
+        </>
+      )}
+    </svg>
+  );
+}
+
+interface SectorProps {
+  sector: SectorShape;
+  full: boolean;
+  dim: boolean;
+  onChoose: ((sector: string) => void) | undefined;
+}
+
+function SectorPart({ sector, full, dim, onChoose }: SectorProps) {
+  const choose = onChoose && (() => onChoose(sector.key));
+  return (
+    <g
+      className={dim ? "sector dim" : "sector"}
+      {...(choose && {
+        role: "button",
+        tabIndex: 0,
+        "aria-label": sector.told,
+        onClick: choose,
+        onKeyDown: (event) => {
+          if (event.key === "Enter" || event.key === " ") {
+            event.preventDefault();
+            choose();
+          }
+        },
+      })}
+    >
+      {full && <title>{sector.told}</title>}
+      {sector.petals.map((petal) => (
+        <PetalPart key={petal.accessClass} petal={petal} full={full} />
+      ))}
+      {full && (
+        <text
+          className={sector.apart ? "mandala-label apart" : "mandala-label"}
+          x={sector.labelAt[0]}
+          y={sector.labelAt[1]}
+          textAnchor={sector.labelAnchor}
+          dominantBaseline="middle"
+        >
+          {sector.lines.map((line, i) => (
+            <tspan
+              key={line}
+              x={sector.labelAt[0]}
+              dy={i === 0 ? (sector.lines.length - 1) * -7 : 14}
+            >
+              {line}
+            </tspan>
+          ))}
+        </text>
+      )}
+    </g>
+  );
+}
+
+function PetalPart({ petal, full }: { petal: PetalShape; full: boolean }) {
+  const tone = `var(--${petal.accessClass}-${petal.risk ?? "moderate"})`;
+  return (
+    <>
+      <path d={petal.track} fill={`var(--${petal.accessClass}-track)`} />
+      {petal.kind === "filled" && <path className="petal" d={petal.body} fill={tone} />}
+      {petal.kind === "hollow" && (
+        <>
+          <path d={petal.body} fill="var(--paper)" stroke={tone} strokeWidth={full ? 1.4 : 0.8} />
+          <circle
+            cx={petal.bead[0]}
+            cy={petal.bead[1]}
+            r={full ? 4 : 1.2}
+            fill="var(--paper)"
+            stroke={tone}
+            strokeWidth={full ? 1.2 : 0.6}
+          />
+        </>
+      )}
+      {petal.struck && (
+        <>
+          <path d={petal.bar} stroke="var(--paper)" strokeWidth={full ? 4.5 : 2} />
+          <path d={petal.bar} stroke="var(--ink)" strokeWidth={full ? 1.6 : 0.9} />
+        </>
+      )}
+    </>
+  );
+}

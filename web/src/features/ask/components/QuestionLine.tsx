@@ -1,0 +1,218 @@
+import { useState } from "react";
+import { Button, Calendar } from "antd";
+import dayjs from "dayjs";
+import utc from "dayjs/plugin/utc";
+import { useAccounts } from "../../../app/account";
+import { Choose } from "../../../components/Choose";
+import { Field } from "../../../components/Field";
+import { when } from "../../../lib/words";
+import { usePeopleChoices } from "../../people/queries";
+import type { Answer, Question } from "../model";
+
+dayjs.extend(utc);
+
+interface Props {
+  question: Question;
+  answer: Answer | undefined;
+  onChange: (changes: Record<string, string>) => void;
+}
+
+/** The question as one sentence whose bold words are fields. */
+export function QuestionLine({ question, answer, onChange }: Props) {
+  const accounts = useAccounts();
+  const all = accounts.data?.accounts ?? [];
+  const place = all.find((it) => it.key === question.in)?.name ?? answer?.in?.name ?? question.in;
+  const names = answer?.principal.key === question.who ? answer.principal.name : question.who;
+  const actingFor = !question.actingFor
+    ? "themselves"
+    : answer?.actingFor?.key === question.actingFor
+      ? answer.actingFor.name
+      : question.actingFor;
+  return (
+    <h1 className="sentence">
+      What can{" "}
+      <Field
+        label="Who"
+        value={names}
+        picker={(close) => (
+          <PersonPicker
+            label="Somebody"
+            value={question.who}
+            onChoose={(who) => {
+              onChange({
+                who,
+                area: "",
+                for: who === question.actingFor ? "" : question.actingFor,
+              });
+              close();
+            }}
+          />
+        )}
+      />{" "}
+      do in{" "}
+      <Field
+        label="Where"
+        value={
+          question.in ? place + (question.doors ? " and through its doors" : "") : "every account"
+        }
+        picker={(close) => (
+          <Choose
+            label="Where"
+            value={question.in + (question.doors ? "+doors" : "")}
+            options={[
+              ...all.flatMap((it) => [
+                { value: it.key, label: it.name, depth: it.depth },
+                ...(it.key === question.in
+                  ? [
+                      {
+                        value: it.key + "+doors",
+                        label: `${it.name} and through its doors`,
+                        depth: it.depth,
+                      },
+                    ]
+                  : []),
+              ]),
+            ]}
+            onChoose={(value) => {
+              const doors = value.endsWith("+doors");
+              const key = doors ? value.slice(0, -"+doors".length) : value;
+              onChange({ in: key, doors: doors ? "1" : "", area: "" });
+              close();
+            }}
+          />
+        )}
+      />{" "}
+      on{" "}
+      <Field
+        label="When"
+        value={question.at ? when(question.at) : "today"}
+        picker={(close) => (
+          <WhenPicker
+            at={question.at}
+            onChoose={(at) => {
+              onChange({ at });
+              close();
+            }}
+          />
+        )}
+      />
+      , signed in{" "}
+      <Field
+        label="Second factor"
+        value={question.factor ? "with a second factor" : "without a second factor"}
+        picker={(close) => (
+          <Choose
+            label="Signed in"
+            value={question.factor ? "1" : ""}
+            options={[
+              {
+                value: "1",
+                label: "with a second factor",
+                note:
+                  answer && !answer.secondFactorCounts
+                    ? "not enrolled, so it counts for nothing"
+                    : undefined,
+              },
+              { value: "", label: "without a second factor" },
+            ]}
+            onChoose={(factor) => {
+              onChange({ factor });
+              close();
+            }}
+          />
+        )}
+      />
+      , acting as{" "}
+      <Field
+        label="Acting as"
+        value={actingFor}
+        picker={(close) => (
+          <PersonPicker
+            label="Acting as"
+            value={question.actingFor}
+            themselves
+            not={question.who}
+            onChoose={(whom) => {
+              onChange({ for: whom, area: "" });
+              close();
+            }}
+          />
+        )}
+      />
+      ?
+    </h1>
+  );
+}
+
+interface PersonProps {
+  label: string;
+  value: string;
+  themselves?: boolean;
+  not?: string;
+  onChoose: (key: string) => void;
+}
+
+function PersonPicker({ label, value, themselves, not, onChoose }: PersonProps) {
+  const [text, setText] = useState("");
+  const people = usePeopleChoices(text);
+  const options = (people.data ?? [])
+    .filter((it) => it.key !== not)
+    .map((it) => ({
+      value: it.key,
+      label: it.name,
+      note: [it.title, it.accountName].filter(Boolean).join(", "),
+    }));
+  return (
+    <Choose
+      label={label}
+      value={value}
+      waiting={people.isFetching}
+      onType={setText}
+      options={
+        themselves && text === "" ? [{ value: "", label: "themselves" }, ...options] : options
+      }
+      onChoose={onChoose}
+    />
+  );
+}
+
+function WhenPicker({ at, onChoose }: { at: string; onChoose: (at: string) => void }) {
+  const [picked, setPicked] = useState(() => (at ? dayjs.utc(at) : dayjs.utc()));
+  const [typed, setTyped] = useState(at);
+  return (
+    <div className="when">
+      <Calendar
+        fullscreen={false}
+        value={picked}
+        onSelect={(date, { source }) => {
+          setPicked(date);
+          if (source === "date") {
+            const time = at ? at.slice(11) : "12:00:00Z";
+            onChoose(`${date.format("YYYY-MM-DD")}T${time}`);
+          }
+        }}
+      />
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          onChoose(typed.trim());
+        }}
+      >
+        <label>
+          or an instant
+          <input
+            value={typed}
+            placeholder="2026-05-01T09:00:00Z"
+            onChange={(event) => setTyped(event.target.value)}
+          />
+        </label>
+        <Button htmlType="submit" size="small">
+          Ask then
+        </Button>
+        <Button size="small" type="text" onClick={() => onChoose("")}>
+          today
+        </Button>
+      </form>
+    </div>
+  );
+}

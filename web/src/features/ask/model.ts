@@ -1,0 +1,165 @@
+import { CLASSES, type AccessClass, type Risk } from "../../app/theme";
+import type { MarkVerdict } from "../../components/VerdictMark";
+import type { Schemas } from "../../api/client";
+
+export type Region = Schemas["RegionView"];
+export type Cell = Schemas["CellView"];
+export type Permission = Schemas["PermissionView"];
+export type Answer = Schemas["AccessAnswer"];
+
+/** The question; it is the page's address, so that a link gives the same answer. */
+export interface Question {
+  who: string;
+  /** An account, or empty for everywhere. */
+  in: string;
+  doors: boolean;
+  /** An instant, or empty for now. */
+  at: string;
+  factor: boolean;
+  actingFor: string;
+}
+
+const INSTANT = /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\dZ$/;
+
+export function questionOf(params: URLSearchParams, self: string, account: string): Question {
+  return {
+    who: params.get("who") ?? self,
+    in: params.get("in") ?? account,
+    doors: params.get("doors") === "1",
+    at: params.get("at") ?? "",
+    factor: params.get("factor") === "1",
+    actingFor: params.get("for") ?? "",
+  };
+}
+
+/** Why an instant in an address cannot be asked about, or nothing. */
+export function faultOf(at: string): string | undefined {
+  if (at === "" || (INSTANT.test(at) && !Number.isNaN(Date.parse(at)))) return undefined;
+  return `“${at}” is no instant. Write one like 2026-05-01T09:00:00Z, or choose a date above.`;
+}
+
+export interface Mark {
+  permission: Permission;
+  verdict: MarkVerdict;
+  /** On how much of what it applies to, 0 to 1. */
+  share: number;
+  cell: Cell;
+}
+
+/** What a cell shows: the strongest verdict found in the region, and on how much of it. */
+export function markOf(cell: Cell, permission: Permission): Mark {
+  const verdict: MarkVerdict =
+    cell.allowed > 0
+      ? "allowed"
+      : cell.blocked > 0
+        ? "blocked"
+        : cell.denied > 0
+          ? "denied"
+          : "none";
+  const counted = { allowed: cell.allowed, blocked: cell.blocked, denied: cell.denied, none: 0 };
+  return { permission, verdict, share: counted[verdict] / Math.max(1, cell.applicable), cell };
+}
+
+/** A region's marks by class, in the one fixed order; the model's own rights only where held. */
+export function marksOf(
+  region: Region,
+  permissions: Map<string, Permission>,
+): Record<AccessClass, Mark[]> {
+  const marks: Record<AccessClass, Mark[]> = { view: [], change: [], administer: [] };
+  for (const cell of region.cells) {
+    const permission = permissions.get(cell.permission);
+    if (!permission) continue;
+    const mark = markOf(cell, permission);
+    const supplied = permission.key.startsWith("mandala.");
+    if (mark.verdict !== "none" || !supplied || region.shape === "organisation") {
+      marks[permission.accessClass as AccessClass].push(mark);
+    }
+  }
+  return marks;
+}
+
+/** As many marks as fit, those that say something first to stay; and how many are left out. */
+export function fitting(marks: Mark[], room: number): { shown: Mark[]; more: number } {
+  if (marks.length <= room) return { shown: marks, more: 0 };
+  const telling = marks.filter((mark) => mark.verdict !== "none");
+  const shown = telling.slice(0, room);
+  return { shown, more: telling.length - shown.length };
+}
+
+export function verdictInWords(mark: Mark): string {
+  const of = `${mark.cell[mark.verdict === "none" ? "applicable" : mark.verdict]} of ${mark.cell.applicable}`;
+  switch (mark.verdict) {
+    case "allowed":
+      return mark.share === 1 ? "allowed" : `allowed on ${of}`;
+    case "blocked":
+      return mark.share === 1 ? "gate missing" : `gate missing on ${of}`;
+    case "denied":
+      return mark.share === 1 ? "denied" : `denied on ${of}`;
+    case "none":
+      return "not given";
+    default:
+      return mark.verdict satisfies never;
+  }
+}
+
+/** A row of the table: a region at a depth. */
+export interface TableRow {
+  id: string;
+  region: Region;
+  depth: number;
+  /** Whether there is anything below. */
+  folds: boolean;
+  open: boolean;
+}
+
+export function idOf(region: Region, parent: string): string {
+  return `${parent}/${region.shape === "alike" ? "~" : ""}${region.shape === "organisation" ? "=" : ""}${region.resource}`;
+}
+
+/** The rows in sight: the regions, and what is below those that are unfolded. */
+export function rowsOf(
+  regions: Region[],
+  unfolded: Set<string>,
+  parent = "",
+  depth = 0,
+): TableRow[] {
+  return regions.flatMap((region) => {
+    const id = idOf(region, parent);
+    const open = unfolded.has(id);
+    const row = { id, region, depth, folds: region.below.length > 0, open };
+    return [row, ...(open ? rowsOf(region.below, unfolded, id, depth + 1) : [])];
+  });
+}
+
+/** The regions that a sector of the figure stands for. */
+export function narrowed(regions: Region[], sector: string | undefined): Region[] {
+  if (!sector) return regions;
+  const organisation = sector.startsWith("organisation:");
+  const key = organisation ? sector.slice("organisation:".length) : sector;
+  const found = find(regions, key, organisation);
+  return found ? [found] : regions;
+}
+
+function find(regions: Region[], key: string, organisation: boolean): Region | undefined {
+  for (const region of regions) {
+    if (region.resource === key && (region.shape === "organisation") === organisation)
+      return region;
+    const below = find(region.below, key, organisation);
+    if (below) return below;
+  }
+  return undefined;
+}
+
+export function countRegions(regions: Region[]): number {
+  return regions.reduce((sum, region) => sum + 1 + countRegions(region.below), 0);
+}
+
+export function sizeOf(regions: Region[]): number {
+  return regions.reduce((sum, region) => sum + region.size, 0);
+}
+
+export function riskOf(permission: Permission): Risk {
+  return permission.risk as Risk;
+}
+
+export { CLASSES };

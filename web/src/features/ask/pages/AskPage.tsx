@@ -1,0 +1,162 @@
+import { useMemo } from "react";
+import { useSearchParams } from "react-router";
+import { useAccount } from "../../../app/account";
+import { Mandala } from "../../../components/Mandala";
+import { ProblemNote } from "../../../components/ProblemNote";
+import { VerdictMark } from "../../../components/VerdictMark";
+import { Waiting } from "../../../components/Waiting";
+import type { Who } from "../../session";
+import { AccessTable } from "../components/AccessTable";
+import { QuestionLine } from "../components/QuestionLine";
+import { CLASSES, faultOf, narrowed, questionOf, type Answer, type Question } from "../model";
+import { useAccess } from "../queries";
+
+/** What can they do: the sentence, the figure and the table, all from the address. */
+export function AskPage({ who }: { who: Who }) {
+  const [params, setParams] = useSearchParams();
+  const [account] = useAccount();
+  const question = questionOf(params, who.key, account?.key ?? "");
+  const fault = faultOf(question.at);
+  const answer = useAccess(question, account !== undefined && fault === undefined);
+
+  function set(changes: Record<string, string>) {
+    const next = new URLSearchParams(params);
+    next.set("who", question.who);
+    next.set("in", question.in);
+    for (const [name, value] of Object.entries(changes)) {
+      if (value) next.set(name, value);
+      else next.delete(name);
+    }
+    setParams(next);
+  }
+
+  return (
+    <>
+      <QuestionLine question={question} answer={answer.data} onChange={set} />
+      {fault ? (
+        <div className="problem" role="alert">
+          <strong>The date cannot be read</strong>
+          <p>{fault}</p>
+        </div>
+      ) : answer.isError ? (
+        <ProblemNote problem={answer.error} onRetry={() => void answer.refetch()} />
+      ) : !answer.data ? (
+        <Waiting what="the answer" />
+      ) : (
+        <div className={answer.isPlaceholderData ? "answer stale" : "answer"} aria-live="polite">
+          <AnswerView
+            answer={answer.data}
+            question={question}
+            area={params.get("area") ?? undefined}
+            onArea={(area) => set({ area, routes: "" })}
+          />
+        </div>
+      )}
+    </>
+  );
+}
+
+interface AnswerProps {
+  answer: Answer;
+  question: Question;
+  area: string | undefined;
+  onArea: (area: string) => void;
+}
+
+function AnswerView({ answer, question, area, onArea }: AnswerProps) {
+  const permissions = useMemo(
+    () => new Map(answer.permissions.map((it) => [it.key, it])),
+    [answer.permissions],
+  );
+  const regions = useMemo(() => narrowed(answer.regions, area), [answer.regions, area]);
+  const chosen = answer.figure.sectors.find((it) => it.key === area);
+  if (answer.refusal) {
+    return (
+      <div className="empty">
+        <h2>{refusalInWords(answer)}</h2>
+        <p>
+          {answer.refusal === "inactive"
+            ? "Who is not active can do nothing, whatever is assigned."
+            : "Choose another date, or somebody who has delegated to them."}
+        </p>
+      </div>
+    );
+  }
+  return (
+    <>
+      <figure className="instrument">
+        <Mandala
+          figure={answer.figure}
+          size={500}
+          centre={answer.principal.name.split(" ")[0] ?? answer.principal.name}
+          chosen={chosen?.key}
+          onChoose={(sector) => onArea(sector === area ? "" : sector)}
+          label={`Access of ${answer.principal.name}`}
+        />
+        <figcaption>
+          <Legend />
+        </figcaption>
+      </figure>
+      <section className="regions" aria-label="Access by place">
+        {chosen && (
+          <p className="narrowed">
+            Only <strong>{chosen.name}</strong>
+            <button type="button" className="link" onClick={() => onArea("")}>
+              Show all areas
+            </button>
+          </p>
+        )}
+        {answer.limited && (
+          <p className="note">You are told only of the accounts that you may ask about.</p>
+        )}
+        {regions.length === 0 ? (
+          <div className="empty">
+            <p>{answer.principal.name} can do nothing here.</p>
+          </div>
+        ) : (
+          <AccessTable
+            key={area ?? ""}
+            regions={regions}
+            permissions={permissions}
+            question={question}
+            unfold={chosen !== undefined}
+          />
+        )}
+      </section>
+    </>
+  );
+}
+
+function refusalInWords(answer: Answer): string {
+  const name = answer.principal.name;
+  return answer.refusal === "inactive"
+    ? `${answer.actingFor ? `${name} or ${answer.actingFor.name}` : name} is not active then.`
+    : `${name} may not act for ${answer.actingFor?.name ?? "them"} then.`;
+}
+
+function Legend() {
+  return (
+    <>
+      <span>
+        from the centre:{" "}
+        {CLASSES.map((it) => (
+          <span key={it} className="legend-item">
+            <VerdictMark verdict="allowed" accessClass={it} risk="moderate" /> {it}
+          </span>
+        ))}
+        <span className="legend-item">darker: riskier · wider: more of the area</span>
+      </span>
+      <span>
+        <span className="legend-item">
+          <VerdictMark verdict="blocked" accessClass="view" risk="high" /> gate missing
+        </span>
+        <span className="legend-item">
+          <VerdictMark verdict="denied" accessClass="administer" risk="high" /> denied
+        </span>
+        <span className="legend-item">
+          <VerdictMark verdict="none" accessClass="view" risk="low" /> not given
+        </span>
+      </span>
+    </>
+  );
+}

@@ -1,0 +1,145 @@
+import { arc } from "d3-shape";
+import { CLASSES, type AccessClass, type Risk } from "../app/theme";
+import type { Schemas } from "../api/client";
+import { count } from "./words";
+
+type Figure = Schemas["FigureView"];
+type Petal = Schemas["Petal"];
+
+export interface PetalShape {
+  accessClass: AccessClass;
+  kind: "empty" | "filled" | "hollow";
+  risk: Risk | undefined;
+  struck: boolean;
+  track: string;
+  body: string;
+  bar: string;
+  bead: [number, number];
+}
+
+export interface SectorShape {
+  key: string;
+  /** The name on one line or, with its account, on two. */
+  lines: string[];
+  /** Set apart from the account's own areas: a sub-account, or reached through a door. */
+  apart: boolean;
+  /** From and to, in radians clockwise from the top. */
+  from: number;
+  to: number;
+  labelAt: [number, number];
+  labelAnchor: "start" | "middle" | "end";
+  told: string;
+  petals: PetalShape[];
+}
+
+/** Inner and outer edges of the rings, as shares of the radius: view, change, administer. */
+const RINGS: Record<AccessClass, [number, number]> = {
+  view: [0.245, 0.505],
+  change: [0.53, 0.765],
+  administer: [0.79, 1],
+};
+const PAD = 0.022;
+const GAP = 0.16;
+
+/**
+ * Lays a figure out. Idea: angles depend on the areas alone (by the square root of their size, with a
+ * gap before what is set apart), so that everybody in an account has the same areas at the same angles;
+ * a petal's width within its sector is the square root of the share of the area that it reaches.
+ */
+export function layOut(figure: Figure, radius: number): SectorShape[] {
+  const sectors = figure.sectors;
+  const weights = sectors.map((sector) => Math.sqrt(sector.size));
+  const total = weights.reduce((sum, weight) => sum + weight, 0);
+  const apart = sectors.map((sector) => sector.account || sector.door);
+  const gaps = sectors.filter((_, i) => apart[i] && !apart[i - 1]).length;
+  const room = 2 * Math.PI - (gaps > 0 ? gaps + 1 : 0) * GAP;
+  const smallest = Math.min(0.12, room / Math.max(1, sectors.length));
+  const spread = room - smallest * sectors.length;
+  let angle = gaps > 0 ? GAP / 2 : 0;
+  return sectors.map((sector, i) => {
+    if (apart[i] && !apart[i - 1]) angle += GAP;
+    const from = angle;
+    const to = from + smallest + (spread * (weights[i] ?? 0)) / (total || 1);
+    angle = to;
+    const middle = (from + to) / 2;
+    const at = radius + 13;
+    const x = Math.sin(middle) * at;
+    const y = -Math.cos(middle) * at;
+    return {
+      key: sector.key,
+      lines: sector.name.split(" · ").map(short),
+      apart: apart[i] ?? false,
+      from,
+      to,
+      labelAt: [x, y] as [number, number],
+      labelAnchor: Math.abs(x) < radius * 0.25 ? "middle" : x > 0 ? "start" : "end",
+      told: tell(sector.name, sector.petals),
+      petals: CLASSES.map((accessClass) =>
+        petalShape(
+          accessClass,
+          sector.petals.find((petal) => petal.accessClass === accessClass),
+          from,
+          to,
+          radius,
+        ),
+      ),
+    };
+  });
+}
+
+function short(name: string): string {
+  return name.length > 22 ? name.slice(0, 21) + "…" : name;
+}
+
+function tell(name: string, petals: Petal[]): string {
+  const parts = petals
+    .filter((petal) => petal.reached + petal.blocked + petal.denied > 0)
+    .map((petal) => {
+      const words = [`${petal.accessClass} ${petal.reached} of ${petal.applicable}`];
+      if (petal.risk) words.push(`up to ${petal.risk} risk`);
+      if (petal.blocked) words.push(`${count(petal.blocked, "place")} with a gate missing`);
+      if (petal.denied) words.push(`${count(petal.denied, "place")} denied`);
+      return words.join(", ");
+    });
+  return `${name}: ${parts.length > 0 ? parts.join("; ") : "nothing"}`;
+}
+
+function petalShape(
+  accessClass: AccessClass,
+  petal: Petal | undefined,
+  from: number,
+  to: number,
+  radius: number,
+): PetalShape {
+  const [inner, outer] = RINGS[accessClass];
+  const draw = (start: number, end: number) =>
+    arc().cornerRadius(radius * 0.045)({
+      innerRadius: inner * radius,
+      outerRadius: outer * radius,
+      startAngle: start,
+      endAngle: end,
+      padAngle: 0,
+    }) ?? "";
+  const reached = petal?.reached ?? 0;
+  const hollow = reached === 0 ? (petal?.blocked ?? 0) || (petal?.denied ?? 0) : 0;
+  const share = Math.sqrt((reached || hollow) / Math.max(1, petal?.applicable ?? 1));
+  const middle = (from + to) / 2;
+  const half = Math.max(0.03, ((to - from - PAD) / 2) * Math.min(1, share));
+  const point = (angle: number, at: number): [number, number] => [
+    Math.sin(angle) * at * radius,
+    -Math.cos(angle) * at * radius,
+  ];
+  const slant = Math.min(half, 0.05);
+  const [x1, y1] = point(middle - slant, inner - 0.01);
+  const [x2, y2] = point(middle + slant, outer + 0.01);
+  return {
+    accessClass,
+    kind: reached > 0 ? "filled" : (petal?.blocked ?? 0) > 0 ? "hollow" : "empty",
+    risk: petal?.risk as Risk | undefined,
+    struck: (petal?.denied ?? 0) > 0,
+    track: draw(from + PAD / 2, to - PAD / 2),
+    body: draw(middle - half, middle + half),
+    bar: `M${x1} ${y1}L${x2} ${y2}`,
+    bead: point(middle, outer - 0.02),
+  };
+}

@@ -1,0 +1,21 @@
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  plugins: [react()],
+  build: {
+    chunkSizeWarningLimit: 1200,
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            { name: "antd", test: /node_modules\/(antd|@ant-design|@rc-component|rc-)/ },
+            { name: "react", test: /node_modules\/(react|react-dom|react-router|scheduler)\// },
+          ],
+        },
+      },
+    },
+  },
+  server: { proxy: { "/api": "http://127.0.0.1:8420" } },
+  test: { environment: "jsdom", setupFiles: ["src/test-setup.ts"] },
+});
