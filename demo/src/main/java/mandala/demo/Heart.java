@@ -70,7 +70,7 @@ final class Heart {
     model.add(
         Make.ruled("l-night-guards", "Night guards", trust, Make.titled("Night guard")),
         Make.ruled("l-wages-clerks", "Wages clerks", trust, Make.titled("Wages clerk")),
-        listed("l-security-office", "Security office", trust, "ilse.varga", "anselm.reeve"),
+        listed("l-security-office", "Security office", trust, "anselm.reeve"),
         listed("l-auditors", "Auditors", trust, "vera.lindqvist"),
         listed("l-directors", "Directors", trust, "marten.holloway"));
     Clause everywhere = Make.tree("account:larkmoor");

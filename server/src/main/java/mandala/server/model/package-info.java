@@ -1,5 +1,5 @@
 /**
- * The model in the database and in memory: import, export, the live engine; entry point {@link
+ * The model in the database and in memory: its tables and the live engine; entry point {@link
  * mandala.server.model.LiveModel}.
  */
 @NullMarked

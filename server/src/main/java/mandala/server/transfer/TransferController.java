@@ -1,4 +1,4 @@
-package mandala.server.model;
+package mandala.server.transfer;
 
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
@@ -14,6 +14,7 @@ import mandala.core.model.Permission;
 import mandala.core.model.Supplied;
 import mandala.document.DocumentReader;
 import mandala.document.DocumentWriter;
+import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
 import mandala.server.session.Viewer;
 import org.springframework.http.MediaType;
@@ -25,7 +26,7 @@ import org.springframework.web.bind.annotation.RestController;
 /** The whole model as a document: export, and import in place of what is there. */
 @RestController
 @RequestMapping("/api/model")
-class ModelController {
+class TransferController {
 
   /** The largest document that is read, in bytes. */
   static final long LARGEST = 64L << 20;
@@ -34,7 +35,7 @@ class ModelController {
   private final Viewer viewer;
   private final ReentrantLock importing = new ReentrantLock();
 
-  ModelController(LiveModel model, Viewer viewer) {
+  TransferController(LiveModel model, Viewer viewer) {
     this.model = model;
     this.viewer = viewer;
   }

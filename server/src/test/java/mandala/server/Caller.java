@@ -1,0 +1,115 @@
+package mandala.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.HttpCookie;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.util.Map;
+import mandala.core.model.Key;
+import mandala.server.session.DemoCredentials;
+import org.springframework.core.env.Environment;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Somebody who calls the API as a browser does: with cookies and the protection token. */
+public final class Caller {
+
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+
+  private final CookieManager cookies = new CookieManager();
+  private final HttpClient client =
+      HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).cookieHandler(cookies).build();
+  private final String address;
+
+  /** Calls the server of a test context. */
+  public Caller(Environment environment) {
+    address = "http://127.0.0.1:" + environment.getProperty("local.server.port");
+    get("/api/session");
+  }
+
+  /** {@return a demo person signed in}, with a second factor where enrolled */
+  public static Caller as(String principal, Environment environment) {
+    Caller caller = new Caller(environment);
+    for (JsonNode person : caller.get("/api/demo/people").json()) {
+      if (person.get("key").stringValue().equals(principal)) {
+        Answer answer =
+            caller.signIn(principal, DemoCredentials.PASSWORD, person.path("code").asString(""));
+        assertThat(answer.status()).as(answer.body()).isEqualTo(200);
+        return caller;
+      }
+    }
+    Answer answer =
+        caller.signIn(new Key.Principal(principal).value(), DemoCredentials.PASSWORD, "");
+    assertThat(answer.status()).as(answer.body()).isEqualTo(200);
+    return caller;
+  }
+
+  /** What came back. */
+  public record Answer(int status, String type, String body) {
+    /** {@return the body as JSON} */
+    public JsonNode json() {
+      return JSON.readTree(body);
+    }
+  }
+
+  public Answer signIn(String name, String password, String code) {
+    return send(
+        "POST",
+        "/api/session",
+        JSON.writeValueAsString(Map.of("name", name, "password", password, "code", code)));
+  }
+
+  public Answer get(String path) {
+    return send("GET", path, "");
+  }
+
+  public Answer send(String method, String path, String body) {
+    return send(method, path, HttpRequest.BodyPublishers.ofString(body));
+  }
+
+  /** Calls with the protection token that the cookie tells. */
+  public Answer send(String method, String path, HttpRequest.BodyPublisher body) {
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder(URI.create(address + path))
+            .method(method, method.equals("GET") ? HttpRequest.BodyPublishers.noBody() : body)
+            .header("Content-Type", "application/json");
+    cookie("XSRF-TOKEN").ifPresent(token -> request.header("X-XSRF-TOKEN", token));
+    return sent(request.build());
+  }
+
+  /** Calls as a foreign page would: with the cookies but without the token. */
+  public Answer sendUnprotected(String method, String path) {
+    return sent(
+        HttpRequest.newBuilder(URI.create(address + path))
+            .method(method, HttpRequest.BodyPublishers.ofString("{}"))
+            .header("Content-Type", "application/json")
+            .build());
+  }
+
+  private Answer sent(HttpRequest request) {
+    try {
+      HttpResponse<String> response = client.send(request, HttpResponse.BodyHandlers.ofString());
+      return new Answer(
+          response.statusCode(),
+          response.headers().firstValue("Content-Type").orElse(""),
+          response.body());
+    } catch (IOException e) {
+      throw new AssertionError(request + " failed", e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new AssertionError(e);
+    }
+  }
+
+  public java.util.Optional<String> cookie(String name) {
+    return cookies.getCookieStore().getCookies().stream()
+        .filter(cookie -> cookie.getName().equals(name))
+        .map(HttpCookie::getValue)
+        .findFirst();
+  }
+}

@@ -1,0 +1,177 @@
+package mandala.server.access;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import mandala.server.ApiTest;
+import mandala.server.Caller;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.core.env.Environment;
+import tools.jackson.databind.JsonNode;
+
+/** What the questions answer, and how bad questions are refused. */
+@ApiTest
+class AnswersTest {
+
+  private static Caller security;
+
+  @BeforeAll
+  static void signIn(@Autowired Environment environment) {
+    security = Caller.as("ilse.varga", environment);
+  }
+
+  private static long rights(String query) {
+    return security
+        .get("/api/ask/access?principal=" + query)
+        .json()
+        .get("figure")
+        .get("rights")
+        .longValue();
+  }
+
+  @Test
+  void accountDateAndSecondFactorChangeTheAnswer() {
+    long with = rights("bas.quill&in=quillhaven&secondFactor=true");
+    assertThat(rights("bas.quill&in=quillhaven")).isPositive().isLessThan(with);
+    assertThat(rights("bas.quill&in=fernwick&secondFactor=true")).isZero();
+    long early = rights("pia.lund&in=quillhaven&secondFactor=true&at=2026-02-01T00:00:00Z");
+    assertThat(rights("pia.lund&in=quillhaven&secondFactor=true&at=2026-04-01T00:00:00Z"))
+        .as("the couriers' bridge opens in March")
+        .isGreaterThan(early);
+  }
+
+  @Test
+  void throughTheDoorsStandsApart() {
+    JsonNode answer =
+        security
+            .get(
+                "/api/ask/access?principal=odile.farrow&in=quillhaven&doors=true&secondFactor=true")
+            .json();
+    assertThat(answer.get("figure").get("sectors"))
+        .anySatisfy(sector -> {
+          assertThat(sector.get("door").booleanValue()).isTrue();
+          assertThat(sector.get("name").stringValue()).isEqualTo("Fernwick Gallery · Loans desk");
+        });
+  }
+
+  @Test
+  void regionsAreFewForManyResources() {
+    JsonNode answer =
+        security.get("/api/ask/access?principal=noor.haddad&in=larkmoor&secondFactor=true").json();
+    assertThat(answer.get("regions").size()).isLessThan(60);
+  }
+
+  @Test
+  void whoIsNotActiveHasARefusalAndNoRegions() {
+    JsonNode answer = security.get("/api/ask/access?principal=wren.okafor&in=quillhaven").json();
+    assertThat(answer.get("refusal").stringValue()).isEqualTo("inactive");
+    assertThat(answer.get("regions")).isEmpty();
+    assertThat(answer.get("figure").get("rights").longValue()).isZero();
+  }
+
+  @Test
+  void routesTellWhyAndWhyNot() {
+    JsonNode allowed =
+        security
+            .get(
+                "/api/ask/routes?principal=petra.lowe&permission=loan.approve&resource=q-loan-101&secondFactor=true")
+            .json();
+    assertThat(allowed.get("verdict").stringValue()).isEqualTo("allowed");
+    assertThat(allowed.get("live").get(0).get("steps").get(0).get("name").stringValue())
+        .isEqualTo("Petra Lowe");
+    JsonNode without =
+        security
+            .get("/api/ask/routes?principal=petra.lowe&permission=loan.approve&resource=q-loan-101")
+            .json();
+    assertThat(without.get("live")).isEmpty();
+    assertThat(without.get("near"))
+        .anySatisfy(route ->
+            assertThat(route.get("obstacles").get(0).stringValue())
+                .isEqualTo("needs a second factor, for the role Loans lead"));
+  }
+
+  @Test
+  void aDenyThatLocksAGateIsTold() {
+    JsonNode people =
+        security.get("/api/people?account=thornley&title=Loans officer".replace(" ", "%20")).json();
+    String officer = people.get("rows").get(0).get("key").stringValue();
+    boolean found = false;
+    for (JsonNode row : people.get("rows")) {
+      JsonNode answer =
+          security
+              .get(
+                  "/api/ask/routes?permission=loan.draft&resource=t-loan-101&principal="
+                      + row.get("key").stringValue())
+              .json();
+      if (answer.get("verdict").stringValue().equals("blocked")) {
+        found = true;
+        assertThat(answer.get("near").get(0).get("obstacles").get(0).stringValue())
+            .startsWith("gate missing: Open the loans desk on ");
+      }
+    }
+    assertThat(found).as("one of the officers like " + officer).isTrue();
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      textBlock =
+          """
+          access?principal=no.body                                 | 404 | nobody called 'no.body'
+          access?principal=noor.haddad&in=atlantis                 | 404 | no account 'atlantis'
+          access?principal=noor.haddad&at=yesterday                | 400 | Found 'yesterday'. Give an instant like
+          access?principal=noor.haddad&secondFactor=maybe          | 400 | Give true or false
+          access?principal=noor.haddad&actingFor=noor.haddad       | 400 | Choose somebody else
+          access                                                   | 400 | principal
+          routes?principal=noor.haddad&permission=loan.fly&resource=q-loan-101 | 404 | no 'loan.fly'
+          routes?principal=noor.haddad&permission=loan.draft&resource=q-loan-9 | 404 | no 'q-loan-9'
+          routes?principal=noor.haddad&permission=stock.count&resource=q-loan-101 | 400 | not an action on such a resource
+          """)
+  void aBadQuestionIsRefusedInWords(String path, int status, String words) {
+    Caller.Answer answer = security.get("/api/ask/" + path.strip());
+    assertThat(answer.status()).isEqualTo(status);
+    assertThat(answer.type()).startsWith("application/problem+json");
+    assertThat(answer.json().get("detail").stringValue()).contains(words);
+  }
+
+  @Test
+  void theListFiltersAndGivesStretches() {
+    JsonNode registrars =
+        security.get("/api/people?account=quillhaven&title=Registrar&state=active").json();
+    assertThat(registrars.get("total").intValue()).isGreaterThan(8);
+    assertThat(
+            security
+                .get("/api/people?account=quillhaven&title=Registrar&state=invited")
+                .json()
+                .get("total")
+                .intValue())
+        .isEqualTo(1);
+    JsonNode second = security.get("/api/people?account=larkmoor&offset=50&limit=50").json();
+    assertThat(second.get("rows")).hasSize(50);
+    assertThat(security.get("/api/people?limit=100000").status()).isEqualTo(400);
+    JsonNode found = security.get("/api/people?text=farrow").json();
+    assertThat(found.get("rows").get(0).get("roles"))
+        .extracting(JsonNode::stringValue)
+        .contains("Registrar", "Loans lead", "Buyer");
+  }
+
+  @Test
+  void everybodyInAnAccountHasTheSameAreasInTheSameOrder() {
+    JsonNode rows = security.get("/api/people?account=quillhaven").json().get("rows");
+    String first = areas(rows.get(0));
+    for (JsonNode row : rows) {
+      assertThat(areas(row)).isEqualTo(first);
+    }
+  }
+
+  private static String areas(JsonNode row) {
+    StringBuilder areas = new StringBuilder();
+    row.get("figure")
+        .get("sectors")
+        .forEach(it -> areas.append(it.get("key").stringValue()).append(' '));
+    return areas.toString();
+  }
+}

@@ -1,0 +1,188 @@
+package mandala.server.transfer;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.InputStream;
+import java.net.http.HttpRequest;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CountDownLatch;
+import mandala.core.model.AccessModel;
+import mandala.demo.Larkmoor;
+import mandala.document.DocumentWriter;
+import mandala.server.ApiTest;
+import mandala.server.Caller;
+import mandala.server.model.LiveModel;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.core.env.Environment;
+import org.springframework.test.annotation.DirtiesContext;
+
+/** An owner exports and imports; what is wrong with a document changes nothing. */
+@ApiTest
+@DirtiesContext
+class TransferTest {
+
+  private static Caller owner;
+  private static String exported;
+
+  @BeforeAll
+  static void signIn(@Autowired LiveModel model, @Autowired Environment environment) {
+    model.replace(owned(), true, _ -> {});
+    owner = Caller.as("marten.holloway", environment);
+    exported = owner.get("/api/model").body();
+  }
+
+  /** Only what Marten Holloway owns. */
+  private static AccessModel owned() {
+    AccessModel larkmoor = Larkmoor.model();
+    return AccessModel.builder()
+        .addAll(
+            larkmoor.accounts().stream().filter(it -> !it.key().value().equals("dunlow")).toList())
+        .addAll(
+            larkmoor.units().stream().filter(it -> !it.account().value().equals("dunlow")).toList())
+        .addAll(
+            larkmoor.principals().stream()
+                .filter(it -> it.key().value().equals("marten.holloway"))
+                .toList())
+        .addAll(
+            larkmoor.assignments().stream()
+                .filter(it -> it.key().value().equals("l-owners"))
+                .toList())
+        .build();
+  }
+
+  private void assertUnchanged() {
+    assertThat(owner.get("/api/model").body()).isEqualTo(exported);
+  }
+
+  @Test
+  void whatIsExportedCanBeImportedAndIsTheSame() {
+    assertThat(exported).isEqualTo(DocumentWriter.write(owned()));
+    Caller.Answer imported = owner.send("PUT", "/api/model", exported);
+    assertThat(imported.status()).as(imported.body()).isEqualTo(200);
+    assertThat(imported.json().get("things").intValue()).isEqualTo(owned().size());
+    assertUnchanged();
+  }
+
+  @Test
+  void allFaultsOfADocumentAreToldWithTheirPlace() {
+    Caller.Answer faulty =
+        owner.send(
+            "PUT",
+            "/api/model",
+            "{\"format\": \"mandala-model/1\", \"units\": [{\"key\": \"u\", \"account\": \"x\"}, {}]}");
+    assertThat(faulty.status()).isEqualTo(422);
+    assertThat(faulty.json().get("title").stringValue()).isEqualTo("The document has 3 faults");
+    assertThat(faulty.json().get("faults"))
+        .allSatisfy(fault -> assertThat(fault.get("path").stringValue()).startsWith("$.units["));
+    assertUnchanged();
+  }
+
+  @Test
+  void whatIsNotJsonIsRefused() {
+    Caller.Answer text = owner.send("PUT", "/api/model", "not json");
+    assertThat(text.status()).isEqualTo(422);
+    assertThat(text.json().get("faults").get(0).get("what").stringValue())
+        .startsWith("this is not JSON");
+    assertUnchanged();
+  }
+
+  @Test
+  void aDocumentThatLocksTheOwnerOutIsRefused() {
+    Caller.Answer locking = owner.send("PUT", "/api/model", "{\"format\": \"mandala-model/1\"}");
+    assertThat(locking.status()).isEqualTo(409);
+    assertThat(locking.json().get("title").stringValue())
+        .isEqualTo("The document would lock you out");
+    assertUnchanged();
+  }
+
+  @Test
+  void whatIsTooLargeIsRefused() {
+    long size = 200L << 20;
+    Caller.Answer answer =
+        owner.send(
+            "PUT",
+            "/api/model",
+            HttpRequest.BodyPublishers.fromPublisher(
+                HttpRequest.BodyPublishers.ofInputStream(() -> new Spaces(size))));
+    assertThat(answer.status()).isEqualTo(413);
+    assertThat(answer.json().get("detail").stringValue()).contains("up to 64 MiB");
+    assertUnchanged();
+  }
+
+  @Test
+  void aSecondImportIsRefusedWhileOneRuns() throws InterruptedException {
+    CountDownLatch begun = new CountDownLatch(1);
+    CountDownLatch go = new CountDownLatch(1);
+    CompletableFuture<Caller.Answer> slow =
+        CompletableFuture.supplyAsync(() ->
+            owner.send(
+                "PUT",
+                "/api/model",
+                HttpRequest.BodyPublishers.ofInputStream(() -> new Slow(begun, go))));
+    try {
+      assertThat(begun.await(20, java.util.concurrent.TimeUnit.SECONDS)).isTrue();
+      Caller.Answer refused = new Caller.Answer(0, "", "");
+      for (int i = 0; i < 200 && refused.status() != 409; i++) {
+        refused = owner.send("PUT", "/api/model", "{}");
+        assertThat(refused.status()).isIn(409, 422);
+        Thread.sleep(20); // the slow one may not have arrived yet
+      }
+      assertThat(refused.json().get("title").stringValue()).isEqualTo("Another import is running");
+    } finally {
+      go.countDown();
+    }
+    assertThat(slow.join().status()).isEqualTo(422);
+    assertUnchanged();
+  }
+
+  /** So many spaces. */
+  private static final class Spaces extends InputStream {
+    private long left;
+
+    Spaces(long size) {
+      left = size;
+    }
+
+    @Override
+    public int read() {
+      return left-- > 0 ? ' ' : -1;
+    }
+
+    @Override
+    public int read(byte[] into, int from, int length) {
+      int many = (int) Math.min(left, length);
+      java.util.Arrays.fill(into, from, from + Math.max(0, many), (byte) ' ');
+      left -= many;
+      return many == 0 ? -1 : many;
+    }
+  }
+
+  /** A document that begins, waits, and ends badly. */
+  @SuppressWarnings("InputStreamSlowMultibyteRead") // slow is what it is for
+  private static final class Slow extends InputStream {
+    private final CountDownLatch begun;
+    private final CountDownLatch go;
+    private int at;
+
+    Slow(CountDownLatch begun, CountDownLatch go) {
+      this.begun = begun;
+      this.go = go;
+    }
+
+    @Override
+    public int read() {
+      if (at++ < 200_000) {
+        return ' ';
+      }
+      begun.countDown();
+      try {
+        go.await();
+      } catch (InterruptedException _) {
+        Thread.currentThread().interrupt();
+      }
+      return -1;
+    }
+  }
+}
