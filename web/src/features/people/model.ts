@@ -37,6 +37,7 @@ export function rowsInSight(scrollTop: number, height: number, total: number): [
 
 export function pagesOf(first: number, last: number): number[] {
   const pages: number[] = [];
+  if (last <= first) return pages;
   for (let page = Math.floor(first / PAGE); page * PAGE < last; page++) pages.push(page);
   return pages;
 }

@@ -100,7 +100,9 @@ function AnswerView({ answer, question, area, onArea }: AnswerProps) {
       <section className="regions" aria-label="Access by place">
         {chosen && (
           <p className="narrowed">
-            Only <strong>{chosen.name}</strong>
+            <span>
+              Only <strong>{chosen.name}</strong>
+            </span>
             <button type="button" className="link" onClick={() => onArea("")}>
               Show all areas
             </button>

@@ -1,3 +1,4 @@
+import { useDeferredValue, useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import { Choose } from "../../../components/Choose";
 import { Field } from "../../../components/Field";
@@ -14,16 +15,31 @@ export function PeoplePage() {
   const accounts = useAccounts();
   const [account, work] = useAccount();
   const [params, setParams] = useSearchParams();
-  const filter = filterOf(params, account?.key ?? "");
+  const [typed, setTyped] = useState(params.get("text") ?? "");
+  const text = useDeferredValue(typed);
+  const filter = { ...filterOf(params, account?.key ?? ""), text };
   const people = usePeople(filter);
   const all = accounts.data?.accounts ?? [];
   const place = all.find((it) => it.key === filter.account);
+
+  // typing is kept here, so that no letter is lost; the address follows
+  useEffect(() => {
+    setParams(
+      (before) => {
+        const next = new URLSearchParams(before);
+        if (text) next.set("text", text);
+        else next.delete("text");
+        return next;
+      },
+      { replace: true },
+    );
+  }, [text, setParams]);
 
   function set(name: string, value: string) {
     const next = new URLSearchParams(params);
     if (value) next.set(name, value);
     else next.delete(name);
-    setParams(next, { replace: name === "text" });
+    setParams(next);
   }
 
   if (accounts.data && !accounts.data.people) {
@@ -105,8 +121,8 @@ export function PeoplePage() {
           className="field-input"
           aria-label="Part of the name"
           placeholder="any letters"
-          value={filter.text}
-          onChange={(event) => set("text", event.target.value)}
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
         />
       </h1>
       {people.isError ? (

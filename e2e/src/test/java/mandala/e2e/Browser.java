@@ -149,14 +149,53 @@ final class Browser implements AutoCloseable {
     driver.manage().deleteAllCookies();
   }
 
-  /** Chooses somebody of the demo and signs in. */
+  /** Waits until nothing fits any more. */
+  void gone(String css) {
+    new WebDriverWait(driver, PATIENCE)
+        .withMessage(() -> "still " + css + " at " + address())
+        .until(it -> it.findElements(By.cssSelector(css)).isEmpty());
+  }
+
+  void focus(String css) {
+    see(css);
+    script("document.querySelector(arguments[0]).focus()", css);
+  }
+
+  void blur() {
+    script("document.activeElement.blur()");
+  }
+
+  /** Goes on as somebody who is signed in already, or signs in: codes count only once. */
+  void beSignedInAs(String name) {
+    open("/");
+    see(".who, form[aria-label='Sign in']");
+    if (driver.findElements(By.cssSelector(".who")).stream().noneMatch(it -> it.getText().equals(name))) {
+      signInAs(name);
+    }
+  }
+
+  /** Chooses somebody of the demo and signs in; a code that was used just now is waited out. */
   void signInAs(String name) {
     forget();
-    open("/");
-    see("form[aria-label='Sign in']");
-    choose(".demo-people button", name);
-    click("form[aria-label='Sign in'] button[type=submit]");
-    see(".who");
+    for (int attempt = 1; attempt <= 3; attempt++) {
+      open("/");
+      see("form[aria-label='Sign in']");
+      choose(".demo-people button", name);
+      click("form[aria-label='Sign in'] button[type=submit]");
+      if (see(".who, .sign-in .problem").getText().equals(name)) {
+        return;
+      }
+      pause(Duration.ofSeconds(25));
+    }
+    throw new IllegalStateException("Signing in as " + name + " failed: " + text());
+  }
+
+  private static void pause(Duration length) {
+    try {
+      Thread.sleep(length);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
   }
 
   @Override

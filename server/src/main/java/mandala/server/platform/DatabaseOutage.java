@@ -35,13 +35,21 @@ class DatabaseOutage extends OncePerRequestFilter {
           || at instanceof DataAccessResourceFailureException
           || at instanceof SQLTransientConnectionException
           || at instanceof SQLNonTransientConnectionException
-          || (at instanceof java.sql.SQLException sql
-              && sql.getSQLState() != null
-              && (sql.getSQLState().startsWith("08") || sql.getSQLState().startsWith("57P")))) {
+          || (at instanceof java.sql.SQLException sql && isLost(sql))) {
         return true;
       }
     }
     return false;
+  }
+
+  /**
+   * A broken connection (class 08), a server that shuts down (57P), or a pool's closed connection.
+   */
+  private static boolean isLost(java.sql.SQLException e) {
+    String state = e.getSQLState();
+    return state == null
+        ? "Connection is closed".equals(e.getMessage())
+        : state.startsWith("08") || state.startsWith("57P");
   }
 
   @Override

@@ -1,0 +1,39 @@
+import { describe, expect, it } from "vitest";
+import { filterOf, pagesOf, rolesInWords, rowsInSight, statesInWords } from "./model";
+
+describe("the list of people", () => {
+  it("draws what is in sight and a little around it", () => {
+    expect(rowsInSight(0, 580, 100000)).toEqual([0, 16]);
+    expect(rowsInSight(58 * 1000, 580, 100000)).toEqual([994, 1016]);
+    expect(rowsInSight(58 * 1000, 580, 3)).toEqual([3, 3]);
+  });
+
+  it("fetches the stretches that it draws", () => {
+    expect(pagesOf(0, 16)).toEqual([0]);
+    expect(pagesOf(994, 1016)).toEqual([19, 20]);
+    expect(pagesOf(3, 3)).toEqual([]);
+  });
+
+  it("reads its filter from the address", () => {
+    expect(filterOf(new URLSearchParams(""), "q")).toEqual({
+      account: "q",
+      states: ["active", "invited"],
+      kind: "",
+      title: "",
+      text: "",
+    });
+    const told = new URLSearchParams("in=f&state=left,gone&job=Registrar&text=od");
+    expect(filterOf(told, "q")).toMatchObject({
+      account: "f",
+      states: ["left"],
+      title: "Registrar",
+      text: "od",
+    });
+  });
+
+  it("says its words", () => {
+    expect(statesInWords(["invited", "active"])).toBe("active or invited");
+    expect(statesInWords([])).toBe("in any state");
+    expect(rolesInWords(["A", "B", "C", "D"])).toEqual({ shown: "A, B, C", more: 1 });
+  });
+});
