@@ -140,13 +140,14 @@ function Legend() {
   return (
     <>
       <span>
-        from the centre:{" "}
+        <span>from the centre:</span>
         {CLASSES.map((it) => (
           <span key={it} className="legend-item">
             <VerdictMark verdict="allowed" accessClass={it} risk="moderate" /> {it}
           </span>
         ))}
-        <span className="legend-item">darker: riskier · wider: more of the area</span>
+        <span className="legend-item">darker: riskier</span>
+        <span className="legend-item">wider: more of the area</span>
       </span>
       <span>
         <span className="legend-item">

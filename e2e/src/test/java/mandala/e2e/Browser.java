@@ -169,7 +169,8 @@ final class Browser implements AutoCloseable {
   void beSignedInAs(String name) {
     open("/");
     see(".who, form[aria-label='Sign in']");
-    if (driver.findElements(By.cssSelector(".who")).stream().noneMatch(it -> it.getText().equals(name))) {
+    if (driver.findElements(By.cssSelector(".who")).stream()
+        .noneMatch(it -> it.getText().equals(name))) {
       signInAs(name);
     }
   }

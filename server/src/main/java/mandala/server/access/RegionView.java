@@ -94,7 +94,7 @@ record RegionView(
   private static String name(Region region, Catalogue catalogue) {
     return switch (region.shape()) {
       case TREE, ACCOUNT -> catalogue.nameOf(region.top());
-      case ORGANISATION -> catalogue.nameOf(region.top()) + " itself";
+      case ORGANISATION -> "The account itself";
       case ALIKE -> {
         int others = region.members().size() - 1;
         yield catalogue.nameOf(region.top())

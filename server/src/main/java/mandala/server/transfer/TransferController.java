@@ -78,6 +78,11 @@ class TransferController {
     }
   }
 
+  /** {@return whether an import is running} */
+  boolean running() {
+    return importing.isLocked();
+  }
+
   private static Problem tooLarge() {
     return Problem.tooLarge(
         "Documents of up to 64 MiB are read here. Nothing was changed. Split the document, or leave"

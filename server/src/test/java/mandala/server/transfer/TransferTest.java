@@ -23,6 +23,8 @@ import org.springframework.test.annotation.DirtiesContext;
 @DirtiesContext
 class TransferTest {
 
+  @Autowired private TransferController controller;
+
   private static Caller owner;
   private static String exported;
 
@@ -123,12 +125,11 @@ class TransferTest {
                 HttpRequest.BodyPublishers.ofInputStream(() -> new Slow(begun, go))));
     try {
       assertThat(begun.await(20, java.util.concurrent.TimeUnit.SECONDS)).isTrue();
-      Caller.Answer refused = new Caller.Answer(0, "", "");
-      for (int i = 0; i < 200 && refused.status() != 409; i++) {
-        refused = owner.send("PUT", "/api/model", "{}");
-        assertThat(refused.status()).isIn(409, 422);
-        Thread.sleep(20); // the slow one may not have arrived yet
+      for (int i = 0; i < 1000 && !controller.running(); i++) {
+        Thread.sleep(10);
       }
+      Caller.Answer refused = owner.send("PUT", "/api/model", "{}");
+      assertThat(refused.status()).isEqualTo(409);
       assertThat(refused.json().get("title").stringValue()).isEqualTo("Another import is running");
     } finally {
       go.countDown();

@@ -1,0 +1,184 @@
+package mandala.core;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.LongStream;
+import mandala.core.engine.Access;
+import mandala.core.engine.Engine;
+import mandala.core.engine.Figure;
+import mandala.core.engine.Outlook;
+import mandala.core.engine.Region;
+import mandala.core.engine.Session;
+import mandala.core.engine.Verdict;
+import mandala.core.model.AccessModel;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Permission;
+import mandala.core.model.Principal;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** Regions and figures say no more and no less than the verdicts that they fold. */
+class WholeAccessTest {
+
+  private static final Instant AT = Instant.parse("2026-04-15T12:00:00Z");
+
+  static LongStream seeds() {
+    return LongStream.rangeClosed(1, 60);
+  }
+
+  private static List<Key.Resource> resources(AccessModel model) {
+    List<Key.Resource> all = new ArrayList<>();
+    model.accounts().forEach(it -> all.add(Key.Resource.of(it.key())));
+    model.units().forEach(it -> all.add(Key.Resource.of(it.key())));
+    model.groups().forEach(it -> all.add(Key.Resource.of(it.key())));
+    model.resources().forEach(it -> all.add(it.key()));
+    return all;
+  }
+
+  private static boolean isUnder(Catalogue catalogue, Key.Resource resource, Key.Resource top) {
+    for (Key.Resource at = resource; at != null; at = catalogue.parentOf(at)) {
+      if (at.equals(top)) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** What a region covers, read from its shape alone. */
+  private static Set<Key.Resource> covered(Region region, AccessModel model, Catalogue catalogue) {
+    Set<Key.Resource> covered = new HashSet<>();
+    for (Key.Resource resource : resources(model)) {
+      boolean inside =
+          switch (region.shape()) {
+            case TREE, ACCOUNT -> isUnder(catalogue, resource, region.top());
+            case ALIKE ->
+                region.members().stream().anyMatch(it -> isUnder(catalogue, resource, it));
+            case ORGANISATION ->
+                resource.implicit()
+                    && region.account().equals(catalogue.accountOf(resource))
+                    && (resource.equals(region.top()) || !resource.value().startsWith("account:"));
+          };
+      if (inside) {
+        covered.add(resource);
+      }
+    }
+    return covered;
+  }
+
+  private static void assertTrue(Region region, AccessModel model, Access access) {
+    Catalogue catalogue = access.catalogue();
+    Set<Key.Resource> covered = covered(region, model, catalogue);
+    assertThat(region.counts().values().stream().mapToInt(Integer::intValue).sum())
+        .as("size of %s %s", region.shape(), region.top())
+        .isEqualTo(covered.size());
+    for (Region.Cell cell : region.cells()) {
+      Map<Verdict, Integer> counts = new HashMap<>();
+      for (Key.Resource resource : covered) {
+        counts.merge(access.verdict(cell.permission(), resource), 1, Integer::sum);
+      }
+      String what = cell.permission() + " in " + region.top();
+      assertThat(cell.allowed()).as(what).isEqualTo(counts.getOrDefault(Verdict.ALLOWED, 0));
+      assertThat(cell.blocked()).as(what).isEqualTo(counts.getOrDefault(Verdict.BLOCKED, 0));
+      assertThat(cell.denied()).as(what).isEqualTo(counts.getOrDefault(Verdict.DENIED, 0));
+      assertThat(cell.applicable())
+          .as(what)
+          .isEqualTo(covered.size() - counts.getOrDefault(Verdict.NOT_APPLICABLE, 0));
+      Verdict strongest =
+          cell.allowed() > 0
+              ? Verdict.ALLOWED
+              : cell.blocked() > 0
+                  ? Verdict.BLOCKED
+                  : cell.denied() > 0 ? Verdict.DENIED : Verdict.NONE;
+      assertThat(access.verdict(cell.permission(), cell.sample())).as(what).isEqualTo(strongest);
+      assertThat(covered).contains(cell.sample());
+    }
+    boolean folded = region.below().isEmpty() && region.shape() != Region.Shape.ORGANISATION;
+    if (folded) {
+      assertAlike(covered, access, catalogue);
+    }
+    region.below().forEach(below -> assertTrue(below, model, access));
+  }
+
+  /** Everything of one type in a folded region has the same verdicts. */
+  private static void assertAlike(Set<Key.Resource> covered, Access access, Catalogue catalogue) {
+    Map<Key.Type, Map<Key.Permission, Verdict>> first = new HashMap<>();
+    for (Key.Resource resource : covered) {
+      Map<Key.Permission, Verdict> verdicts = new HashMap<>();
+      catalogue
+          .permissions()
+          .keySet()
+          .forEach(it -> verdicts.put(it, access.verdict(it, resource)));
+      Map<Key.Permission, Verdict> before = first.putIfAbsent(catalogue.typeOf(resource), verdicts);
+      assertThat(before == null ? verdicts : before).as(resource.value()).isEqualTo(verdicts);
+    }
+  }
+
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void regionsAndFigureAgreeWithTheVerdicts(long seed) {
+    AccessModel model = RandomModels.model(seed);
+    Engine engine = Engine.of(model);
+    for (Principal principal : model.principals()) {
+      Access access = engine.access(new Session(principal.key(), AT, true, null));
+      if (access.refusal().isPresent()) {
+        assertThat(access.rights()).isZero();
+        continue;
+      }
+      Key.Account in = model.accounts().getFirst().key();
+      for (Outlook outlook : List.of(Outlook.WHOLE, Outlook.in(in), new Outlook(in, true, null))) {
+        access.regions(outlook).forEach(region -> assertTrue(region, model, access));
+        assertFigure(access, outlook, model);
+      }
+    }
+  }
+
+  private static void assertFigure(Access access, Outlook outlook, AccessModel model) {
+    Catalogue catalogue = access.catalogue();
+    long rights = 0;
+    for (Key.Resource resource : resources(model)) {
+      Key.Account account = catalogue.accountOf(resource);
+      boolean told =
+          outlook.in() == null || outlook.doors() || catalogue.isAtOrBelow(account, outlook.in());
+      for (Permission permission : catalogue.permissions().values()) {
+        rights += told && access.verdict(permission.key(), resource) == Verdict.ALLOWED ? 1 : 0;
+      }
+    }
+    Figure figure = access.figure(outlook);
+    assertThat(figure.rights()).isEqualTo(rights);
+    for (Figure.Sector sector : figure.sectors()) {
+      for (Figure.Petal petal : sector.petals()) {
+        assertThat(petal.reached() + petal.blocked()).isLessThanOrEqualTo(petal.applicable());
+        assertThat(petal.risk() == null).isEqualTo(petal.reached() == 0);
+      }
+    }
+  }
+
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void whatMayNotBeToldIsNotTold(long seed) {
+    AccessModel model = RandomModels.model(seed);
+    Engine engine = Engine.of(model);
+    Key.Account only = model.accounts().getLast().key();
+    for (Principal principal : model.principals()) {
+      Access access = engine.access(new Session(principal.key(), AT, true, null));
+      Outlook outlook = new Outlook(null, true, Set.of(only));
+      for (Region region : access.regions(outlook)) {
+        assertOnly(region, only, access.catalogue());
+      }
+      assertThat(access.rights(outlook)).isLessThanOrEqualTo(access.rights());
+    }
+  }
+
+  private static void assertOnly(Region region, Key.Account only, Catalogue catalogue) {
+    region.cells().forEach(cell -> assertThat(catalogue.accountOf(cell.sample())).isEqualTo(only));
+    region.below().forEach(below -> assertOnly(below, only, catalogue));
+  }
+}
