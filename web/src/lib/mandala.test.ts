@@ -61,6 +61,16 @@ describe("the mandala", () => {
     );
   });
 
+  it("keeps the labels of narrow sectors apart", () => {
+    const sectors = ["a", "b", "c", "d"].map((key) => sector(key, 1));
+    const shapes = layOut({ rights: 0, sectors: [...sectors, sector("e", 90000)] }, 160);
+    const heights = shapes
+      .slice(0, 4)
+      .map((it) => it.labelAt[1])
+      .sort((x, y) => x - y);
+    heights.slice(1).forEach((y, i) => expect(y - (heights[i] ?? 0)).toBeGreaterThanOrEqual(12.9));
+  });
+
   it("says that there is nothing", () => {
     const [shape] = layOut({ rights: 0, sectors: [sector("a", 4)] }, 100);
     expect(shape?.told).toBe("a: nothing");

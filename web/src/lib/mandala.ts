@@ -56,7 +56,7 @@ export function layOut(figure: Figure, radius: number): SectorShape[] {
   const smallest = Math.min(0.12, room / Math.max(1, sectors.length));
   const spread = room - smallest * sectors.length;
   let angle = gaps > 0 ? GAP / 2 : 0;
-  return sectors.map((sector, i) => {
+  const shapes = sectors.map((sector, i): SectorShape => {
     if (apart[i] && !apart[i - 1]) angle += GAP;
     const from = angle;
     const to = from + smallest + (spread * (weights[i] ?? 0)) / (total || 1);
@@ -85,6 +85,27 @@ export function layOut(figure: Figure, radius: number): SectorShape[] {
       ),
     };
   });
+  spreadLabels(shapes);
+  return shapes;
+}
+
+const LINE = 13;
+
+/** Moves labels of one side down or up, away from the top, so that none covers another. */
+function spreadLabels(shapes: SectorShape[]) {
+  for (const right of [true, false]) {
+    for (const upper of [true, false]) {
+      const side = shapes
+        .filter((it) => it.labelAt[0] >= 0 === right && it.labelAt[1] < 0 === upper)
+        .sort((a, b) => Math.abs(b.labelAt[1]) - Math.abs(a.labelAt[1]));
+      let free = Infinity;
+      for (const shape of side) {
+        const away = Math.min(Math.abs(shape.labelAt[1]), free);
+        shape.labelAt[1] = upper ? -away : away;
+        free = away - LINE * shape.lines.length;
+      }
+    }
+  }
 }
 
 function short(name: string): string {

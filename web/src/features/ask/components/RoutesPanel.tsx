@@ -49,7 +49,7 @@ export function RoutesPanel({ question, permission, resource }: Props) {
         </>
       )}
       {answer.live.length + answer.near.length === 0 && (
-        <p className="note">Nothing assigned anywhere would give it here.</p>
+        <p className="note">No assignment to them, or to any group, would give it here.</p>
       )}
     </section>
   );

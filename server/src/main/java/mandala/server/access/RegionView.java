@@ -5,6 +5,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import mandala.core.engine.Region;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
@@ -106,17 +107,23 @@ record RegionView(
   }
 
   private static String note(Region region, Catalogue catalogue) {
-    List<String> parts = new ArrayList<>();
-    for (Map.Entry<Key.Type, Integer> entry : region.counts().entrySet()) {
-      boolean itself =
-          region.shape() == Region.Shape.TREE
-              && entry.getKey().equals(catalogue.typeOf(region.top()));
-      int count = entry.getValue() - (itself ? 1 : 0);
-      if (count > 0 && parts.size() < 3) {
-        parts.add(count + " × " + typeName(entry.getKey(), catalogue));
-      }
+    if (region.shape() == Region.Shape.ACCOUNT) {
+      int size = region.counts().values().stream().mapToInt(Integer::intValue).sum();
+      return size + " resources";
     }
-    return String.join(" · ", parts);
+    Key.Type own = catalogue.typeOf(region.top());
+    return region.counts().entrySet().stream()
+        .map(entry ->
+            Map.entry(
+                entry.getKey(),
+                region.shape() == Region.Shape.TREE && entry.getKey().equals(own)
+                    ? entry.getValue() - 1
+                    : entry.getValue()))
+        .filter(entry -> entry.getValue() > 0)
+        .sorted(Map.Entry.<Key.Type, Integer>comparingByValue().reversed())
+        .limit(3)
+        .map(entry -> entry.getValue() + " × " + typeName(entry.getKey(), catalogue))
+        .collect(Collectors.joining(" · "));
   }
 
   private static String typeName(Key.Type type, Catalogue catalogue) {
