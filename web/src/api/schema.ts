@@ -369,6 +369,7 @@ export interface components {
         Accounts: {
             accounts: components["schemas"]["AccountView"][];
             people: boolean;
+            transfer: boolean;
         };
     };
     responses: never;

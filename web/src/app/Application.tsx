@@ -9,6 +9,9 @@ const PeoplePage = lazy(() =>
   import("../features/people").then((it) => ({ default: it.PeoplePage })),
 );
 const AskPage = lazy(() => import("../features/ask").then((it) => ({ default: it.AskPage })));
+const SettingsPage = lazy(() =>
+  import("../features/settings").then((it) => ({ default: it.SettingsPage })),
+);
 const WelcomePage = lazy(() =>
   import("../features/session/pages/WelcomePage").then((it) => ({ default: it.WelcomePage })),
 );
@@ -42,6 +45,7 @@ export function Application() {
         <Routes>
           <Route path="/people" element={<PeoplePage />} />
           <Route path="/ask" element={<AskPage who={who} />} />
+          <Route path="/settings" element={<SettingsPage />} />
           <Route path="*" element={<Navigate to="/ask" replace />} />
         </Routes>
       </Suspense>

@@ -2,6 +2,7 @@ import { useState, type ReactNode } from "react";
 import { Modal, Popover } from "antd";
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { Choose } from "../components/Choose";
+import { Field } from "../components/Field";
 import { SecondFactor, SignInAgain, useSignOut, type Who } from "../features/session";
 import { pathOf, useAccount, useAccounts } from "./account";
 import { useLook } from "./look";
@@ -12,7 +13,7 @@ import { useShortcuts } from "./useShortcuts";
 export function Frame({ who, children }: { who: Who; children: ReactNode }) {
   const accounts = useAccounts();
   const [help, setHelp] = useState(false);
-  useShortcuts(who.key, () => setHelp(true));
+  useShortcuts(ownAddress(who), () => setHelp(true));
   const search = useLocation().search;
   const own = new URLSearchParams(search).get("who") === who.key;
   return (
@@ -26,7 +27,8 @@ export function Frame({ who, children }: { who: Who; children: ReactNode }) {
           Ask
         </NavLink>
         <span className="rail-room" />
-        <Link to={`/ask?who=${who.key}`} className={own ? "active" : ""}>
+        {accounts.data?.transfer && <NavLink to="/settings">Settings</NavLink>}
+        <Link to={ownAddress(who)} className={own ? "active" : ""}>
           You
         </Link>
       </nav>
@@ -57,10 +59,14 @@ export function Frame({ who, children }: { who: Who; children: ReactNode }) {
   );
 }
 
+/** The question about oneself, as one is signed in. */
+function ownAddress(who: Who): string {
+  return `/ask?who=${who.key}${who.secondFactor ? "&factor=1" : ""}`;
+}
+
 function AccountPath() {
   const accounts = useAccounts();
   const [account, choose] = useAccount();
-  const [open, setOpen] = useState(false);
   const navigate = useNavigate();
   const location = useLocation();
   if (!account) return <span className="account-path" />;
@@ -69,7 +75,6 @@ function AccountPath() {
   const path = pathOf(all, all.some((it) => it.key === asked) ? asked : account.key);
   function pick(key: string) {
     choose(key);
-    setOpen(false);
     const params = new URLSearchParams(location.search);
     if (params.has("in")) {
       params.set("in", key);
@@ -78,14 +83,16 @@ function AccountPath() {
     }
   }
   return (
-    <Popover
-      open={open}
-      onOpenChange={setOpen}
-      trigger="click"
-      placement="bottomLeft"
-      arrow={false}
-      destroyOnHidden
-      content={
+    <Field
+      label="Account to work in"
+      className="account-path"
+      value={path.map((it, i) => (
+        <span key={it.key}>
+          {i > 0 && " / "}
+          {i === path.length - 1 ? <strong>{it.name}</strong> : it.name}
+        </span>
+      ))}
+      picker={(close) => (
         <Choose
           label="Account to work in"
           value={account.key}
@@ -95,19 +102,13 @@ function AccountPath() {
             depth: it.depth,
             note: it.suspended ? "suspended" : it.sealed ? "sealed" : undefined,
           }))}
-          onChoose={pick}
+          onChoose={(key) => {
+            pick(key);
+            close();
+          }}
         />
-      }
-    >
-      <button type="button" className="account-path" aria-label="Account to work in">
-        {path.map((it, i) => (
-          <span key={it.key}>
-            {i > 0 && " / "}
-            {i === path.length - 1 ? <strong>{it.name}</strong> : it.name}
-          </span>
-        ))}
-      </button>
-    </Popover>
+      )}
+    />
   );
 }
 

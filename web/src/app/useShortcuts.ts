@@ -19,7 +19,7 @@ export function useShortcuts(self: string, onHelp: () => void) {
       const pages: Record<string, string> = {
         p: "/people",
         a: "/ask",
-        y: `/ask?who=${self}`,
+        y: self,
       };
       const page = before.current === "g" ? pages[event.key] : undefined;
       before.current = event.key;

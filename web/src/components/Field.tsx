@@ -5,12 +5,13 @@ interface Props {
   /** What the field is about, for those who do not see it. */
   label: string;
   value: ReactNode;
+  className?: string;
   /** The picker; it closes itself when something is chosen. */
   picker: (close: () => void) => ReactNode;
 }
 
 /** A bold word of a sentence that opens a picker in place. */
-export function Field({ label, value, picker }: Props) {
+export function Field({ label, value, picker, className = "field" }: Props) {
   const [open, setOpen] = useState(false);
   return (
     <Popover
@@ -30,7 +31,7 @@ export function Field({ label, value, picker }: Props) {
         </div>
       }
     >
-      <button type="button" className="field" aria-label={label} aria-haspopup="dialog">
+      <button type="button" className={className} aria-label={label} aria-haspopup="dialog">
         {value}
       </button>
     </Popover>

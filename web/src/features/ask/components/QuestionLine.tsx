@@ -83,63 +83,71 @@ export function QuestionLine({ question, answer, onChange }: Props) {
         )}
       />{" "}
       on{" "}
-      <Field
-        label="When"
-        value={question.at ? when(question.at) : "today"}
-        picker={(close) => (
-          <WhenPicker
-            at={question.at}
-            onChoose={(at) => {
-              onChange({ at });
-              close();
-            }}
-          />
-        )}
-      />
-      , signed in{" "}
-      <Field
-        label="Second factor"
-        value={question.factor ? "with a second factor" : "without a second factor"}
-        picker={(close) => (
-          <Choose
-            label="Signed in"
-            value={question.factor ? "1" : ""}
-            options={[
-              {
-                value: "1",
-                label: "with a second factor",
-                note:
-                  answer && !answer.secondFactorCounts
-                    ? "not enrolled, so it counts for nothing"
-                    : undefined,
-              },
-              { value: "", label: "without a second factor" },
-            ]}
-            onChoose={(factor) => {
-              onChange({ factor });
-              close();
-            }}
-          />
-        )}
-      />
-      , acting as{" "}
-      <Field
-        label="Acting as"
-        value={actingFor}
-        picker={(close) => (
-          <PersonPicker
-            label="Acting as"
-            value={question.actingFor}
-            themselves
-            not={question.who}
-            onChoose={(whom) => {
-              onChange({ for: whom, area: "" });
-              close();
-            }}
-          />
-        )}
-      />
-      ?
+      <span className="keep">
+        <Field
+          label="When"
+          value={question.at ? when(question.at) : "today"}
+          picker={(close) => (
+            <WhenPicker
+              at={question.at}
+              onChoose={(at) => {
+                onChange({ at });
+                close();
+              }}
+            />
+          )}
+        />
+        ,
+      </span>{" "}
+      signed in{" "}
+      <span className="keep">
+        <Field
+          label="Second factor"
+          value={question.factor ? "with a second factor" : "without a second factor"}
+          picker={(close) => (
+            <Choose
+              label="Signed in"
+              value={question.factor ? "1" : ""}
+              options={[
+                {
+                  value: "1",
+                  label: "with a second factor",
+                  note:
+                    answer && !answer.secondFactorCounts
+                      ? "not enrolled, so it counts for nothing"
+                      : undefined,
+                },
+                { value: "", label: "without a second factor" },
+              ]}
+              onChoose={(factor) => {
+                onChange({ factor });
+                close();
+              }}
+            />
+          )}
+        />
+        ,
+      </span>{" "}
+      acting as{" "}
+      <span className="keep">
+        <Field
+          label="Acting as"
+          value={actingFor}
+          picker={(close) => (
+            <PersonPicker
+              label="Acting as"
+              value={question.actingFor}
+              themselves
+              not={question.who}
+              onChoose={(whom) => {
+                onChange({ for: whom, area: "" });
+                close();
+              }}
+            />
+          )}
+        />
+        ?
+      </span>
     </h1>
   );
 }

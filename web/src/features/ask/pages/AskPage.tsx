@@ -1,4 +1,4 @@
-import { useMemo } from "react";
+import { useEffect, useMemo } from "react";
 import { useSearchParams } from "react-router";
 import { useAccount } from "../../../app/account";
 import { Mandala } from "../../../components/Mandala";
@@ -17,7 +17,17 @@ export function AskPage({ who }: { who: Who }) {
   const [account] = useAccount();
   const question = questionOf(params, who.key, account?.key ?? "");
   const fault = faultOf(question.at);
-  const answer = useAccess(question, account !== undefined && fault === undefined);
+  // an address that names nobody becomes the question about oneself, so that it can be shared
+  const complete = params.has("who");
+  const begin = account?.key;
+  const answer = useAccess(question, complete && account !== undefined && fault === undefined);
+
+  useEffect(() => {
+    if (!complete && begin) {
+      const own = { who: who.key, in: begin, ...(who.secondFactor && { factor: "1" }) };
+      setParams(own, { replace: true });
+    }
+  }, [complete, begin, who, setParams]);
 
   function set(changes: Record<string, string>) {
     const next = new URLSearchParams(params);

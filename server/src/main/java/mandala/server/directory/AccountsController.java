@@ -28,8 +28,9 @@ class AccountsController {
    * The accounts that the viewer has to do with, each after its parent.
    *
    * @param people whether the viewer may look at anybody but itself
+   * @param transfer whether the viewer may export the whole model
    */
-  record Accounts(List<AccountView> accounts, boolean people) {}
+  record Accounts(List<AccountView> accounts, boolean people, boolean transfer) {}
 
   /**
    * An account.
@@ -68,7 +69,8 @@ class AccountsController {
         add(account, 0, catalogue, shown, readable, views);
       }
     }
-    return new Accounts(views, look.sight().mayReadAnybody());
+    return new Accounts(
+        views, look.sight().mayReadAnybody(), readable.size() == catalogue.accounts().size());
   }
 
   private static void add(

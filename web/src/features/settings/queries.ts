@@ -1,0 +1,30 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { answerOf, api, Problem } from "../../api/client";
+
+/** The largest document that the server reads, in bytes. */
+export const LARGEST = 64 * 1024 * 1024;
+
+/** Replaces the model by a document; what is too large is not even sent. */
+export function useImport() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: async (file: File) => {
+      if (file.size > LARGEST) {
+        throw new Problem(
+          413,
+          "The document is too large",
+          `${file.name} has ${Math.ceil(file.size / 1024 / 1024)} MiB; up to 64 MiB are read here. Nothing was changed.`,
+        );
+      }
+      const document = await file.text();
+      return answerOf(
+        api.PUT("/api/model", {
+          body: document as never,
+          bodySerializer: () => document,
+          headers: { "Content-Type": "application/json" },
+        }),
+      );
+    },
+    onSuccess: () => queries.invalidateQueries(),
+  });
+}
