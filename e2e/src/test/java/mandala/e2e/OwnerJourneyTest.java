@@ -1,0 +1,65 @@
+package mandala.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.eatthepath.otp.TimeBasedOneTimePasswordGenerator;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.InvalidKeyException;
+import java.time.Instant;
+import java.util.List;
+import javax.crypto.spec.SecretKeySpec;
+import mandala.server.session.OwnerLink;
+import org.apache.commons.codec.binary.Base32;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** An empty Mandala: the link, the first owner, and a document with faults. */
+class OwnerJourneyTest {
+
+  @TempDir private Path folder;
+
+  private static String code(String secret) throws InvalidKeyException {
+    return new TimeBasedOneTimePasswordGenerator()
+        .generateOneTimePasswordString(
+            new SecretKeySpec(new Base32().decode(secret), "RAW"), Instant.now());
+  }
+
+  @Test
+  void theFirstOwnerIsCreatedSignsInAndImports() throws IOException, InvalidKeyException {
+    try (Application application = Application.start("journeys_empty", false);
+        Browser browser = new Browser(application.address())) {
+      browser.open("/welcome?token=" + application.part(OwnerLink.class).renew());
+      String secret = browser.see("fieldset code").getText();
+      List<String> answers =
+          List.of("Harbour Trust", "harbour", "Ola Nordmann", "ola", "", "a long password");
+      for (int i = 0; i < answers.size(); i++) {
+        browser.type(".welcome > label:nth-of-type(" + (i + 1) + ") input", answers.get(i));
+      }
+      browser.type("fieldset input", code(secret));
+      browser.click(".welcome button[type=submit]");
+
+      browser.see("form[aria-label='Sign in']");
+      assertThat(browser.text()).doesNotContain("This is the demo");
+      browser.type("input[autocomplete=username]", "ola");
+      browser.type("input[autocomplete=current-password]", "a long password");
+      browser.type("input[autocomplete=one-time-code]", code(secret));
+      browser.click("form[aria-label='Sign in'] button[type=submit]");
+      browser.read("What can Ola Nordmann do in Harbour Trust");
+      browser.read("14 rights");
+
+      Path faulty = folder.resolve("faulty.json");
+      Files.writeString(faulty, "{\"format\": \"mandala-model/1\", \"units\": [{\"key\": \"u\"}]}");
+      browser.choose(".rail a", "Settings");
+      browser.see("input[type=file]").sendKeys(faulty.toString());
+      browser.choose("button", "Import in place of everything");
+      browser.choose("button", "Replace it");
+      browser.read("The document has a fault");
+      browser.read("$.units[0].account");
+
+      browser.open("/welcome?token=anything");
+      browser.read("The link is not good any more.");
+    }
+  }
+}
