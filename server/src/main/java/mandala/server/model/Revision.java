@@ -18,20 +18,12 @@ class Revision {
   @Column(name = "changed_at")
   private Instant changedAt = Instant.EPOCH;
 
-  int id() {
-    return id;
-  }
-
   long number() {
     return number;
   }
 
   boolean demo() {
     return demo;
-  }
-
-  Instant changedAt() {
-    return changedAt;
   }
 
   void advance(boolean isDemo, Instant at) {

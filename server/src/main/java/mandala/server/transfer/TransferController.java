@@ -71,7 +71,8 @@ class TransferController {
     try {
       AccessModel read = read(request.getInputStream());
       requireStillOwned(engine, session, read);
-      LiveModel.State state = model.replace(read, false, _ -> {});
+      // a demo stays one: its people's passwords are known to everybody
+      LiveModel.State state = model.replace(read, model.state().demo(), _ -> {});
       return new Imported(state.revision(), read.size());
     } finally {
       importing.unlock();

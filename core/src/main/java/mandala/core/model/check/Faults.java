@@ -32,10 +32,6 @@ final class Faults {
       return new Place(path + "[" + index + "]");
     }
 
-    String path() {
-      return path;
-    }
-
     void report(String what, String next) {
       found.add(new Fault(path, what, next));
     }
