@@ -80,7 +80,7 @@ export function antdTheme(mode: Mode): ThemeConfig {
     token: {
       fontFamily: FAMILY,
       fontSize: 13.5,
-      colorPrimary: mode === "dark" ? look.classes.view[3] : look.classes.view[3],
+      colorPrimary: look.classes.view[3],
       colorText: look.ink,
       colorTextSecondary: look.second,
       colorTextTertiary: look.third,
@@ -97,7 +97,7 @@ export function antdTheme(mode: Mode): ThemeConfig {
     },
     components: {
       Input: { activeShadow: "none" },
-      Button: { primaryShadow: "none", defaultShadow: "none" },
+      Button: { primaryShadow: "none", defaultShadow: "none", primaryColor: look.paper },
     },
   };
 }
