@@ -199,20 +199,6 @@ final class Make {
         false);
   }
 
-  static Assignment during(Assignment it, Window window, String note) {
-    return new Assignment(
-        it.key(),
-        new About(it.about().name(), null, note),
-        it.subject(),
-        it.gives(),
-        it.effect(),
-        it.scope(),
-        it.viewScope(),
-        window,
-        it.mode(),
-        it.crossesSeals());
-  }
-
   static Assignment throughSeals(Assignment it, String note) {
     return new Assignment(
         it.key(),

@@ -73,7 +73,7 @@ final class Node {
   }
 
   private <T> T missing(String field, T placeholder) {
-    if (!faults.stream().anyMatch(fault -> fault.path().equals(path(field)))) {
+    if (!json.has(field)) { // what is there but wrong has been reported
       report(path(field), "the field '" + field + "' is missing", "Add it");
     }
     return placeholder;

@@ -148,6 +148,12 @@ public final class Engine {
     return who.kind() == Principal.Kind.PERSON && who.mfa();
   }
 
+  /** {@return whether there is such a principal and it is active at an instant} (section 2) */
+  public boolean isActive(Key.Principal principal, Instant at) {
+    Integer id = find(principal);
+    return id != null && people.at(id, at.getEpochSecond()).active;
+  }
+
   /**
    * {@return the roles that a principal holds at an instant, through any subject}: activated or
    * not, each once, in the order of the assignments; inherited ones not counted

@@ -24,9 +24,6 @@ public final class Supplied {
   /** Questions about a principal's access, and who-can on a resource. */
   public static final Key.Permission ACCESS_ASK = permission("access.ask");
 
-  /** Reading the trail. */
-  public static final Key.Permission TRAIL_READ = permission("trail.read");
-
   /** Whoever may change everything in an account; needs a second factor. */
   public static final Key.Role OWNER = new Key.Role("mandala.owner");
 

@@ -14,9 +14,7 @@ import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
 import mandala.core.model.Gives;
-import mandala.core.model.Group;
 import mandala.core.model.Key;
-import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
 import mandala.core.model.Permission.AccessClass;
 import mandala.core.model.Principal;
@@ -145,7 +143,7 @@ final class RouteFinder {
     if (!path.exists()) {
       return null;
     }
-    Key.Account home = homeOf(it.subject());
+    Key.Account home = index.homeOf(it.subject());
     PointScope.Fit fit = point.best(it.scope(), false, home, view, it.crossesSeals());
     if (view) {
       PointScope.Fit other = point.best(it.viewScope(), true, home, true, it.crossesSeals());
@@ -171,7 +169,7 @@ final class RouteFinder {
     }
     obstacles.addAll(path.obstacles());
     obstacles.addAll(fit.obstacles());
-    Key.Account account = accountOf(resource);
+    Key.Account account = index.accountOf(resource);
     if (!(it.subject() instanceof Subject.Public) && !held.belongsTo(account)) {
       obstacles.add(new Obstacle.DoesNotBelong(account));
     }
@@ -190,7 +188,7 @@ final class RouteFinder {
 
   private @Nullable Route byBridge(
       Bridge it, Key.Permission permission, Key.Resource resource, PointScope point, boolean view) {
-    Key.Account account = accountOf(resource);
+    Key.Account account = index.accountOf(resource);
     GiftPaths.Path path = gifts.allowing(it.gives(), permission, mfa);
     PointScope.Fit fit = point.best(it.scope(), false, null, view, false);
     if (!path.exists() || fit == null || !catalogue.isAtOrBelow(account, it.account())) {
@@ -205,7 +203,7 @@ final class RouteFinder {
     if (!it.window().holdsAt(question.at())) {
       obstacles.add(new Obstacle.OutsideWindow(it.window()));
     }
-    Key.Account source = sourceOf(it);
+    Key.Account source = index.sourceOf(it);
     if (!held.belongsTo(source)) {
       obstacles.add(new Obstacle.DoesNotBelong(source));
     }
@@ -242,22 +240,6 @@ final class RouteFinder {
                 it -> it.assignment().equals(assignment) && it.window().holdsAt(question.at()));
   }
 
-  private Key.Account accountOf(Key.Resource resource) {
-    Key.Account account = catalogue.accountOf(resource);
-    if (account == null) {
-      throw new IllegalStateException("Impossible state: no account for " + resource);
-    }
-    return account;
-  }
-
-  private Key.Account sourceOf(Bridge bridge) {
-    Group group = catalogue.groups().get(bridge.group());
-    if (group == null) {
-      throw new IllegalStateException("Impossible state: no group " + bridge.group());
-    }
-    return group.account();
-  }
-
   private java.util.Optional<Obstacle> suspended(Key.Account account) {
     for (Account at = catalogue.accounts().get(account); at != null; ) {
       if (at.suspended()) {
@@ -268,21 +250,6 @@ final class RouteFinder {
     return java.util.Optional.empty();
   }
 
-  private Key.@Nullable Account homeOf(Subject subject) {
-    return switch (subject) {
-      case Subject.OfGroup(Key.Group key) -> {
-        Group group = catalogue.groups().get(key);
-        yield group == null ? null : group.account();
-      }
-      case Subject.OfAccount(Key.Account key) -> key;
-      case Subject.OfPattern(Key.Pattern key) -> {
-        Pattern pattern = catalogue.patterns().get(key);
-        yield pattern == null ? null : pattern.account();
-      }
-      case Subject.OfPrincipal _, Subject.Public _ -> null;
-    };
-  }
-
   /** What stands against every route to a permission on a resource. */
   private List<Obstacle> common(Key.Permission permission, Key.Resource resource) {
     List<Obstacle> obstacles = new ArrayList<>();
@@ -290,7 +257,7 @@ final class RouteFinder {
     inactive(delegate).ifPresent(obstacles::add);
     obstacles.addAll(denied(permission, resource));
     for (Key.Permission gate : gatesOf(permission)) {
-      Key.Resource at = gateAt(gate, resource);
+      Key.Resource at = index.gateAt(gate, resource);
       if (at == null || !usable(gate, at)) {
         obstacles.add(new Obstacle.GateMissing(gate, at));
       }
@@ -334,20 +301,20 @@ final class RouteFinder {
           && way.retired() == null
           && it.window().holdsAt(question.at())
           && !gifts.denying(it.gives(), single, permission).isEmpty()
-          && coversForDeny(point.best(it.scope(), false, homeOf(it.subject()), true, true))) {
+          && coversForDeny(point.best(it.scope(), false, index.homeOf(it.subject()), true, true))) {
         denials.add(new Obstacle.DeniedBy(new Source.ByAssignment(it.key()), named));
       }
     }
     for (Bridge it : catalogue.model().bridges()) {
       Membership.Way way = in.to(new Subject.OfGroup(it.group()));
-      Key.Account source = sourceOf(it);
+      Key.Account source = index.sourceOf(it);
       if (way != null
           && way.retired() == null
           && it.status() == Bridge.Status.ACCEPTED
           && it.window().holdsAt(question.at())
           && in.belongsTo(source)
           && suspended(source).isEmpty()
-          && catalogue.isAtOrBelow(accountOf(resource), it.account())
+          && catalogue.isAtOrBelow(index.accountOf(resource), it.account())
           && !gifts.denying(it.gives(), false, permission).isEmpty()
           && coversForDeny(point.best(it.scope(), false, null, true, true))) {
         denials.add(new Obstacle.DeniedBy(new Source.ByBridge(it.key()), named));
@@ -369,19 +336,6 @@ final class RouteFinder {
       }
     }
     return gates;
-  }
-
-  private Key.@Nullable Resource gateAt(Key.Permission gate, Key.Resource resource) {
-    Permission it = catalogue.permissions().get(gate);
-    Key.Account account = accountOf(resource);
-    for (Key.Resource at = resource;
-        at != null && accountOf(at).equals(account);
-        at = catalogue.parentOf(at)) {
-      if (it != null && it.on().contains(catalogue.typeOf(at))) {
-        return at;
-      }
-    }
-    return null;
   }
 
   private boolean usable(Key.Permission permission, Key.Resource resource) {

@@ -130,16 +130,19 @@ class CommandLineTest {
             "explain",
             kept("example.model.json"),
             "--principal",
-            "noor.haddad",
+            "ilse.varga",
             "--permission",
-            "object.edit",
+            "loan.draft",
             "--resource",
-            "tapestry",
+            "loan-114",
             "--at",
             "2026-08-10T09:00:00Z",
             "--acting-for",
             "tomas.brandt");
-    assertThat(run.out()).startsWith("none: noor.haddad object.edit on tapestry");
+    assertThat(run.out())
+        .startsWith("allowed: ilse.varga loan.draft on loan-114")
+        .contains("through the delegation tomas-to-ilse")
+        .contains("but just-in-time assignments are not passed on to a delegate");
   }
 
   @Test

@@ -12,6 +12,7 @@ import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
+import mandala.core.model.Kind;
 import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
@@ -62,26 +63,27 @@ class ModelTables {
   /** {@return the model in the tables}, in the canonical order */
   AccessModel read() {
     AccessModel.Builder model = AccessModel.builder();
-    StatelessSession session = stateless();
-    for (Class<? extends ModelRow> rows : ROWS) {
-      session
-          .createSelectionQuery("from " + rows.getSimpleName(), rows)
-          .getResultStream()
-          .map(ModelRow::thing)
-          .forEach(model::add);
+    try (StatelessSession session = stateless()) {
+      for (Class<? extends ModelRow> rows : ROWS) {
+        session
+            .createSelectionQuery("from " + rows.getSimpleName(), rows)
+            .getResultList()
+            .forEach(row -> model.add(row.thing()));
+      }
     }
     return model.build().sorted();
   }
 
   /** Empties the tables and writes a model into them, within the running transaction. */
   void replace(AccessModel model) {
-    StatelessSession session = stateless();
-    for (Class<? extends ModelRow> rows : ROWS) {
-      session.createMutationQuery("delete from " + rows.getSimpleName()).executeUpdate();
-    }
-    session.setJdbcBatchSize(BATCH);
-    for (mandala.core.model.Kind kind : mandala.core.model.Kind.values()) {
-      session.insertMultiple(model.things(kind).stream().map(ModelTables::row).toList());
+    try (StatelessSession session = stateless()) {
+      for (Class<? extends ModelRow> rows : ROWS) {
+        session.createMutationQuery("delete from " + rows.getSimpleName()).executeUpdate();
+      }
+      session.setJdbcBatchSize(BATCH);
+      for (Kind kind : Kind.values()) {
+        session.insertMultiple(model.things(kind).stream().map(ModelTables::row).toList());
+      }
     }
   }
 

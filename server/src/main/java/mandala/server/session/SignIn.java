@@ -23,22 +23,15 @@ public class SignIn {
   private final EntityManager entities;
   private final PasswordEncoder passwords;
   private final LiveModel model;
-  private final Viewer viewer;
   private final Clock clock;
 
   /** Compared with where there is no such name, so that both take the same time. */
   private final String decoy;
 
-  SignIn(
-      EntityManager entities,
-      PasswordEncoder passwords,
-      LiveModel model,
-      Viewer viewer,
-      Clock clock) {
+  SignIn(EntityManager entities, PasswordEncoder passwords, LiveModel model, Clock clock) {
     this.entities = entities;
     this.passwords = passwords;
     this.model = model;
-    this.viewer = viewer;
     this.clock = clock;
     this.decoy = String.valueOf(passwords.encode("decoy"));
   }
@@ -71,7 +64,7 @@ public class SignIn {
         entities.find(Credential.class, name.value(), LockModeType.PESSIMISTIC_WRITE);
     boolean matches =
         passwords.matches(password, credential == null ? decoy : credential.passwordHash());
-    if (credential == null || !matches || !viewer.isActive(name, clock.instant())) {
+    if (credential == null || !matches || !model.engine().isActive(name, clock.instant())) {
       throw Problem.signedOut("The name or the password is not right. Check both and try again.");
     }
     return new SignedIn(name.value(), code != null && !code.isBlank() && hasCode(credential, code));

@@ -5,7 +5,6 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import mandala.core.engine.Session;
 import mandala.core.model.Key;
-import mandala.core.model.Principal;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
@@ -45,20 +44,10 @@ public class Viewer {
     }
     Key.Principal key = new Key.Principal(signedIn.principal());
     Instant now = clock.instant().truncatedTo(ChronoUnit.SECONDS);
-    if (!isActive(key, now)) {
+    if (!model.engine().isActive(key, now)) {
       throw Problem.signedOut(
           "'" + key + "' is not active any more. Ask a directory administrator.");
     }
     return new Session(key, now, signedIn.secondFactor(), null);
-  }
-
-  /** {@return whether there is such a principal and it is active at an instant} (section 2) */
-  boolean isActive(Key.Principal key, Instant at) {
-    var catalogue = model.engine().catalogue();
-    Principal principal = catalogue.principals().get(key);
-    return principal != null
-        && principal.status() == Principal.Status.ACTIVE
-        && principal.window().holdsAt(at)
-        && catalogue.isLive(principal.account());
   }
 }

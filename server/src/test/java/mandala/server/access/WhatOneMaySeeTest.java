@@ -135,6 +135,7 @@ class WhatOneMaySeeTest {
     void ofAGuestIsToldOfTheMuseumOnly() {
       JsonNode answer = delegated.get(ask("odile.farrow", "larkmoor")).json();
       assertThat(answer.get("limited").booleanValue()).isTrue();
+      assertThat(answer.get("figure").get("sectors")).isNotEmpty();
       for (JsonNode sector : answer.get("figure").get("sectors")) {
         assertThat(sector.get("key").stringValue()).isEqualTo("account:fernwick");
       }

@@ -7,6 +7,9 @@ import java.net.http.HttpRequest;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CountDownLatch;
 import mandala.core.model.AccessModel;
+import mandala.core.model.Account;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
 import mandala.demo.Larkmoor;
 import mandala.document.DocumentWriter;
 import mandala.server.ApiTest;
@@ -96,6 +99,49 @@ class TransferTest {
     assertThat(locking.status()).isEqualTo(409);
     assertThat(locking.json().get("title").stringValue())
         .isEqualTo("The document would lock you out");
+    assertUnchanged();
+  }
+
+  @Test
+  void aDocumentWithARootAccountThatTheImporterDoesNotOwnIsRefused() {
+    AccessModel more =
+        AccessModel.builder()
+            .addAll(owned().accounts())
+            .add(Account.root("stranger"))
+            .addAll(owned().units())
+            .addAll(owned().principals())
+            .addAll(owned().assignments())
+            .build();
+    Caller.Answer answer = owner.send("PUT", "/api/model", DocumentWriter.write(more));
+    assertThat(answer.status()).isEqualTo(409);
+    Caller.Answer others =
+        owner.send(
+            "PUT",
+            "/api/model",
+            DocumentWriter.write(
+                AccessModel.builder()
+                    .add(Account.root("stranger"))
+                    .addAll(
+                        owned().principals().stream()
+                            .map(it ->
+                                new Principal(
+                                    it.key(),
+                                    it.about(),
+                                    it.kind(),
+                                    new Key.Account("stranger"),
+                                    null,
+                                    null,
+                                    it.status(),
+                                    it.window(),
+                                    it.mfa(),
+                                    it.attributes(),
+                                    null,
+                                    it.reach(),
+                                    it.email(),
+                                    null))
+                            .toList())
+                    .build()));
+    assertThat(others.status()).as(others.body()).isEqualTo(409);
     assertUnchanged();
   }
 
