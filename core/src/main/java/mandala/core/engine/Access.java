@@ -1,31 +1,23 @@
 package mandala.core.engine;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import org.jspecify.annotations.Nullable;
 
-/**
- * The whole access of one session over all resources. Immutable; it keeps a few words for each
- * resource, so hold it only while it is read.
- */
+/** The whole access of one session over all resources. Immutable. */
 public final class Access {
 
   final Snapshot it;
-  final int words;
+  final Sheet sheet;
   private final @Nullable Verdict refusal;
-  private final long[] allowed;
-  private final long[] blocked;
-  private final long[] denied;
 
-  Access(Snapshot it, @Nullable Verdict refusal, long[] allowed, long[] blocked, long[] denied) {
+  Access(Snapshot it, @Nullable Verdict refusal, Sheet sheet) {
     this.it = it;
-    this.words = it.rights.mostWords;
     this.refusal = refusal;
-    this.allowed = allowed;
-    this.blocked = blocked;
-    this.denied = denied;
+    this.sheet = sheet;
   }
 
   /** {@return why there is no access at all}: inactive or no delegation */
@@ -44,43 +36,29 @@ public final class Access {
    * @throws IllegalArgumentException if either is unknown
    */
   public Verdict verdict(Key.Permission permission, Key.Resource resource) {
-    Integer p = it.rights.permissionId.get(permission);
+    int p = number(permission);
     int at = it.places.find(resource);
-    if (p == null || at < 0) {
-      throw new IllegalArgumentException("Unknown: " + (p == null ? permission : resource));
+    if (at < 0) {
+      throw new IllegalArgumentException("There is no resource '" + resource + "'");
     }
     if (refusal != null) {
       return refusal;
     }
     int bit = it.rights.bit[it.places.type[at]][p];
-    if (bit < 0) {
-      return Verdict.NOT_APPLICABLE;
+    return bit < 0 ? Verdict.NOT_APPLICABLE : bit(at, bit);
+  }
+
+  private int number(Key.Permission permission) {
+    Integer p = it.rights.permissionId.get(permission);
+    if (p == null) {
+      throw new IllegalArgumentException("There is no permission '" + permission + "'");
     }
-    return bit(at, bit);
+    return p;
   }
 
   /** {@return the verdict on a bit of a position's type}, where the session is not refused */
   Verdict bit(int at, int bit) {
-    int word = at * words + (bit >> 6);
-    long mask = 1L << bit;
-    if ((denied[word] & mask) != 0) {
-      return Verdict.DENIED;
-    }
-    if ((allowed[word] & mask) != 0) {
-      return Verdict.ALLOWED;
-    }
-    return (blocked[word] & mask) != 0 ? Verdict.BLOCKED : Verdict.NONE;
-  }
-
-  /** {@return one word of what has a verdict at a position} */
-  long word(Verdict verdict, int at, int w) {
-    return switch (verdict) {
-      case ALLOWED -> allowed[at * words + w];
-      case BLOCKED -> blocked[at * words + w];
-      case DENIED -> denied[at * words + w];
-      case ERROR, INACTIVE, NO_DELEGATION, NOT_APPLICABLE, NONE ->
-          throw new IllegalArgumentException("No mask is kept of " + verdict);
-    };
+    return sheet.verdict(it.rights.offset[it.places.type[at]] + (bit >> 6), 1L << bit, at);
   }
 
   /** {@return the number of rights}: pairs of permission and resource that are allowed */
@@ -106,11 +84,82 @@ public final class Access {
   }
 
   private long count(int from, int to) {
-    long rights = 0;
-    for (int i = from * words; i < to * words; i++) {
-      rights += Long.bitCount(allowed[i]);
+    long[] sum = new long[1];
+    for (int lane = 0; lane < it.rights.rowLength; lane++) {
+      int type = it.rights.laneType[lane];
+      sheet.runs(
+          lane,
+          from,
+          to,
+          (start, end, mask) -> {
+            long allowed = sheet.allowed(mask);
+            if (allowed != 0) {
+              sum[0] += (long) Long.bitCount(allowed) * it.places.count(type, start, end);
+            }
+          });
     }
-    return rights;
+    return sum[0];
+  }
+
+  /**
+   * Resources that stand next to each other in the order of the tree and are alike in one
+   * permission.
+   *
+   * @param first the first of them
+   * @param last the last of them
+   * @param count how many there are to which the permission applies
+   */
+  public record Interval(Key.Resource first, Key.Resource last, int count) {}
+
+  /**
+   * {@return where a permission is allowed, as intervals in the order of the tree}, for each type
+   * to which it applies apart, types in the model's order
+   *
+   * @throws IllegalArgumentException if the permission is unknown
+   */
+  public List<Interval> intervals(Key.Permission permission) {
+    int p = number(permission);
+    List<Interval> intervals = new ArrayList<>();
+    for (int t = 0; t < it.rights.types.size(); t++) {
+      int bit = it.rights.bit[t][p];
+      if (bit >= 0) {
+        intervals(t, it.rights.offset[t] + (bit >> 6), 1L << bit, intervals);
+      }
+    }
+    return intervals;
+  }
+
+  private void intervals(int type, int lane, long bit, List<Interval> into) {
+    int[] positions = it.places.ofType[type];
+    int[] open = {-1, -1};
+    sheet.runs(
+        lane,
+        0,
+        it.places.count,
+        (start, end, mask) -> {
+          if ((sheet.allowed(mask) & bit) != 0) {
+            int from = Places.lowerBound(positions, start);
+            int to = Places.lowerBound(positions, end);
+            if (from < to) {
+              if (open[1] != from) {
+                close(positions, open, into);
+                open[0] = from;
+              }
+              open[1] = to;
+            }
+          }
+        });
+    close(positions, open, into);
+  }
+
+  private void close(int[] positions, int[] open, List<Interval> into) {
+    if (open[0] >= 0) {
+      into.add(
+          new Interval(
+              it.places.key(positions[open[0]]),
+              it.places.key(positions[open[1] - 1]),
+              open[1] - open[0]));
+    }
   }
 
   /**

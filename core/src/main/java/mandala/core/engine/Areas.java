@@ -2,6 +2,7 @@ package mandala.core.engine;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -35,11 +36,14 @@ final class Areas {
     Spans.Builder organisation = new Spans.Builder().add(top, top + 1, Spans.NO_FLOOR);
     List<Area> own = new ArrayList<>();
     List<Area> below = new ArrayList<>();
-    for (int at = top + 1; at < places.end[top]; at = places.end[at]) {
+    int limit = places.end[top];
+    for (int at = places.skip(top + 1, limit);
+        at < limit;
+        at = places.skip(places.end[at], limit)) {
       Spans tree = Spans.of(at, places.end[at], Spans.NO_FLOOR);
       if (places.account[at] != account) {
         below.add(new Area(Kind.ACCOUNT, at, tree));
-      } else if (places.key[at].implicit()) {
+      } else if (places.implicit(at)) {
         organisation.add(at, at + 1, Spans.NO_FLOOR);
         unitTree(places, at, organisation, own);
       } else {
@@ -47,20 +51,30 @@ final class Areas {
       }
     }
     areas.add(new Area(Kind.ORGANISATION, top, organisation.build()));
+    if (places.moved) {
+      own.sort(byKey(places));
+      below.sort(byKey(places));
+    }
     areas.addAll(own);
     areas.addAll(below);
     return areas;
   }
 
+  /** Positions follow keys only until something comes or moves. */
+  private static Comparator<Area> byKey(Places places) {
+    return Comparator.comparing(area -> places.key(area.top()).value());
+  }
+
   /** Units below a unit belong to the organisation; resources that hang under a unit are places. */
   private static void unitTree(Places places, int top, Spans.Builder units, List<Area> own) {
-    for (int at = top + 1; at < places.end[top]; ) {
-      if (places.key[at].implicit()) {
+    int limit = places.end[top];
+    for (int at = places.skip(top + 1, limit); at < limit; ) {
+      if (places.implicit(at)) {
         units.add(at, at + 1, Spans.NO_FLOOR);
-        at++;
+        at = places.skip(at + 1, limit);
       } else {
         own.add(new Area(Kind.PLACE, at, Spans.of(at, places.end[at], Spans.NO_FLOOR)));
-        at = places.end[at];
+        at = places.skip(places.end[at], limit);
       }
     }
   }
@@ -70,14 +84,14 @@ final class Areas {
     if (outlook.in() != null) {
       return new int[] {account(it, outlook.in())};
     }
-    return IntStream.range(0, it.directory.accounts.size())
-        .filter(a -> it.directory.accounts.get(a).parent() == null)
+    return IntStream.range(0, it.directory.accounts())
+        .filter(a -> it.catalogue.accounts().the(a).parent() == null)
         .toArray();
   }
 
   static int account(Snapshot it, Key.Account key) {
-    Integer id = it.directory.accountId.get(key);
-    if (id == null) {
+    int id = it.catalogue.accounts().number(key);
+    if (id < 0) {
       throw new IllegalArgumentException("There is no account '" + key + "'");
     }
     return id;
@@ -89,7 +103,7 @@ final class Areas {
       return new int[0];
     }
     int top = account(it, outlook.in());
-    return IntStream.range(0, it.directory.accounts.size())
+    return IntStream.range(0, it.directory.accounts())
         .filter(a -> !it.directory.isAtOrBelow(a, top))
         .boxed()
         .sorted((a, b) -> Integer.compare(it.places.accountAt[a], it.places.accountAt[b]))

@@ -1,128 +1,194 @@
 package mandala.core.engine;
 
-import java.util.ArrayList;
-import java.util.HashMap;
-import java.util.List;
-import java.util.Map;
-import java.util.function.Function;
+import java.util.Arrays;
+import java.util.BitSet;
 import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
-import mandala.core.model.Guest;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.Principal.Level;
 import mandala.core.model.Unit;
+import mandala.core.table.Register;
+import mandala.core.table.Table;
 import org.jspecify.annotations.Nullable;
 
-/** Accounts, units, principals and groups by dense id, and who is listed where (section 2). */
+/**
+ * Accounts, units, principals and groups in numbers, and who is where (section 2). Immutable once
+ * published; {@link DirectoryEdit} makes the next one of it, sharing what did not change.
+ */
 final class Directory {
 
-  final List<Account> accounts;
-  final List<Unit> units;
-  final List<Principal> principals;
-  final List<Group> groups;
-  final Map<Key.Account, Integer> accountId;
-  final Map<Key.Unit, Integer> unitId;
-  final Map<Key.Principal, Integer> principalId;
-  final Map<Key.Group, Integer> groupId;
+  static final int[] NONE = new int[0];
 
+  final Catalogue catalogue;
   final PreOrder accountOrder;
   final PreOrder unitOrder;
-  final PreOrder managerOrder;
 
   /** By account: it and all above it are active. */
   final boolean[] live;
 
-  /** By principal: groups that list it. By group: groups that list it. */
-  final int[][] listedIn;
+  /** By principal. */
+  Table<Profile> profiles;
 
-  final int[][] nestedIn;
+  /** By manager: who reports to it directly. */
+  Table<int[]> reports;
 
-  /** By account: its groups that have a rule. */
-  final int[][] ruleGroups;
+  /** By account: whose home it is. By pattern: who names it. Ascending. */
+  Table<int[]> staff;
 
-  /** By principal: its guest memberships. */
-  final List<List<Guest>> guestships;
+  Table<int[]> patternPeople;
 
-  Directory(Catalogue model) {
-    accounts = List.copyOf(model.accounts().values());
-    units = List.copyOf(model.units().values());
-    principals = List.copyOf(model.principals().values());
-    groups = List.copyOf(model.groups().values());
-    accountId = number(accounts, Account::key);
-    unitId = number(units, Unit::key);
-    principalId = number(principals, Principal::key);
-    groupId = number(groups, Group::key);
-    accountOrder = PreOrder.of(above(accounts, Account::parent, accountId));
-    unitOrder = PreOrder.of(above(units, Unit::parent, unitId));
-    managerOrder = PreOrder.of(above(principals, Principal::manager, principalId));
-    live = new boolean[accounts.size()];
+  /** By group: principals that it lists or takes in from its own account by its rule, ascending. */
+  Table<int[]> members;
+
+  /** By group: the groups that it lists. */
+  Table<int[]> inner;
+
+  Directory(Catalogue catalogue) {
+    this.catalogue = catalogue;
+    accountOrder = PreOrder.of(parents(catalogue.accounts(), Account::parent));
+    unitOrder = PreOrder.of(parents(catalogue.units(), Unit::parent));
+    live = new boolean[catalogue.accounts().numbers()];
     for (int a = 0; a < live.length; a++) {
-      live[a] = model.isLive(accounts.get(a).key());
+      live[a] = catalogue.isLive(catalogue.accounts().the(a).key());
     }
-    listedIn = new int[principals.size()][];
-    nestedIn = new int[groups.size()][];
-    ruleGroups = new int[accounts.size()][];
-    memberships();
-    guestships = new ArrayList<>();
-    principals.forEach(_ -> guestships.add(new ArrayList<>(0)));
-    model
-        .model()
-        .guests()
-        .forEach(it -> guestships.get(Snapshot.id(principalId, it.principal())).add(it));
+    profiles = Table.empty();
+    reports = Table.empty();
+    staff = Table.empty();
+    patternPeople = Table.empty();
+    members = Table.empty();
+    inner = Table.empty();
+    new DirectoryBuild(this).run();
   }
 
-  private static <K, T> Map<K, Integer> number(List<T> things, Function<T, K> key) {
-    Map<K, Integer> numbers = HashMap.newHashMap(things.size());
-    for (int i = 0; i < things.size(); i++) {
-      numbers.put(key.apply(things.get(i)), i);
-    }
-    return numbers;
+  /**
+   * A copy to be changed before it is published, of a catalogue with the same accounts and units.
+   */
+  Directory(Directory before, Catalogue catalogue) {
+    this.catalogue = catalogue;
+    accountOrder = before.accountOrder;
+    unitOrder = before.unitOrder;
+    live = before.live;
+    profiles = before.profiles;
+    reports = before.reports;
+    staff = before.staff;
+    patternPeople = before.patternPeople;
+    members = before.members;
+    inner = before.inner;
   }
 
-  private static <K, T> int[] above(
-      List<T> things, Function<T, @Nullable K> parent, Map<K, Integer> id) {
-    int[] above = new int[things.size()];
+  private static <K extends Key, T> int[] parents(
+      Register<K, T> things, java.util.function.Function<T, @Nullable K> parent) {
+    int[] above = new int[things.numbers()];
     for (int i = 0; i < above.length; i++) {
-      K up = parent.apply(things.get(i));
-      above[i] = up == null ? -1 : Snapshot.id(id, up);
+      K up = parent.apply(things.the(i));
+      above[i] = up == null ? -1 : things.require(up);
     }
     return above;
   }
 
-  private void memberships() {
-    Ints[] listed = new Ints[listedIn.length];
-    Ints[] nested = new Ints[nestedIn.length];
-    Ints[] ruled = new Ints[ruleGroups.length];
-    for (int g = 0; g < groups.size(); g++) {
-      Group group = groups.get(g);
-      for (Group.Member member : group.members()) {
-        switch (member) {
-          case Group.Member.OfPrincipal(Principal.Kind _, Key.Principal key) ->
-              put(listed, Snapshot.id(principalId, key), g);
-          case Group.Member.OfGroup(Key.Group key) -> put(nested, Snapshot.id(groupId, key), g);
+  int accounts() {
+    return live.length;
+  }
+
+  /** {@return a principal in numbers, without its groups} */
+  Profile profile(Principal it) {
+    int home = catalogue.accounts().require(it.account());
+    int unit = it.unit() == null ? -1 : catalogue.units().require(it.unit());
+    Ints full = new Ints();
+    Ints view = new Ints();
+    if (unit >= 0) {
+      full.add(unit);
+    }
+    for (Principal.Reach reach : it.reach()) {
+      (reach.level() == Level.FULL ? full : view).add(catalogue.units().require(reach.unit()));
+    }
+    return new Profile(
+        it,
+        home,
+        unit,
+        it.manager() == null ? -1 : catalogue.principals().require(it.manager()),
+        it.pattern() == null ? -1 : catalogue.patterns().require(it.pattern()),
+        it.status() == Principal.Status.ACTIVE && live[home],
+        NONE,
+        full.size() == 0 ? NONE : full.toArray(),
+        view.size() == 0 ? NONE : view.toArray());
+  }
+
+  boolean retired(int group) {
+    return catalogue.groups().the(group).retired();
+  }
+
+  /** {@return whether a principal passes the rule of a group, whatever its account} */
+  boolean passes(int group, Principal who) {
+    Group it = catalogue.groups().the(group);
+    return it.rule() != null && catalogue.passes(it.rule(), who);
+  }
+
+  /**
+   * {@return the active groups that contain a principal apart from time}: listed, by a rule at
+   * home, and through nesting
+   */
+  int[] groupsOf(int principal, Profile profile) {
+    Closure closure = new Closure();
+    for (int g : catalogue.links().listing(principal)) {
+      closure.enter(g);
+    }
+    for (int g : catalogue.links().ruled(profile.home)) {
+      if (passes(g, profile.principal)) {
+        closure.enter(g);
+      }
+    }
+    return closure.close();
+  }
+
+  /**
+   * {@return the same with what guest memberships add}
+   *
+   * @param guestOf the accounts that memberships in force cover
+   */
+  int[] groupsOf(Profile profile, BitSet guestOf) {
+    Closure closure = new Closure();
+    for (int g : profile.groups) {
+      closure.enter(g);
+    }
+    for (int a = guestOf.nextSetBit(0); a >= 0; a = guestOf.nextSetBit(a + 1)) {
+      for (int g : catalogue.links().ruled(a)) {
+        if (passes(g, profile.principal)) {
+          closure.enter(g);
         }
       }
-      if (group.rule() != null) {
-        put(ruled, Snapshot.id(accountId, group.account()), g);
+    }
+    return closure.close();
+  }
+
+  /** Groups entered so far, and all that list them; a handful, so searched in order. */
+  private final class Closure {
+    private int[] found = new int[16];
+    private int size;
+
+    void enter(int group) {
+      for (int i = 0; i < size; i++) {
+        if (found[i] == group) {
+          return;
+        }
+      }
+      if (!retired(group)) {
+        if (size == found.length) {
+          found = Arrays.copyOf(found, size * 2);
+        }
+        found[size++] = group;
       }
     }
-    close(listed, listedIn);
-    close(nested, nestedIn);
-    close(ruled, ruleGroups);
-  }
 
-  private static void put(Ints[] lists, int at, int value) {
-    if (lists[at] == null) {
-      lists[at] = new Ints();
-    }
-    lists[at].add(value);
-  }
-
-  private static void close(Ints[] lists, int[][] into) {
-    int[] none = new int[0];
-    for (int i = 0; i < into.length; i++) {
-      into[i] = lists[i] == null ? none : lists[i].toArray();
+    int[] close() {
+      for (int i = 0; i < size; i++) {
+        for (int outer : catalogue.links().nesting(found[i])) {
+          enter(outer);
+        }
+      }
+      return size == 0 ? NONE : Arrays.copyOf(found, size);
     }
   }
 
@@ -131,5 +197,12 @@ final class Directory {
     int rank = accountOrder.rank[account];
     int from = accountOrder.rank[top];
     return from <= rank && rank < accountOrder.end[from];
+  }
+
+  /** {@return whether a unit is another or below it} */
+  boolean unitIsAtOrBelow(int unit, int top) {
+    int rank = unitOrder.rank[unit];
+    int from = unitOrder.rank[top];
+    return from <= rank && rank < unitOrder.end[from];
   }
 }

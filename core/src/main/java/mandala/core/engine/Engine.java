@@ -1,37 +1,52 @@
 package mandala.core.engine;
 
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Gives;
 import mandala.core.model.Key;
-import mandala.core.model.Principal;
-import org.jspecify.annotations.Nullable;
+import mandala.core.model.check.Fault;
+import mandala.core.model.check.ModelCheck;
 
 /**
- * Answers questions about one model. The model is compiled once into an immutable snapshot; people
- * are compiled when first asked about and kept as long as no window near them begins or ends.
+ * Answers questions about one model. The model is compiled into an immutable snapshot; sheets of
+ * people who are often asked about are kept, and found good or not for a later snapshot.
  *
- * <p>Thread-safe. A changed model needs a new engine.
+ * <p>Thread-safe. A change makes a new engine ({@link #after}); this one goes on answering as
+ * before. Publish an engine by one volatile write.
  */
 public final class Engine {
 
   private final Snapshot it;
   private final PersonCache people;
 
-  private Engine(Snapshot it) {
+  Engine(Snapshot it, PersonCache people) {
     this.it = it;
-    this.people = new PersonCache(it);
+    this.people = people;
   }
 
   /**
    * {@return an engine for a model}
    *
-   * @param model checked: {@code ModelCheck} finds no fault in it
+   * @throws IllegalArgumentException if the model has faults ({@link ModelCheck}); the message
+   *     names the first and says how many there are
    */
   public static Engine of(AccessModel model) {
-    return new Engine(new Snapshot(new Catalogue(model)));
+    Catalogue catalogue = new Catalogue(model);
+    List<Fault> faults = ModelCheck.faultsOf(model, catalogue);
+    if (!faults.isEmpty()) {
+      throw new IllegalArgumentException(
+          "The model has " + faults.size() + " faults; the first: " + faults.getFirst());
+    }
+    return new Engine(SnapshotBuild.of(catalogue), new PersonCache());
+  }
+
+  Snapshot snapshot() {
+    return it;
   }
 
   /** {@return the model's things by key} */
@@ -41,28 +56,64 @@ public final class Engine {
 
   /** {@return the verdict on a question} (sections 6 and 7), with a reason where it is an error */
   public Decision decide(Question question) {
-    Standing standing = stand(question.session());
-    if (standing.error() != null) {
-      return Decision.error(standing.error());
+    Session session = question.session();
+    int actor = session.actingFor() == null ? it.principal(session.principal()) : -2;
+    if (actor >= -1) {
+      return decideForOneself(question, actor);
+    }
+    Standing standing = Standing.of(it, session);
+    if (standing instanceof Standing.Error(String reason)) {
+      return Decision.error(reason);
     }
     Integer permission = it.rights.permissionId.get(question.permission());
-    if (permission == null) {
-      return Decision.error("there is no permission '" + question.permission() + "'");
-    }
     int at = it.places.find(question.resource());
-    if (at < 0) {
-      return Decision.error("there is no resource '" + question.resource() + "'");
+    if (permission == null || at < 0) {
+      return unknown(question, permission == null);
     }
-    if (standing.refusal() != null) {
-      return Decision.of(standing.refusal());
+    if (standing instanceof Standing.Refused(Verdict verdict)) {
+      return Decision.of(verdict);
     }
     if (it.rights.bit[it.places.type[at]][permission] < 0) {
       return Decision.of(Verdict.NOT_APPLICABLE);
     }
-    if (standing.view() == null) {
-      throw new IllegalStateException("Impossible state: neither refused nor viewed");
+    return Decision.of(Standing.verdict((Standing.For) standing, permission, at));
+  }
+
+  private static Decision unknown(Question question, boolean permission) {
+    return Decision.error(
+        permission
+            ? "there is no permission '" + question.permission() + "'"
+            : "there is no resource '" + question.resource() + "'");
+  }
+
+  private Decision decideForOneself(Question question, int actor) {
+    Integer permission = it.rights.permissionId.get(question.permission());
+    int at = it.places.find(question.resource());
+    if (permission == null || at < 0) {
+      return unknown(question, permission == null);
     }
-    return Decision.of(standing.view().verdict(permission, at));
+    long time = question.at().getEpochSecond();
+    int bit = it.rights.bit[it.places.type[at]][permission];
+    boolean mfa = question.mfa() && hasFactor(actor);
+    PersonCache.Found found = people.ifOften(it, actor, time, mfa);
+    if (found != null) {
+      if (!found.active()) {
+        return Decision.of(Verdict.INACTIVE);
+      }
+      int lane = bit < 0 ? 0 : it.rights.offset[it.places.type[at]] + (bit >> 6);
+      return Decision.of(
+          bit < 0 ? Verdict.NOT_APPLICABLE : found.sheet().verdict(lane, 1L << bit, at));
+    }
+    Who who = Who.of(it, actor, time);
+    if (!who.active) {
+      return Decision.of(Verdict.INACTIVE);
+    }
+    return Decision.of(
+        bit < 0 ? Verdict.NOT_APPLICABLE : new Point(who, null, mfa).verdict(permission, at));
+  }
+
+  private boolean hasFactor(int principal) {
+    return principal >= 0 && it.directory.profiles.require(principal).factor;
   }
 
   /**
@@ -71,104 +122,70 @@ public final class Engine {
    * @throws IllegalArgumentException if the principal or who is acted for is unknown, or the same
    */
   public Access access(Session session) {
-    Standing standing = stand(session);
-    if (standing.error() != null) {
-      throw new IllegalArgumentException("No access to tell: " + standing.error());
-    }
-    Sweep sweep = new Sweep(it);
-    if (standing.view() != null) {
-      sweep.run(standing.view());
-    }
-    return new Access(it, standing.refusal(), sweep.allowed, sweep.blocked, sweep.denied);
+    return switch (Standing.of(it, session)) {
+      case Standing.Error(String reason) ->
+          throw new IllegalArgumentException("No access to tell: " + reason);
+      case Standing.Refused(Verdict verdict) -> new Access(it, verdict, Sheet.EMPTY);
+      case Standing.Oneself(Who who, boolean mfa) ->
+          new Access(it, null, people.of(it, who.id, who.at, mfa).sheet());
+      case Standing.For standing -> new Access(it, null, Standing.sheet(standing));
+    };
   }
 
-  /** Where a session stands before any permission is asked for: exactly one part is there. */
-  private record Standing(@Nullable String error, @Nullable Verdict refusal, @Nullable View view) {}
-
-  private Standing stand(Session session) {
-    Integer actor = find(session.principal());
-    if (actor == null) {
-      return new Standing("there is no principal '" + session.principal() + "'", null, null);
+  /**
+   * {@return the number of rights of a session}, without drawing up its whole access; 0 where it is
+   * refused
+   *
+   * @throws IllegalArgumentException as for {@link #access}
+   */
+  public long rights(Session session) {
+    if (Standing.of(it, session) instanceof Standing.Oneself(Who who, boolean mfa)) {
+      return new Counting(it).rights(who, mfa);
     }
-    long at = session.at().getEpochSecond();
-    if (session.actingFor() != null) {
-      return standFor(session, actor, session.actingFor(), at);
-    }
-    Person person = people.at(actor, at);
-    return person.active
-        ? new Standing(null, null, View.of(it, person, session.mfa() && hasFactor(actor)))
-        : new Standing(null, Verdict.INACTIVE, null);
-  }
-
-  private Standing standFor(Session session, int actor, Key.Principal whom, long at) {
-    Integer actedFor = find(whom);
-    if (actedFor == null) {
-      return new Standing("there is no principal '" + whom + "'", null, null);
-    }
-    if (actor < 0 || actedFor < 0) {
-      return new Standing("nobody acts for, or as, 'anonymous'", null, null);
-    }
-    if (actor == actedFor.intValue()) {
-      return new Standing("nobody acts for themselves", null, null);
-    }
-    Person delegate = people.at(actor, at);
-    Person person = people.at(actedFor, at);
-    if (!delegate.active || !person.active) {
-      return new Standing(null, Verdict.INACTIVE, null);
-    }
-    Principal principal = it.directory.principals.get(actedFor);
-    Pieces cover = new Pieces();
-    boolean any = false;
-    for (Snapshot.Limited limited : it.delegations.getOrDefault(actedFor, List.of())) {
-      if (limited.delegate == actor && new Validity(at).holds(limited.time)) {
-        any = true;
-        limited.scope.forEach(clause -> person.covered(clause, null, cover, limited.row));
-      }
-    }
-    int home = Snapshot.id(it.directory.accountId, principal.account());
-    if (!any || !delegate.belongsTo(home)) {
-      return new Standing(null, Verdict.NO_DELEGATION, null);
-    }
-    boolean mfa = session.mfa() && hasFactor(actor) && hasFactor(actedFor);
-    return new Standing(null, null, View.of(it, delegate, person, cover, mfa));
-  }
-
-  private @Nullable Integer find(Key.Principal key) {
-    return key.equals(Key.Principal.ANONYMOUS)
-        ? Integer.valueOf(-1)
-        : it.directory.principalId.get(key);
-  }
-
-  /** A second factor counts only for persons who are enrolled (section 5). */
-  private boolean hasFactor(int principal) {
-    if (principal < 0) {
-      return false;
-    }
-    Principal who = it.directory.principals.get(principal);
-    return who.kind() == Principal.Kind.PERSON && who.mfa();
+    return access(session).rights();
   }
 
   /** {@return whether there is such a principal and it is active at an instant} (section 2) */
   public boolean isActive(Key.Principal principal, Instant at) {
-    Integer id = find(principal);
-    return id != null && people.at(id, at.getEpochSecond()).active;
+    int id = it.principal(principal);
+    if (id < 0) {
+      return id == -1;
+    }
+    Profile profile = it.directory.profiles.require(id);
+    return profile.enabled && profile.times.holdsAt(at.getEpochSecond());
   }
 
   /**
    * {@return the roles that a principal holds at an instant, through any subject}: activated or
-   * not, each once, in the order of the assignments; inherited ones not counted
+   * not, each once, in the order of the assignments, those by bridges last; inherited ones not
+   * counted
    *
    * @throws IllegalArgumentException if there is no such principal
    */
   public List<Key.Role> rolesHeld(Key.Principal principal, Instant at) {
-    Integer id = find(principal);
-    if (id == null) {
+    int id = it.principal(principal);
+    if (id < -1) {
       throw new IllegalArgumentException("There is no principal '" + principal + "'");
     }
-    return people.at(id, at.getEpochSecond()).held.stream()
-        .filter(Gives.OfRole.class::isInstance)
-        .map(gives -> ((Gives.OfRole) gives).key())
-        .distinct()
-        .toList();
+    Who who = Who.of(it, id, at.getEpochSecond());
+    Set<Integer> refs = new TreeSet<>(Integer::compareUnsigned);
+    for (int subject : who.subjects) {
+      long[] lines = it.lines(false, subject);
+      int n = lines == null ? 0 : lines.length / 3;
+      for (int i = 0; i < n && lines != null; i++) {
+        refs.add((int) lines[2 * n + i]);
+      }
+    }
+    List<Key.Role> roles = new ArrayList<>();
+    for (int ref : refs) {
+      Gives gives =
+          ref < 0
+              ? it.catalogue.bridges().the(~ref).gives()
+              : it.catalogue.assignments().the(ref).gives();
+      if (gives instanceof Gives.OfRole(Key.Role key) && who.holds(ref, false)) {
+        roles.add(key);
+      }
+    }
+    return roles.stream().distinct().toList();
   }
 }

@@ -3,14 +3,14 @@ package mandala.core.engine;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
-import mandala.core.model.Permission;
 import mandala.core.model.Permission.AccessClass;
 import mandala.core.model.Permission.Risk;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Draws up figures. 1. {@link #facts} says once for each signature what it means for each class. 2.
- * {@link #petal} adds them up over an area. Cost: one look at each position told of.
+ * Draws up figures from runs. For each area and each type, the runs within it are counted in
+ * resources and their masks cut by class and risk ({@link #tally}); what has no run is only
+ * applicable. Cost: areas times types, and the runs; not the resources.
  */
 final class Figures {
 
@@ -18,28 +18,24 @@ final class Figures {
 
   private final Access access;
   private final Snapshot it;
-  private final Signatures signatures;
-  private final List<Facts> facts = new ArrayList<>();
 
-  /** What a signature means for one class. */
-  private record Fact(
-      boolean applies, boolean reached, boolean blocked, boolean denied, int risk) {}
-
-  private record Facts(List<Fact> byClass) {}
-
-  private Figures(Access access, Signatures signatures) {
+  private Figures(Access access) {
     this.access = access;
     this.it = access.it;
-    this.signatures = signatures;
-    for (int s = 0; s < signatures.count(); s++) {
-      facts.add(facts(s));
-    }
+  }
+
+  /** What is counted of a class in an area. */
+  private static final class Tally {
+    int applicable;
+    int reached;
+    int blocked;
+    int denied;
+    int risk = -1;
   }
 
   static Figure of(Access access, Outlook outlook) {
     Snapshot it = access.it;
-    Signatures signatures = new Signatures(access, Spans.of(0, it.places.count, Spans.NO_FLOOR));
-    Figures figures = new Figures(access, signatures);
+    Figures figures = new Figures(access);
     Set<Integer> only = Areas.only(it, outlook);
     List<Figure.Sector> sectors = new ArrayList<>();
     int[] tops = Areas.tops(it, outlook);
@@ -54,9 +50,11 @@ final class Figures {
     }
     if (outlook.doors()) {
       for (int other : Areas.others(it, outlook)) {
-        Areas.of(it, other).stream()
-            .filter(area -> area.kind() != Areas.Kind.ACCOUNT)
-            .forEach(area -> figures.add(area, true, only, sectors));
+        if (access.sheet.touches(it.places.accountAt[other], it.places.ownEnd[other])) {
+          Areas.of(it, other).stream()
+              .filter(area -> area.kind() != Areas.Kind.ACCOUNT)
+              .forEach(area -> figures.add(area, true, only, sectors));
+        }
       }
     }
     long rights = sectors.isEmpty() ? 0 : access.rights(outlook);
@@ -66,84 +64,101 @@ final class Figures {
   private void add(
       Areas.Area area, boolean door, @Nullable Set<Integer> only, List<Figure.Sector> sectors) {
     Spans where = Areas.within(it, area.where(), only);
-    if (where.size() == 0) {
+    int size = it.places.count(where);
+    if (size == 0) {
       return;
     }
-    int[] tally = signatures.tally(where);
+    Tally[] tallies = new Tally[CLASSES];
+    for (int c = 0; c < CLASSES; c++) {
+      tallies[c] = new Tally();
+    }
+    for (int t = 0; t < it.rights.types.size(); t++) {
+      for (int i = 0; i < where.size(); i++) {
+        tally(t, where.start[i], where.end[i], tallies);
+      }
+    }
     List<Figure.Petal> petals = new ArrayList<>();
     boolean reached = false;
     for (int c = 0; c < CLASSES; c++) {
-      Figure.Petal petal = petal(c, tally);
-      reached |= petal.reached() > 0;
-      petals.add(petal);
+      Tally tally = tallies[c];
+      reached |= tally.reached > 0;
+      petals.add(
+          new Figure.Petal(
+              AccessClass.values()[c],
+              tally.applicable,
+              tally.reached,
+              tally.blocked,
+              tally.denied,
+              tally.risk < 0 ? null : Risk.values()[tally.risk]));
     }
     if (!door || reached) {
       int account = it.places.account[area.top()];
       sectors.add(
           new Figure.Sector(
-              it.places.key[area.top()],
+              it.places.key(area.top()),
               area.kind() == Areas.Kind.ORGANISATION,
-              it.directory.accounts.get(account).key(),
+              it.catalogue.accounts().the(account).key(),
               door,
-              where.length(),
+              size,
               petals));
     }
   }
 
-  private Figure.Petal petal(int c, int[] tally) {
-    int applicable = 0;
-    int reached = 0;
-    int blocked = 0;
-    int denied = 0;
-    int risk = -1;
-    for (int s = 0; s < tally.length; s++) {
-      Fact fact = facts.get(s).byClass().get(c);
-      if (tally[s] > 0 && fact.applies()) {
-        applicable += tally[s];
-        reached += fact.reached() ? tally[s] : 0;
-        blocked += fact.blocked() && !fact.reached() ? tally[s] : 0;
-        denied += fact.denied() ? tally[s] : 0;
-        risk = Math.max(risk, fact.risk());
+  private void tally(int type, int from, int to, Tally[] tallies) {
+    int all = it.places.count(type, from, to);
+    if (all == 0) {
+      return;
+    }
+    for (int c = 0; c < CLASSES; c++) {
+      tallies[c].applicable += it.rights.applies(type, c) ? all : 0;
+    }
+    int lane = it.rights.offset[type];
+    if (it.rights.words[type] == 1) {
+      access.sheet.runs(
+          lane,
+          from,
+          to,
+          (start, end, mask) -> {
+            int many = it.places.count(type, start, end);
+            if (many > 0) {
+              tally(type, new int[] {mask}, many, tallies);
+            }
+          });
+    } else if (it.rights.words[type] > 1) {
+      int[] positions = it.places.ofType[type];
+      for (int i = Places.lowerBound(positions, from);
+          i < positions.length && positions[i] < to;
+          i++) {
+        int[] masks = new int[it.rights.words[type]];
+        for (int w = 0; w < masks.length; w++) {
+          masks[w] = access.sheet.maskAt(lane + w, positions[i]);
+        }
+        tally(type, masks, 1, tallies);
       }
     }
-    return new Figure.Petal(
-        AccessClass.values()[c],
-        applicable,
-        reached,
-        blocked,
-        denied,
-        risk < 0 ? null : Risk.values()[risk]);
   }
 
-  private Facts facts(int signature) {
-    int at = signatures.first.get(signature);
-    int type = signatures.type.get(signature);
-    boolean[] applies = new boolean[CLASSES];
-    boolean[] reached = new boolean[CLASSES];
-    boolean[] blocked = new boolean[CLASSES];
-    boolean[] denied = new boolean[CLASSES];
-    int[] risk = {-1, -1, -1};
-    int[] permissions = it.rights.ofType[type];
-    for (int bit = 0; bit < permissions.length; bit++) {
-      Permission permission = it.rights.permissions.get(permissions[bit]);
-      int c = permission.accessClass().ordinal();
-      applies[c] = true;
-      switch (access.bit(at, bit)) {
-        case ALLOWED -> {
-          reached[c] = true;
-          risk[c] = Math.max(risk[c], permission.risk().ordinal());
-        }
-        case BLOCKED -> blocked[c] = true;
-        case DENIED -> denied[c] = true;
-        case ERROR, INACTIVE, NO_DELEGATION, NOT_APPLICABLE, NONE -> {
-          // nothing to add
+  private void tally(int type, int[] masks, int many, Tally[] tallies) {
+    for (int c = 0; c < CLASSES; c++) {
+      boolean reached = false;
+      boolean blocked = false;
+      boolean denied = false;
+      for (int w = 0; w < masks.length; w++) {
+        int lane = it.rights.offset[type] + w;
+        long bits = it.rights.classMask[c][lane];
+        long allowed = access.sheet.allowed(masks[w]) & bits;
+        reached |= allowed != 0;
+        blocked |= (access.sheet.blocked(masks[w]) & bits) != 0;
+        denied |= (access.sheet.denied(masks[w]) & bits) != 0;
+        for (int risk = tallies[c].risk + 1; risk < Risk.values().length; risk++) {
+          if ((allowed & it.rights.riskMask[risk][lane]) != 0) {
+            tallies[c].risk = risk;
+          }
         }
       }
+      tallies[c].reached += reached ? many : 0;
+      tallies[c].blocked += blocked && !reached ? many : 0;
+      tallies[c].denied += denied ? many : 0;
     }
-    List<Fact> byClass = new ArrayList<>();
-    for (int c = 0; c < CLASSES; c++) {
-      byClass.add(new Fact(applies[c], reached[c], blocked[c], denied[c], risk[c]));
-    }
-    return new Facts(byClass);
   }
 }

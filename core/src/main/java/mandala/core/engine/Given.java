@@ -1,11 +1,12 @@
 package mandala.core.engine;
 
+import java.util.Arrays;
 import java.util.BitSet;
 
-/** What a role, a set or a permission gives, closed over implications, as rows. */
+/** What a role, a set or a permission gives, closed over implications, as rows (section 3). */
 final class Given {
 
-  /** Allows that need no second factor, and all allows. */
+  /** Allows that need no second factor, and all allows; one array where they are the same. */
   final long[] free;
 
   final long[] all;
@@ -18,14 +19,25 @@ final class Given {
   final boolean allows;
   final boolean denies;
 
-  Given(Rights rights, Rights.Named named) {
-    free = rights.row(closed(named.free, rights.down));
+  /** What is named before closing: allows that need no second factor, all allows, denies. */
+  static final class Named {
+    final BitSet free = new BitSet();
+    final BitSet all = new BitSet();
+    final BitSet deny = new BitSet();
+  }
+
+  Given(Rights rights, Named named) {
     all = rights.row(closed(named.all, rights.down));
-    deny = rights.row(closed(named.deny, rights.up));
-    freeView = and(free, rights.viewRow);
-    allView = and(all, rights.viewRow);
+    free = named.free.equals(named.all) ? all : rights.row(closed(named.free, rights.down));
+    allView = same(all, and(all, rights.viewRow));
+    freeView = Arrays.equals(free, all) ? allView : same(free, and(free, rights.viewRow));
     allows = !named.all.isEmpty();
     denies = !named.deny.isEmpty();
+    deny = denies ? rights.row(closed(named.deny, rights.up)) : rights.noRow;
+  }
+
+  private static long[] same(long[] known, long[] row) {
+    return Arrays.equals(known, row) ? known : row;
   }
 
   private static BitSet closed(BitSet named, BitSet[] closure) {
@@ -40,5 +52,16 @@ final class Given {
       both[i] = a[i] & b[i];
     }
     return both;
+  }
+
+  /** {@return the row that an allow gives} */
+  long[] row(boolean mfa, boolean viewOnly) {
+    return viewOnly ? mfa ? allView : freeView : mfa ? all : free;
+  }
+
+  boolean equalsRows(Given other) {
+    return Arrays.equals(free, other.free)
+        && Arrays.equals(all, other.all)
+        && Arrays.equals(deny, other.deny);
   }
 }

@@ -2,33 +2,46 @@ package mandala.core.engine;
 
 import java.util.Arrays;
 
-/** Spans with the row that holds on them, side by side in arrays; append only. */
+/**
+ * What holds where for one principal, side by side in arrays: on a stretch, on a type or on all, a
+ * row is allowed or denied. Filled by {@link Gathering}, swept by {@link Sweep}; used again and
+ * again by one thread.
+ */
 final class Pieces {
 
   int count;
-  int[] start = new int[16];
-  int[] end = new int[16];
-  int[] floor = new int[16];
+  int[] start = new int[256];
+  int[] end = new int[256];
+
+  /** As in {@link Spans}; denies have {@link Spans#THROUGH}. */
+  int[] floor = new int[256];
 
   /** The only type on which the row counts, or -1 for all. */
-  int[] type = new int[16];
+  int[] type = new int[256];
 
-  /** What holds without and with a second factor; the same array where there is no difference. */
-  long[][] free = new long[16][];
+  boolean[] denies = new boolean[256];
+  long[][] row = new long[256][];
 
-  long[][] all = new long[16][];
+  void clear() {
+    count = 0;
+  }
 
-  void add(Spans spans, int onlyType, long[] freeRow, long[] allRow) {
+  void add(int from, int to, int itsFloor, int onlyType, boolean denying, long[] itsRow) {
+    if (count == start.length) {
+      grow();
+    }
+    start[count] = from;
+    end[count] = to;
+    floor[count] = itsFloor;
+    type[count] = onlyType;
+    denies[count] = denying;
+    row[count++] = itsRow;
+  }
+
+  void add(Spans spans, int onlyType, boolean through, boolean denying, long[] itsRow) {
     for (int i = 0; i < spans.size(); i++) {
-      if (count == start.length) {
-        grow();
-      }
-      start[count] = spans.start[i];
-      end[count] = spans.end[i];
-      floor[count] = spans.floor[i];
-      type[count] = onlyType;
-      free[count] = freeRow;
-      all[count++] = allRow;
+      int itsFloor = through ? Spans.THROUGH : spans.floor[i];
+      add(spans.start[i], spans.end[i], itsFloor, onlyType, denying, itsRow);
     }
   }
 
@@ -38,25 +51,7 @@ final class Pieces {
     end = Arrays.copyOf(end, size);
     floor = Arrays.copyOf(floor, size);
     type = Arrays.copyOf(type, size);
-    free = Arrays.copyOf(free, size);
-    all = Arrays.copyOf(all, size);
-  }
-
-  /** {@return whether a bit holds at a position} */
-  boolean holds(Snapshot it, int at, int permission, boolean mfa) {
-    int t = it.places.type[at];
-    int b = it.rights.bit[t][permission];
-    int word = it.rights.offset[t] + (b >> 6);
-    int seal = it.places.seal[at];
-    for (int i = 0; i < count; i++) {
-      if (start[i] <= at
-          && at < end[i]
-          && seal <= floor[i]
-          && (type[i] < 0 || type[i] == t)
-          && ((mfa ? all[i] : free[i])[word] & 1L << b) != 0) {
-        return true;
-      }
-    }
-    return false;
+    denies = Arrays.copyOf(denies, size);
+    row = Arrays.copyOf(row, size);
   }
 }

@@ -5,163 +5,260 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.TreeMap;
-import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Group;
 import mandala.core.model.Key;
-import mandala.core.model.Resource;
 import mandala.core.model.ResourceType;
-import mandala.core.model.Unit;
+import mandala.core.table.Table;
 
 /**
- * All resources, implicit ones included, in one pre-order. Under an account its own resources come
- * first and its sub-accounts last, so that what is in an account alone is one span too.
+ * All resources, implicit ones included, in one pre-order with gaps: a resource and all below it
+ * are the positions from its own up to, not including, its end. Under an account its own resources
+ * come first, then a gap, then its sub-accounts, so that what is in an account alone is one span
+ * too. Gaps let resources come and move without renumbering others; a position in a gap has the
+ * type -1, and its parent is the resource whose gap it is.
  *
- * <p>Positions and ids are this snapshot's own and never leave the package.
+ * <p>Positions and numbers are the snapshot's own and never leave the package. Immutable once
+ * published; {@link PlacesEdit} makes the next one of it.
  */
 final class Places {
 
+  /** In {@link #node}: what kind of thing a position is, in the top two bits. */
+  static final int RESOURCE = 0;
+
+  static final int GROUP = 1 << 29;
+  static final int UNIT = 2 << 29;
+  static final int ACCOUNT = 3 << 29;
+  private static final int KIND = 3 << 29;
+
+  final Catalogue catalogue;
+
+  /** How many positions there are, gaps included. */
   final int count;
-  final Key.Resource[] key;
-  final int[] end;
-  final int[] parent;
-  final int[] type;
-  final int[] account;
-  final int[] seal;
-  final int[] unit;
-  final int[] owner;
-  final int[] labels;
-  final List<Map<String, String>> labelSets = new ArrayList<>();
+
+  /** Something came or moved, so that neighbours need not stand in the order of their keys. */
+  boolean moved;
+
+  /** By position: the kind and number of what stands there; -1 in a gap. */
+  int[] node;
+
+  int[] end;
+  int[] parent;
+  int[] type;
+  int[] account;
+
+  /** The nearest sealed resource at or above; -1 where there is none. */
+  int[] seal;
+
+  /** The next sealed resource at or after; {@link #count} where there is none. */
+  int[] nextSeal;
+
+  int[] unit;
+  int[] owner;
+  int[] labels;
+
+  /**
+   * By position of a resource with others below: what is in its subtree, as pairs of lane and
+   * count. Null where there is nothing below.
+   */
+  int[][] kinds;
+
+  /** Distinct effective labels; only ever grows. */
+  List<Map<String, String>> labelSets;
 
   /** By account: the position of its resource, and where its own resources end. */
   final int[] accountAt;
 
   final int[] ownEnd;
 
-  /** Positions by unit rank, then position; and by owner's rank among managers, then position. */
-  final int[] byUnit;
+  /** By the number of a unit, a group, a resource: its position. */
+  int[] unitAt;
 
-  final int[] byOwner;
+  Table<Integer> groupAt;
+  Table<Integer> resourceAt;
 
-  private final Map<Key.Resource, Integer> position;
+  /** By type: its positions, ascending. */
+  int[][] ofType;
 
-  Places(Catalogue model, Directory directory, Map<Key.Type, Integer> types) {
-    List<Key.Resource> nodes = new ArrayList<>();
-    model.units().values().forEach((Unit it) -> nodes.add(Key.Resource.of(it.key())));
-    model.groups().values().forEach((Group it) -> nodes.add(Key.Resource.of(it.key())));
-    nodes.addAll(model.resources().keySet());
-    model.accounts().values().forEach((Account it) -> nodes.add(Key.Resource.of(it.key())));
-    count = nodes.size();
-    Map<Key.Resource, Integer> number = HashMap.newHashMap(count);
-    for (int i = 0; i < count; i++) {
-      number.put(nodes.get(i), i);
-    }
-    int[] above = new int[count];
-    for (int i = 0; i < count; i++) {
-      Key.Resource up = model.parentOf(nodes.get(i));
-      above[i] = up == null ? -1 : Snapshot.id(number, up);
-    }
-    PreOrder order = PreOrder.of(above);
-    key = new Key.Resource[count];
-    position = HashMap.newHashMap(count);
-    for (int at = 0; at < count; at++) {
-      key[at] = nodes.get(order.node[at]);
-      position.put(key[at], at);
-    }
-    end = order.end;
-    parent = new int[count];
+  /** By principal: the positions of what it owns, ascending. */
+  Table<int[]> owned;
+
+  /** By unit: where the effective unit is that one or below it. */
+  Table<Spans> inUnit;
+
+  Places(Catalogue catalogue, Directory directory, Rights rights) {
+    this.catalogue = catalogue;
+    PlacesBuild build = new PlacesBuild(catalogue, directory, rights);
+    count = build.count;
+    node = build.node;
+    end = build.end;
+    parent = build.parent;
+    accountAt = build.accountAt;
+    ownEnd = build.ownEnd;
+    unitAt = build.unitAt;
+    groupAt = Table.of(build.groupAt);
+    resourceAt = Table.of(build.resourceAt);
     type = new int[count];
     account = new int[count];
     seal = new int[count];
     unit = new int[count];
     owner = new int[count];
     labels = new int[count];
-    accountAt = new int[directory.accounts.size()];
-    ownEnd = new int[directory.accounts.size()];
+    labelSets = new ArrayList<>();
     Map<Map<String, String>, Integer> labelIds = new HashMap<>();
     for (int at = 0; at < count; at++) {
-      int up = above[order.node[at]];
-      parent[at] = up < 0 ? -1 : order.rank[up];
-      fill(at, model, directory, types, labelIds);
+      new PlaceFacts(this, directory, rights).read(at, labelIds);
     }
-    for (int a = 0; a < ownEnd.length; a++) {
-      ownEnd[a] = accountAt[a];
-    }
-    for (int at = 0; at < count; at++) {
-      ownEnd[account[at]] = at + 1;
-    }
-    byUnit = sorted(unit, directory.unitOrder.rank);
-    byOwner = sorted(owner, directory.managerOrder.rank);
+    nextSeal = nextSeals(seal);
+    kinds = PlacesBuild.kinds(this, rights);
+    ofType = PlacesBuild.ofType(this, rights);
+    owned = PlacesBuild.owned(this, catalogue.principals().numbers());
+    inUnit = PlacesBuild.inUnit(this, directory);
   }
 
-  private void fill(
-      int at,
-      Catalogue model,
-      Directory directory,
-      Map<Key.Type, Integer> types,
-      Map<Map<String, String>, Integer> labelIds) {
-    Key.Resource it = key[at];
-    int up = parent[at];
-    Key.Account home = model.accountOf(it);
-    if (home == null) {
-      throw new IllegalStateException("Impossible state: no account for " + it);
-    }
-    account[at] = Snapshot.id(directory.accountId, home);
-    type[at] = Snapshot.id(types, model.typeOf(it));
-    seal[at] = model.isSealed(it) ? at : up < 0 ? -1 : seal[up];
-    Key.Principal whose = model.ownerOf(it);
-    owner[at] = whose == null ? -1 : Snapshot.id(directory.principalId, whose);
-    boolean isAccount = model.typeOf(it).equals(ResourceType.ACCOUNT);
-    if (isAccount) {
-      accountAt[account[at]] = at;
-    }
-    unit[at] = isAccount || up < 0 ? -1 : unit[up];
-    if (it.value().startsWith("unit:")) {
-      unit[at] = Snapshot.id(directory.unitId, new Key.Unit(it.value().substring(5)));
-    }
-    Map<String, String> effective = up < 0 ? Map.of() : labelSets.get(labels[up]);
-    Resource listed = model.resources().get(it);
-    if (listed != null) {
-      if (listed.unit() != null) {
-        unit[at] = Snapshot.id(directory.unitId, listed.unit());
-      }
-      if (!listed.labels().isEmpty()) {
-        Map<String, String> overlaid = new TreeMap<>(effective);
-        overlaid.putAll(listed.labels());
-        effective = overlaid;
-      }
-    }
-    Integer known = labelIds.get(effective);
-    if (known == null) {
-      known = labelSets.size();
-      labelIds.put(effective, known);
-      labelSets.add(effective);
-    }
-    labels[at] = known;
+  /** A copy to be changed before it is published. */
+  Places(Places before, Catalogue catalogue) {
+    this.catalogue = catalogue;
+    count = before.count;
+    moved = before.moved;
+    node = before.node;
+    end = before.end;
+    parent = before.parent;
+    type = before.type;
+    account = before.account;
+    seal = before.seal;
+    nextSeal = before.nextSeal;
+    unit = before.unit;
+    owner = before.owner;
+    labels = before.labels;
+    kinds = before.kinds;
+    labelSets = before.labelSets;
+    accountAt = before.accountAt;
+    ownEnd = before.ownEnd;
+    unitAt = before.unitAt;
+    groupAt = before.groupAt;
+    resourceAt = before.resourceAt;
+    ofType = before.ofType;
+    owned = before.owned;
+    inUnit = before.inUnit;
   }
 
-  /** Positions that have a value, ordered by the value's rank, then by position. */
-  private int[] sorted(int[] value, int[] rank) {
-    long[] packed = new long[count];
-    int size = 0;
-    for (int at = 0; at < count; at++) {
-      if (value[at] >= 0) {
-        packed[size++] = ((long) rank[value[at]] << 32) | at;
-      }
+  static int[] nextSeals(int[] seal) {
+    int[] next = new int[seal.length + 1];
+    next[seal.length] = seal.length;
+    for (int at = seal.length - 1; at >= 0; at--) {
+      next[at] = seal[at] == at ? at : next[at + 1];
     }
-    Arrays.sort(packed, 0, size);
-    int[] positions = new int[size];
-    for (int i = 0; i < size; i++) {
-      positions[i] = (int) packed[i];
-    }
-    return positions;
+    return next;
   }
 
-  /** {@return the position of a resource, or -1 where there is none} */
+  /** {@return the position of a resource}, or -1 where there is none */
   int find(Key.Resource resource) {
-    Integer at = position.get(resource);
-    return at == null ? -1 : at;
+    String text = resource.value();
+    int colon = text.indexOf(':');
+    if (colon < 0) {
+      int number = catalogue.resources().number(resource);
+      return number < 0 ? -1 : resourceAt.getOr(number, -1);
+    }
+    if (text.substring(colon + 1).isBlank()) {
+      return -1;
+    }
+    String rest = text.substring(colon + 1);
+    switch (text.substring(0, colon)) {
+      case "account" -> {
+        int number = catalogue.accounts().number(new Key.Account(rest));
+        return number < 0 ? -1 : accountAt[number];
+      }
+      case "unit" -> {
+        int number = catalogue.units().number(new Key.Unit(rest));
+        return number < 0 ? -1 : unitAt[number];
+      }
+      case "group" -> {
+        int number = catalogue.groups().number(new Key.Group(rest));
+        return number < 0 ? -1 : groupAt.getOr(number, -1);
+      }
+      default -> {
+        return -1;
+      }
+    }
+  }
+
+  /** {@return the position of a resource that a checked model must have} */
+  int require(Key.Resource resource) {
+    int at = find(resource);
+    if (at < 0) {
+      throw new IllegalStateException("Impossible state: a checked model lacks " + resource);
+    }
+    return at;
+  }
+
+  /** {@return the key of the resource at a position} */
+  Key.Resource key(int at) {
+    int number = number(at);
+    return switch (kind(at)) {
+      case RESOURCE -> catalogue.resources().the(number).key();
+      case GROUP -> Key.Resource.of(catalogue.groups().the(number).key());
+      case UNIT -> Key.Resource.of(catalogue.units().the(number).key());
+      default -> Key.Resource.of(catalogue.accounts().the(number).key());
+    };
+  }
+
+  int kind(int at) {
+    return node[at] & KIND;
+  }
+
+  /** {@return the number of the thing at a position in the catalogue's register of its kind} */
+  int number(int at) {
+    return node[at] & ~KIND;
+  }
+
+  boolean implicit(int at) {
+    return kind(at) != RESOURCE;
+  }
+
+  /** {@return whether there is a resource at a position}, not a gap */
+  boolean isThere(int at) {
+    return type[at] >= 0;
+  }
+
+  /** {@return the first position from one on, before a limit, that is no gap}, else the limit */
+  int skip(int from, int limit) {
+    int at = from;
+    while (at < limit && type[at] < 0) {
+      at++;
+    }
+    return at;
+  }
+
+  /** {@return how many resources of a type lie in a stretch} */
+  int count(int ofThisType, int from, int to) {
+    int[] positions = ofType[ofThisType];
+    return lowerBound(positions, to) - lowerBound(positions, from);
+  }
+
+  /** {@return how many values of an ascending array are less than one} */
+  static int lowerBound(int[] ascending, int value) {
+    int low = 0;
+    int high = ascending.length;
+    while (low < high) {
+      int middle = (low + high) >>> 1;
+      if (ascending[middle] < value) {
+        low = middle + 1;
+      } else {
+        high = middle;
+      }
+    }
+    return low;
+  }
+
+  /** {@return how many resources lie in some spans} */
+  int count(Spans where) {
+    int sum = 0;
+    for (int i = 0; i < where.size(); i++) {
+      for (int at = where.start[i]; at < where.end[i]; at++) {
+        sum += type[at] >= 0 ? 1 : 0;
+      }
+    }
+    return sum;
   }
 
   Spans tree(int at) {
@@ -169,13 +266,58 @@ final class Places {
   }
 
   /** {@return the resources of an account alone} */
-  Spans own(int accountId) {
-    return Spans.of(accountAt[accountId], ownEnd[accountId], accountAt[accountId]);
+  Spans own(int accountNumber) {
+    return Spans.of(accountAt[accountNumber], ownEnd[accountNumber], accountAt[accountNumber]);
   }
 
   /** {@return an account and all below it, naming nothing} */
-  Spans under(int accountId) {
-    int at = accountAt[accountId];
+  Spans under(int accountNumber) {
+    int at = accountAt[accountNumber];
     return Spans.of(at, end[at], Spans.NO_FLOOR);
+  }
+
+  /** {@return the resource of a gate for a position}, or -1 where there is none (section 6) */
+  int gateAt(Rights rights, int gate, int at) {
+    int home = account[at];
+    int here = at;
+    while (here >= 0 && account[here] == home) {
+      if (rights.bit[type[here]][gate] >= 0) {
+        return here;
+      }
+      here = parent[here];
+    }
+    return -1;
+  }
+
+  boolean isAccount(int at) {
+    return kind(at) == ACCOUNT;
+  }
+
+  /** The number of the type that accounts have. */
+  static int accountType(Rights rights) {
+    Integer id = rights.typeId.get(ResourceType.ACCOUNT);
+    if (id == null) {
+      throw new IllegalStateException("Impossible state: no type for accounts");
+    }
+    return id;
+  }
+
+  /** {@return positions as spans of one}, each with a floor */
+  static Spans points(int[] ascending, java.util.function.IntUnaryOperator floor) {
+    Spans.Builder spans = new Spans.Builder();
+    int before = -1;
+    for (int at : ascending) {
+      if (at != before) {
+        spans.add(at, at + 1, floor.applyAsInt(at));
+      }
+      before = at;
+    }
+    return spans.build();
+  }
+
+  static int[] merged(int[] list, int size) {
+    int[] sorted = Arrays.copyOf(list, size);
+    Arrays.sort(sorted);
+    return sorted;
   }
 }

@@ -71,13 +71,13 @@ final class Regions {
   private void summarise() {
     for (int at = 0; at < places.count; at++) {
       summary[at] =
-          signatures.of[at] < 0
+          signatures.of[at] < 0 || !places.isThere(at)
               ? summaryOf(Map.of())
               : summaryOf(Map.of(places.type[at], signatures.of[at]));
     }
     for (int at = places.count - 1; at >= 0; at--) {
       int up = places.parent[at];
-      if (up >= 0) {
+      if (up >= 0 && places.isThere(at)) {
         summary[up] = join(summary[up], summary[at]);
       }
     }
@@ -156,7 +156,17 @@ final class Regions {
   private List<Region> below(int top) {
     Map<Alike, Ints> groups = new LinkedHashMap<>();
     List<Integer> order = new ArrayList<>();
-    for (int at = top + 1; at < places.end[top]; at = places.end[at]) {
+    int limit = places.end[top];
+    List<Integer> children = new ArrayList<>();
+    for (int at = places.skip(top + 1, limit);
+        at < limit;
+        at = places.skip(places.end[at], limit)) {
+      children.add(at);
+    }
+    if (places.moved) {
+      children.sort(Comparator.comparing(at -> places.key(at).value()));
+    }
+    for (int at : children) {
       if (summary[at] == MIXED) {
         order.add(at);
         continue;
@@ -194,7 +204,7 @@ final class Regions {
     for (int at : members) {
       where.add(at, places.end[at], Spans.NO_FLOOR);
     }
-    List<Key.Resource> keys = Arrays.stream(members).mapToObj(at -> places.key[at]).toList();
+    List<Key.Resource> keys = Arrays.stream(members).mapToObj(at -> places.key(at)).toList();
     return row(Region.Shape.ALIKE, members[0], where.build(), keys, List.of());
   }
 
@@ -218,8 +228,8 @@ final class Regions {
     return java.util.Optional.of(
         new Region(
             shape,
-            places.key[top],
-            it.directory.accounts.get(places.account[top]).key(),
+            places.key(top),
+            it.catalogue.accounts().the(places.account[top]).key(),
             members,
             counts,
             places.seal[top] == top,
@@ -264,7 +274,7 @@ final class Regions {
               count.allowed,
               count.blocked,
               count.denied,
-              places.key[firstOf[count.signature]]);
+              places.key(firstOf[count.signature]));
         })
         .toList();
   }

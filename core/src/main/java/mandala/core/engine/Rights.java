@@ -8,21 +8,18 @@ import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Gives;
 import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Permission.AccessClass;
-import mandala.core.model.PermissionSet;
-import mandala.core.model.Role;
+import mandala.core.model.ResourceType;
 
 /**
- * Permissions by resource type, and what roles, sets and permissions give (section 3).
+ * Permissions by resource type (section 3).
  *
- * <p>The permissions of a type are bits of a few words. A row is one array with the words of all
- * types, those of type t at {@code offset[t]}: the mask that a thing gives on a resource is read at
- * the resource's type. Closures are taken once for each thing given: allows down, denies up.
+ * <p>The permissions of a type are bits of a few words, mostly one. A row is one array with the
+ * words of all types, those of type t at {@code offset[t]}: the mask that a thing gives on a
+ * resource is read at the resource's type. A place in a row is a lane.
  */
 final class Rights {
 
@@ -49,6 +46,9 @@ final class Rights {
 
   final long[] delegableRow;
 
+  /** A row of nothing. */
+  final long[] noRow;
+
   /** By permission: what it implies, and what implies it, itself included. */
   final BitSet[] down;
 
@@ -60,12 +60,30 @@ final class Rights {
   /** By type: its permissions that have gates, each after those that are its gates. */
   final int[][] gated;
 
-  private final Catalogue model;
-  private final Map<Gives, Given> allowed = new HashMap<>();
-  private final Map<Key.Permission, Given> denied = new HashMap<>();
+  /** The types that accounts, units and groups have as resources. */
+  final int accountType;
+
+  final int unitType;
+  final int groupType;
+
+  /** By lane (a word of a row): the type whose permissions it holds. */
+  final int[] laneType;
+
+  /** By lane: how gates among its own bits open, and which bits ask for more. */
+  final Gates[] gatesOfLane;
+
+  /** By class, by lane: its bits. By risk, by lane: its bits. */
+  final long[][] classMask;
+
+  final long[][] riskMask;
+
+  /** By type: its lanes, each paired with 1 as in {@link Kinds}. */
+  final int[][] lanesOfType;
+
+  /** By lane: whether it has far gates, or may be one. */
+  final boolean[] farLane;
 
   Rights(Catalogue model) {
-    this.model = model;
     permissions = List.copyOf(model.permissions().values());
     permissionId = new HashMap<>();
     permissions.forEach(it -> permissionId.put(it.key(), permissionId.size()));
@@ -78,6 +96,7 @@ final class Rights {
     offset = new int[types.size()];
     words = new int[types.size()];
     rowLength = layOut();
+    noRow = new long[rowLength];
     mostWords = Arrays.stream(words).max().orElse(0);
     down = new BitSet[permissions.size()];
     up = new BitSet[permissions.size()];
@@ -86,16 +105,96 @@ final class Rights {
     for (int p = 0; p < gates.length; p++) {
       BitSet required = new BitSet();
       down[p].stream()
-          .forEach(q ->
-              permissions
-                  .get(q)
-                  .requires()
-                  .forEach(it -> required.set(Snapshot.id(permissionId, it))));
+          .forEach(q -> permissions.get(q).requires().forEach(it -> required.set(permission(it))));
       gates[p] = required.stream().toArray();
     }
     gated = gatedByType();
+    accountType = type(ResourceType.ACCOUNT);
+    unitType = type(ResourceType.UNIT);
+    groupType = type(ResourceType.GROUP);
+    laneType = new int[rowLength];
+    gatesOfLane = new Gates[rowLength];
+    for (int t = 0; t < words.length; t++) {
+      for (int w = 0; w < words[t]; w++) {
+        laneType[offset[t] + w] = t;
+        gatesOfLane[offset[t] + w] = new Gates(this, t, w);
+      }
+    }
+    lanesOfType = new int[words.length][];
+    for (int t = 0; t < words.length; t++) {
+      lanesOfType[t] = Kinds.plus(Directory.NONE, this, t, 1);
+    }
+    farLane = farLanes();
+    classMask = new long[AccessClass.values().length][];
+    for (AccessClass each : AccessClass.values()) {
+      classMask[each.ordinal()] = row(where(p -> permissions.get(p).accessClass() == each));
+    }
+    riskMask = new long[Permission.Risk.values().length][];
+    for (Permission.Risk each : Permission.Risk.values()) {
+      riskMask[each.ordinal()] = row(where(p -> permissions.get(p).risk() == each));
+    }
     viewRow = row(where(p -> permissions.get(p).accessClass() == AccessClass.VIEW));
     delegableRow = row(where(p -> permissions.get(p).mayBeDelegated()));
+  }
+
+  /** {@return whether any permission of a class applies to a type} */
+  boolean applies(int type, int accessClass) {
+    for (int w = 0; w < words[type]; w++) {
+      if (classMask[accessClass][offset[type] + w] != 0) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  private boolean[] farLanes() {
+    boolean[] farLanes = new boolean[rowLength];
+    for (int p = 0; p < permissions.size(); p++) {
+      for (int t = 0; t < words.length; t++) {
+        int at = bit[t][p];
+        if (at >= 0 && (gatesOfLane[offset[t] + (at >> 6)].far & 1L << at) != 0) {
+          farLanes[offset[t] + (at >> 6)] = true;
+          for (int gate : gates[p]) {
+            noteWithGates(gate, farLanes);
+          }
+        }
+      }
+    }
+    return farLanes;
+  }
+
+  private void noteWithGates(int start, boolean[] farLanes) {
+    Deque<Integer> open = new ArrayDeque<>(List.of(start));
+    while (!open.isEmpty()) {
+      int gate = open.pop();
+      for (int t = 0; t < words.length; t++) {
+        int at = bit[t][gate];
+        if (at >= 0) {
+          farLanes[offset[t] + (at >> 6)] = true;
+        }
+      }
+      for (int next : gates[gate]) {
+        open.push(next);
+      }
+    }
+  }
+
+  /** {@return the number of a type that a checked model must have} */
+  int type(Key.Type key) {
+    Integer id = typeId.get(key);
+    if (id == null) {
+      throw new IllegalStateException("Impossible state: a checked model lacks type " + key);
+    }
+    return id;
+  }
+
+  /** {@return the number of a permission that a checked model must have} */
+  int permission(Key.Permission key) {
+    Integer id = permissionId.get(key);
+    if (id == null) {
+      throw new IllegalStateException("Impossible state: a checked model lacks " + key);
+    }
+    return id;
   }
 
   private int layOut() {
@@ -103,9 +202,7 @@ final class Rights {
     types.forEach(_ -> lists.add(new Ints()));
     for (int p = 0; p < permissions.size(); p++) {
       int id = p;
-      permissions.get(p).on().stream()
-          .distinct()
-          .forEach(type -> lists.get(Snapshot.id(typeId, type)).add(id));
+      permissions.get(p).on().stream().distinct().forEach(type -> lists.get(type(type)).add(id));
     }
     int next = 0;
     for (int t = 0; t < types.size(); t++) {
@@ -134,7 +231,7 @@ final class Rights {
         if (!reached.get(next)) {
           reached.set(next);
           up[next].set(p);
-          permissions.get(next).implies().forEach(it -> open.add(Snapshot.id(permissionId, it)));
+          permissions.get(next).implies().forEach(it -> open.add(permission(it)));
         }
       }
       down[p] = reached;
@@ -199,93 +296,11 @@ final class Rights {
     long[] row = new long[rowLength];
     for (int p = set.nextSetBit(0); p >= 0; p = set.nextSetBit(p + 1)) {
       for (Key.Type type : permissions.get(p).on()) {
-        int t = Snapshot.id(typeId, type);
+        int t = type(type);
         int b = bit[t][p];
         row[offset[t] + (b >> 6)] |= 1L << b;
       }
     }
     return row;
-  }
-
-  /** {@return what a role, a set or a single allowed permission gives} */
-  Given given(Gives gives) {
-    Given known = allowed.get(gives);
-    if (known == null) {
-      known = new Given(this, gather(gives));
-      allowed.put(gives, known);
-    }
-    return known;
-  }
-
-  /** {@return what assigning something with an effect gives} */
-  Given given(Gives gives, Assignment.Effect effect) {
-    if (effect == Assignment.Effect.ALLOW || !(gives instanceof Gives.OfPermission(var key))) {
-      return given(gives);
-    }
-    return denied.computeIfAbsent(
-        key,
-        _ -> {
-          Named named = new Named();
-          named.deny.set(Snapshot.id(permissionId, key));
-          return new Given(this, named);
-        });
-  }
-
-  /** What is named before closing: allows that need no second factor, all allows, denies. */
-  static final class Named {
-    final BitSet free = new BitSet();
-    final BitSet all = new BitSet();
-    final BitSet deny = new BitSet();
-  }
-
-  private Named gather(Gives gives) {
-    Named named = new Named();
-    switch (gives) {
-      case Gives.OfRole(Key.Role key) -> role(key, named);
-      case Gives.OfSet(Key.PermissionSet key) -> set(key, false, named);
-      case Gives.OfPermission(Key.Permission key) -> {
-        named.free.set(Snapshot.id(permissionId, key));
-        named.all.set(Snapshot.id(permissionId, key));
-      }
-    }
-    return named;
-  }
-
-  private record Visit(Key.Role role, boolean mfa) {}
-
-  private void role(Key.Role top, Named named) {
-    Map<Visit, Boolean> seen = new HashMap<>();
-    Deque<Visit> open = new ArrayDeque<>(List.of(new Visit(top, false)));
-    while (!open.isEmpty()) {
-      Visit visit = open.remove();
-      Role role = model.roles().get(visit.role());
-      if (role == null || role.retired() || seen.put(visit, true) != null) {
-        continue;
-      }
-      boolean mfa = visit.mfa() || role.requiresMfa();
-      role.sets().forEach(set -> set(set, mfa, named));
-      role.inherits().forEach(junior -> open.add(new Visit(junior, mfa)));
-    }
-  }
-
-  private void set(Key.PermissionSet top, boolean mfa, Named named) {
-    Map<Key.PermissionSet, Boolean> seen = new HashMap<>();
-    Deque<Key.PermissionSet> open = new ArrayDeque<>(List.of(top));
-    while (!open.isEmpty()) {
-      Key.PermissionSet key = open.remove();
-      PermissionSet set = model.sets().get(key);
-      if (set == null || seen.put(key, true) != null) {
-        continue;
-      }
-      for (Key.Permission it : set.allow()) {
-        int p = Snapshot.id(permissionId, it);
-        named.all.set(p);
-        if (!mfa) {
-          named.free.set(p);
-        }
-      }
-      set.deny().forEach(it -> named.deny.set(Snapshot.id(permissionId, it)));
-      open.addAll(set.includes());
-    }
   }
 }

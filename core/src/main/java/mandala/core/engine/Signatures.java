@@ -1,56 +1,85 @@
 package mandala.core.engine;
 
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
-import java.util.List;
 import java.util.Map;
 
 /**
  * The distinct answers of an access: positions of one type with the same masks share a signature,
- * so that what is told of many places is computed once for each signature.
+ * so that what is told of many places is computed once for each signature. Positions get theirs run
+ * by run, not one by one.
  */
 final class Signatures {
 
-  /** By position: its signature, or -1 where the position was not looked at. */
+  /** By position: its signature, or -1 where the position was not looked at or is a gap. */
   final int[] of;
 
-  /** By signature: the first position that has it. */
+  /** By signature: a position that has it. */
   final Ints first = new Ints();
 
   /** By signature: the resource type. */
   final Ints type = new Ints();
 
-  private record Masks(int type, List<Long> words) {}
-
   Signatures(Access access, Spans where) {
     Places places = access.it.places;
     of = new int[places.count];
     Arrays.fill(of, -1);
-    Map<Masks, Integer> known = new HashMap<>();
-    for (int i = 0; i < where.size(); i++) {
-      for (int at = where.start[i]; at < where.end[i]; at++) {
-        of[at] = signature(access, at, known);
+    for (int t = 0; t < access.it.rights.types.size(); t++) {
+      if (access.it.rights.words[t] == 1) {
+        ofOneLane(access, t, where);
+      } else {
+        ofSeveral(access, t, where);
       }
     }
   }
 
-  private int signature(Access access, int at, Map<Masks, Integer> known) {
-    int t = access.it.places.type[at];
-    int words = access.it.rights.words[t];
-    List<Long> masks = new ArrayList<>(words * 3);
-    for (int w = 0; w < words; w++) {
-      masks.add(access.word(Verdict.ALLOWED, at, w));
-      masks.add(access.word(Verdict.BLOCKED, at, w));
-      masks.add(access.word(Verdict.DENIED, at, w));
+  private void ofOneLane(Access access, int t, Spans where) {
+    int[] positions = access.it.places.ofType[t];
+    int lane = access.it.rights.offset[t];
+    int[] known = new int[access.sheet.distinct()];
+    Arrays.fill(known, -1);
+    for (int i = 0; i < where.size(); i++) {
+      int[] next = {Places.lowerBound(positions, where.start[i])};
+      access.sheet.runs(
+          lane,
+          where.start[i],
+          where.end[i],
+          (start, end, mask) -> {
+            next[0] = fill(positions, next[0], start, known, 0, t);
+            next[0] = fill(positions, next[0], end, known, mask, t);
+          });
+      fill(positions, next[0], where.end[i], known, 0, t);
     }
-    return known.computeIfAbsent(
-        new Masks(t, masks),
-        _ -> {
-          first.add(at);
-          type.add(t);
-          return first.size() - 1;
-        });
+  }
+
+  private int fill(int[] positions, int from, int end, int[] known, int mask, int t) {
+    int i = from;
+    while (i < positions.length && positions[i] < end) {
+      if (known[mask] < 0) {
+        known[mask] = add(positions[i], t);
+      }
+      of[positions[i++]] = known[mask];
+    }
+    return i;
+  }
+
+  private int add(int at, int t) {
+    first.add(at);
+    type.add(t);
+    return first.size() - 1;
+  }
+
+  private void ofSeveral(Access access, int t, Spans where) {
+    Map<java.util.List<Integer>, Integer> known = new HashMap<>();
+    for (int at : access.it.places.ofType[t]) {
+      if (where.contains(at)) {
+        Integer[] masks = new Integer[access.it.rights.words[t]];
+        for (int w = 0; w < masks.length; w++) {
+          masks[w] = access.sheet.maskAt(access.it.rights.offset[t] + w, at);
+        }
+        of[at] = known.computeIfAbsent(java.util.List.of(masks), _ -> add(at, t));
+      }
+    }
   }
 
   int count() {

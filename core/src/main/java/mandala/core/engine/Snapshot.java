@@ -1,221 +1,130 @@
 package mandala.core.engine;
 
-import java.util.ArrayList;
-import java.util.Arrays;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
-import mandala.core.model.Activation;
-import mandala.core.model.Assignment;
-import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Delegation;
-import mandala.core.model.Gives;
-import mandala.core.model.Group;
-import mandala.core.model.Key;
-import mandala.core.model.Pattern;
-import mandala.core.model.Subject;
-import mandala.core.model.Window;
-import org.jspecify.annotations.Nullable;
+import mandala.core.table.Table;
 
-/** A checked model compiled for answering: dense, immutable, safe to share between threads. */
+/**
+ * A checked model compiled for answering: dense, immutable once published, safe to share between
+ * threads. {@link SnapshotBuild} makes one of a model, {@link SnapshotEdit} the next one of a
+ * change, sharing all that did not change.
+ */
 final class Snapshot {
 
+  /** Counts the snapshots that came of one model by changes. */
+  final long number;
+
   final Catalogue catalogue;
-  final Directory directory;
   final Rights rights;
-  final Places places;
+  final Vocabulary vocabulary;
+  Directory directory;
+  People people;
+  Places places;
 
   /** The accounts that are live, as spans. */
-  final Spans live;
+  Spans live;
 
-  final Map<Key.Pattern, List<Grant>> byPattern = new HashMap<>();
-  final List<List<Grant>> byPrincipal;
-  final List<List<Grant>> byGroup;
-  final List<List<Grant>> byAccount;
-  final Map<Subject.Public, List<Grant>> byPublic = new HashMap<>();
-  final List<List<BridgeGrant>> bridges;
+  /** By unit: the one above, or -1. */
+  int[] unitParents;
 
-  /** By principal: the activations it has made; the delegations in which it is acted for. */
-  final Map<Integer, List<Active>> activations = new HashMap<>();
+  /** What each number of the vocabulary comes to here. */
+  Table<Given> given;
 
-  final Map<Integer, List<Limited>> delegations = new HashMap<>();
+  Table<Ground> grounds;
 
-  /** A time of which only whole seconds count: it holds at t where from ≤ t &lt; until. */
-  record Time(long from, long until) {
-    static Time of(Window window) {
-      return new Time(
-          window.from() == null ? Long.MIN_VALUE : window.from().getEpochSecond(),
-          window.until() == null ? Long.MAX_VALUE : window.until().getEpochSecond());
-    }
-  }
+  /** By kind of subject, by its number: its lines that allow; that deny ({@link Lines}). */
+  Table<long[]>[] allow;
 
-  /**
-   * An assignment compiled.
-   *
-   * @param widely whether its subject is a public one
-   */
-  record Grant(
-      Assignment assignment,
-      Time time,
-      boolean justInTime,
-      boolean widely,
-      Given given,
-      List<Scopes.Compiled> scope,
-      List<Scopes.Compiled> viewScope) {}
+  Table<long[]>[] deny;
 
-  /** An accepted bridge compiled, of a source account that is live. */
-  record BridgeGrant(
-      Bridge bridge, Time time, int source, Spans cut, Given given, List<Scopes.Compiled> scope) {}
+  /** The same lines from the other side: by the position where a plain line begins; by ground. */
+  Table<long[]> allowAt;
 
-  /** An activation. */
-  record Active(Key.Assignment assignment, Time time) {}
+  Table<long[]> denyAt;
+  Table<long[]> allowOf;
+  Table<long[]> denyOf;
+  Anchors anchors;
 
-  /** A delegation compiled. */
-  static final class Limited {
-    final int delegate;
-    final Time time;
+  /** By principal: the delegations in which it is acted for. */
+  Table<List<Cover>> covers;
 
-    /** What may be passed on: delegable, and within the limit. */
-    final long[] row;
+  /** Where places changed since the model was first compiled; what was compiled before minds. */
+  PlaceLog placeLog;
 
-    final List<Scopes.Compiled> scope;
-
-    Limited(int delegate, Time time, long[] row, List<Scopes.Compiled> scope) {
-      this.delegate = delegate;
-      this.time = time;
-      this.row = row;
-      this.scope = scope;
-    }
-  }
-
-  Snapshot(Catalogue catalogue) {
+  Snapshot(
+      long number,
+      Catalogue catalogue,
+      Rights rights,
+      Vocabulary vocabulary,
+      Directory directory,
+      People people,
+      Places places) {
+    this.number = number;
     this.catalogue = catalogue;
-    directory = new Directory(catalogue);
-    rights = new Rights(catalogue);
-    places = new Places(catalogue, directory, rights.typeId);
-    live = liveSpans();
-    byPrincipal = lists(directory.principals.size());
-    byGroup = lists(directory.groups.size());
-    byAccount = lists(directory.accounts.size());
-    bridges = lists(directory.groups.size());
-    Scopes scopes = new Scopes(places, directory, rights, catalogue.collections());
-    catalogue.model().assignments().forEach(it -> add(it, scopes));
-    catalogue.model().bridges().forEach(it -> add(it, scopes));
-    catalogue.model().delegations().forEach(it -> add(it, scopes));
-    for (Activation it : catalogue.model().activations()) {
-      activations
-          .computeIfAbsent(id(directory.principalId, it.principal()), _ -> new ArrayList<>())
-          .add(new Active(it.assignment(), Time.of(it.window())));
+    this.rights = rights;
+    this.vocabulary = vocabulary;
+    this.directory = directory;
+    this.people = people;
+    this.places = places;
+    this.placeLog = PlaceLog.EMPTY;
+    this.covers = Table.empty();
+    this.live = Spans.EMPTY;
+    this.unitParents = Directory.NONE;
+    this.given = Table.empty();
+    this.grounds = Table.empty();
+    this.allow = tables();
+    this.deny = tables();
+    this.allowAt = Table.empty();
+    this.denyAt = Table.empty();
+    this.allowOf = Table.empty();
+    this.denyOf = Table.empty();
+    this.anchors = new Anchors.Builder().build();
+  }
+
+  /** A copy to be changed before it is published. */
+  Snapshot(Snapshot before, Catalogue catalogue) {
+    this.number = before.number + 1;
+    this.catalogue = catalogue;
+    this.rights = before.rights;
+    this.vocabulary = before.vocabulary;
+    this.directory = new Directory(before.directory, catalogue);
+    this.people = before.people;
+    this.places = new Places(before.places, catalogue);
+    this.live = before.live;
+    this.unitParents = before.unitParents;
+    this.given = before.given;
+    this.grounds = before.grounds;
+    this.allow = before.allow.clone();
+    this.deny = before.deny.clone();
+    this.allowAt = before.allowAt;
+    this.denyAt = before.denyAt;
+    this.allowOf = before.allowOf;
+    this.denyOf = before.denyOf;
+    this.anchors = before.anchors;
+    this.covers = before.covers;
+    this.placeLog = before.placeLog;
+  }
+
+  @SuppressWarnings({"unchecked", "rawtypes"}) // filled with tables of long[] only
+  private static Table<long[]>[] tables() {
+    Table<long[]>[] tables = new Table[Line.SUBJECT_KINDS];
+    for (int kind = 0; kind < tables.length; kind++) {
+      tables[kind] = Table.empty();
     }
+    return tables;
   }
 
-  /** {@return the dense id of a key that a checked model must have} */
-  static <K> int id(Map<K, Integer> ids, K key) {
-    Integer id = ids.get(key);
-    if (id == null) {
-      throw new IllegalStateException("Impossible state: a checked model lacks " + key);
+  /** {@return the lines of a subject that allow or deny}, or null */
+  long @org.jspecify.annotations.Nullable [] lines(boolean denying, int subject) {
+    return (denying ? deny : allow)[Line.kind(subject)].get(Line.number(subject));
+  }
+
+  /** {@return the number of a principal}, -1 for anonymous, -2 where there is none */
+  int principal(mandala.core.model.Key.Principal key) {
+    if (key.equals(mandala.core.model.Key.Principal.ANONYMOUS)) {
+      return -1;
     }
-    return id;
-  }
-
-  private static <T> List<List<T>> lists(int size) {
-    List<List<T>> lists = new ArrayList<>(size);
-    for (int i = 0; i < size; i++) {
-      lists.add(new ArrayList<>(0));
-    }
-    return lists;
-  }
-
-  private Spans liveSpans() {
-    int[] ids =
-        java.util.stream.IntStream.range(0, directory.accounts.size())
-            .filter(a -> directory.live[a])
-            .boxed()
-            .sorted((a, b) -> Integer.compare(places.accountAt[a], places.accountAt[b]))
-            .mapToInt(Integer::intValue)
-            .toArray();
-    Spans.Builder spans = new Spans.Builder();
-    Arrays.stream(ids)
-        .forEach(a -> spans.add(places.accountAt[a], places.ownEnd[a], Spans.NO_FLOOR));
-    return spans.build();
-  }
-
-  /** The account where relative terms of an assignment stay (section 4), or -1. */
-  private int homeOf(Subject subject) {
-    return switch (subject) {
-      case Subject.OfGroup(Key.Group key) ->
-          id(directory.accountId, directory.groups.get(id(directory.groupId, key)).account());
-      case Subject.OfAccount(Key.Account key) -> id(directory.accountId, key);
-      case Subject.OfPattern(Key.Pattern key) -> {
-        Pattern pattern = catalogue.patterns().get(key);
-        Key.@Nullable Account account = pattern == null ? null : pattern.account();
-        yield account == null ? -1 : id(directory.accountId, account);
-      }
-      case Subject.OfPrincipal _, Subject.Public _ -> -1;
-    };
-  }
-
-  private void add(Assignment it, Scopes scopes) {
-    int home = homeOf(it.subject());
-    Grant grant =
-        new Grant(
-            it,
-            Time.of(it.window()),
-            it.mode() == Assignment.Mode.JUST_IN_TIME,
-            it.subject() instanceof Subject.Public,
-            rights.given(it.gives(), it.effect()),
-            scopes.compile(it.scope(), home, it.crossesSeals()),
-            scopes.compile(it.viewScope(), home, it.crossesSeals()));
-    switch (it.subject()) {
-      case Subject.OfPrincipal(var _, Key.Principal key) ->
-          byPrincipal.get(id(directory.principalId, key)).add(grant);
-      case Subject.OfGroup(Key.Group key) -> byGroup.get(id(directory.groupId, key)).add(grant);
-      case Subject.OfPattern(Key.Pattern key) ->
-          byPattern.computeIfAbsent(key, _ -> new ArrayList<>()).add(grant);
-      case Subject.OfAccount(Key.Account key) ->
-          byAccount.get(id(directory.accountId, key)).add(grant);
-      case Subject.Public who -> byPublic.computeIfAbsent(who, _ -> new ArrayList<>()).add(grant);
-    }
-  }
-
-  private void add(Bridge it, Scopes scopes) {
-    int g = id(directory.groupId, it.group());
-    Group group = directory.groups.get(g);
-    int source = id(directory.accountId, group.account());
-    if (it.status() == Bridge.Status.ACCEPTED && directory.live[source]) {
-      bridges
-          .get(g)
-          .add(
-              new BridgeGrant(
-                  it,
-                  Time.of(it.window()),
-                  source,
-                  places.under(id(directory.accountId, it.account())),
-                  rights.given(it.gives()),
-                  scopes.compile(it.scope(), -1, false)));
-    }
-  }
-
-  private void add(Delegation it, Scopes scopes) {
-    long[] row = rights.delegableRow;
-    if (it.limit() instanceof Delegation.Limit.Listed(List<Gives> listed)) {
-      long[] limit = new long[rights.rowLength];
-      for (Gives gives : listed) {
-        long[] all = rights.given(gives).all;
-        for (int i = 0; i < limit.length; i++) {
-          limit[i] |= all[i];
-        }
-      }
-      row = Given.and(row, limit);
-    }
-    delegations
-        .computeIfAbsent(id(directory.principalId, it.principal()), _ -> new ArrayList<>())
-        .add(
-            new Limited(
-                id(directory.principalId, it.delegate()),
-                Time.of(it.window()),
-                row,
-                scopes.compile(it.scope(), -1, true)));
+    int number = catalogue.principals().number(key);
+    return number < 0 ? -2 : number;
   }
 }

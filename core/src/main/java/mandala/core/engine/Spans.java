@@ -37,9 +37,32 @@ final class Spans {
   }
 
   boolean contains(int position) {
-    int i = Arrays.binarySearch(start, position);
-    int at = i >= 0 ? i : -i - 2;
-    return at >= 0 && position < end[at];
+    return find(position) >= 0;
+  }
+
+  /** {@return which span covers a position}, or -1 where none does */
+  int find(int position) {
+    int low = 0;
+    int high = start.length;
+    while (low < high) {
+      int middle = (low + high) >>> 1;
+      if (start[middle] <= position) {
+        low = middle + 1;
+      } else {
+        high = middle;
+      }
+    }
+    return low > 0 && position < end[low - 1] ? low - 1 : -1;
+  }
+
+  /** {@return whether some span lies in a stretch} */
+  boolean meets(int from, int to) {
+    for (int i = 0; i < start.length; i++) {
+      if (start[i] < to && from < end[i]) {
+        return true;
+      }
+    }
+    return false;
   }
 
   /** {@return the number of positions covered} */

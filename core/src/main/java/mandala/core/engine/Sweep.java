@@ -1,208 +1,369 @@
 package mandala.core.engine;
 
 import java.util.Arrays;
-import java.util.List;
+import java.util.PriorityQueue;
 
 /**
- * One pass over all resources in pre-order that tells for each what is allowed, blocked and denied.
+ * One pass over pieces in the order of positions, on a stack.
  *
- * <p>1. {@link #events} sorts where pieces begin and end. 2. Between two events the pieces in force
- * are the same: {@link #fill} takes each resource of that stretch. 3. {@link #masks} joins the rows
- * once for each type and nearest seal in a stretch, denies taken off. 4. {@link #close} takes off
- * what lacks a gate; ancestors come earlier in pre-order, so their answers stand already.
+ * <p>Stretches of a tree nest. So the pass keeps a stack of frames, each a stretch with, by lane,
+ * all that is allowed and denied on it by the pieces around it; a new piece copies the frame below
+ * and joins its row.
  *
- * <p>Invariant: after position i everything at and before i is final. Cost: events times the pieces
- * in force, plus a few operations for each resource. Source: section 6.
+ * <ol>
+ *   <li>{@link #order} sorts the pieces by start, the longer first.
+ *   <li>{@link #take} puts each on the stack. A piece that reaches beyond the frame below is cut
+ *       there, its rest waits ({@link #waiting}); one that begins under a seal below its floor
+ *       waits for the seal's end.
+ *   <li>{@link #bar} puts a frame on the stack for a sealed resource inside a frame: what was
+ *       allowed from above stops there, but for what goes through seals.
+ *   <li>{@link #enter} and {@link #leave} note for each lane that occurs in the frame what holds
+ *       from here on ({@link Runs}), and add up what is usable.
+ * </ol>
+ *
+ * <p>Invariants: frames nest; a frame's masks are right for the lanes that occur in it; runs
+ * ascend. Cost: pieces times the lanes that occur in their stretch, most have one; sorting is by
+ * counting. Source: sections 4 to 6; the stack is the usual one for nested intervals.
  */
 final class Sweep {
 
-  /** By position, {@code mostWords} words each: what is allowed, blocked, denied. */
-  final long[] allowed;
-
-  final long[] blocked;
-  final long[] denied;
-
   private final Snapshot it;
-  private final int words;
+  private final Places places;
+  private final int lanes;
+  private final int[] everyLane;
+  final Runs runs;
 
-  /** As {@link #allowed}, before a delegation's cover: gates need not be covered (section 7). */
-  private long[] usable;
+  private int[] order = new int[256];
+  private int[] spare = new int[256];
 
-  private final long[] typeGranted;
-  private final long[] typeDenied;
-  private final long[] typeCover;
-  private final int[] typeStretch;
-  private final int[] typeSeal;
+  private int top;
+  private int[] frameStart = new int[32];
+  private int[] frameEnd = new int[32];
+  private int[][] frameLanes = new int[32][];
+  private boolean[] isSubtree = new boolean[32];
+  private long[][] allow = new long[32][];
+  private long[][] through = new long[32][];
+  private long[][] deny = new long[32][];
+  private boolean anyThrough;
+
+  /** Rests of pieces, and seals (the complement of their position), by where they begin. */
+  private record Wait(int start, int end, int piece) implements Comparable<Wait> {
+    @Override
+    public int compareTo(Wait other) {
+      if (start != other.start) {
+        return Integer.compare(start, other.start);
+      }
+      return end != other.end
+          ? Integer.compare(other.end, end)
+          : Integer.compare(piece, other.piece);
+    }
+  }
+
+  private final PriorityQueue<Wait> waiting = new PriorityQueue<>();
+
+  /** Whether all runs are noted, or only those that far gates need. */
+  private boolean noting;
+
+  /** Pairs of resource and permission that are usable, lanes with far gates left out. */
+  private long usable;
 
   Sweep(Snapshot it) {
     this.it = it;
-    words = it.rights.mostWords;
-    int size = it.places.count * words;
-    allowed = new long[size];
-    blocked = new long[size];
-    denied = new long[size];
-    usable = allowed;
-    int types = it.rights.types.size();
-    typeGranted = new long[types * words];
-    typeDenied = new long[types * words];
-    typeCover = new long[types * words];
-    typeStretch = new int[types];
-    typeSeal = new int[types];
-  }
-
-  /** The pieces in force on a stretch, of one list. */
-  private static final class Running {
-    final Pieces pieces;
-    final int[] slot;
-    final int[] active;
-    int count;
-
-    Running(Pieces pieces) {
-      this.pieces = pieces;
-      slot = new int[pieces.count];
-      active = new int[pieces.count];
-    }
-
-    void begin(int piece) {
-      slot[piece] = count;
-      active[count++] = piece;
-    }
-
-    void finish(int piece) {
-      int moved = active[--count];
-      active[slot[piece]] = moved;
-      slot[moved] = slot[piece];
+    this.places = it.places;
+    lanes = it.rights.rowLength;
+    runs = new Runs(lanes);
+    everyLane = new int[lanes * 2];
+    for (int lane = 0; lane < lanes; lane++) {
+      everyLane[lane * 2] = lane;
     }
   }
 
-  private record Lists(
-      List<Running> allows, List<Running> denies, List<Running> cover, List<Running> all) {}
+  /** Sweeps some pieces; {@link #runs} holds what came of it until the next. */
+  void run(Pieces pieces) {
+    run(pieces, true);
+  }
 
-  void run(View view) {
-    if (view.cover() != null) {
-      usable = new long[allowed.length];
+  /**
+   * Sweeps and only counts what is usable; {@link #runs} holds what far gates need.
+   *
+   * @return the number of pairs of permission and resource that are usable (section 6)
+   */
+  long count(Pieces pieces) {
+    run(pieces, false);
+    long sum = usable;
+    FarGates far = new FarGates(it, runs);
+    for (int lane = 0; lane < lanes; lane++) {
+      sum += it.rights.gatesOfLane[lane].far == 0 ? 0 : far.count(lane);
     }
-    List<Running> allows = view.allows().stream().map(Running::new).toList();
-    List<Running> denies = view.denies().stream().map(Running::new).toList();
-    List<Running> cover = view.cover() == null ? List.of() : List.of(new Running(view.cover()));
-    List<Running> all =
-        java.util.stream.Stream.of(allows, denies, cover).flatMap(List::stream).toList();
-    Lists lists = new Lists(allows, denies, cover, all);
-    long[] events = events(all);
-    int stretch = 0;
+    return sum;
+  }
+
+  private void run(Pieces pieces, boolean all) {
+    runs.clear();
+    noting = all;
+    usable = 0;
+    top = -1;
+    passed = -1;
+    anyThrough = false;
+    for (int i = 0; i < pieces.count && !anyThrough; i++) {
+      anyThrough =
+          pieces.floor[i] == Spans.THROUGH
+              && !pieces.denies[i]
+              && pieces.end[i] > pieces.start[i] + 1;
+    }
+    push(0, places.count, everyLane, false);
+    order(pieces);
     int next = 0;
-    while (next < events.length) {
-      int at = (int) (events[next] >>> 34);
-      while (next < events.length && (int) (events[next] >>> 34) == at) {
-        int list = (int) (events[next] >>> 29) & 7;
-        int piece = (int) events[next] & 0xFFFFFFF;
-        if ((events[next] & 1L << 28) == 0) {
-          all.get(list).finish(piece);
-        } else {
-          all.get(list).begin(piece);
-        }
-        next++;
+    while (next < pieces.count || !waiting.isEmpty() || top > 0) {
+      int at = next < pieces.count ? pieces.start[order[next]] : Integer.MAX_VALUE;
+      Wait wait = waiting.peek();
+      at = wait == null ? at : Math.min(at, wait.start());
+      at = Math.min(at, sealAhead(at));
+      while (top > 0 && frameEnd[top] <= at) {
+        leave();
+        at = Math.min(at, sealAhead(at));
       }
-      if (next < events.length && all.stream().anyMatch(running -> running.count > 0)) {
-        stretch++;
-        fill(at, (int) (events[next] >>> 34), stretch, lists, view);
+      if (at == Integer.MAX_VALUE) {
+        continue;
       }
-    }
-  }
-
-  /** Position (30 bits), list (3 bits and 2 spare), begins (1 bit), piece (28 bits); ends first. */
-  private static long[] events(List<Running> lists) {
-    int count = lists.stream().mapToInt(running -> running.pieces.count).sum();
-    long[] events = new long[count * 2];
-    int next = 0;
-    for (int list = 0; list < lists.size(); list++) {
-      Pieces pieces = lists.get(list).pieces;
-      for (int i = 0; i < pieces.count; i++) {
-        long low = ((long) list << 29) | i;
-        events[next++] = ((long) pieces.start[i] << 34) | low | 1L << 28;
-        events[next++] = ((long) pieces.end[i] << 34) | low;
+      int before = top;
+      if (at < places.count && places.seal[at] == at && !idle()) {
+        bar(at, places.end[at]);
       }
-    }
-    Arrays.sort(events);
-    return events;
-  }
-
-  private void fill(int from, int to, int stretch, Lists lists, View view) {
-    Places places = it.places;
-    for (int at = from; at < to; at++) {
-      int type = places.type[at];
-      int seal = places.seal[at];
-      if (typeStretch[type] != stretch || typeSeal[type] != seal) {
-        typeStretch[type] = stretch;
-        typeSeal[type] = seal;
-        masks(type, seal, lists, view.mfa());
-      }
-      int base = at * words;
-      for (int w = 0; w < it.rights.words[type]; w++) {
-        int source = type * words + w;
-        denied[base + w] = typeDenied[source];
-        usable[base + w] = typeGranted[source];
-      }
-      close(at, type);
-      if (view.cover() != null) {
-        for (int w = 0; w < it.rights.words[type]; w++) {
-          allowed[base + w] = usable[base + w] & typeCover[type * words + w];
-          blocked[base + w] &= typeCover[type * words + w];
-        }
+      next = takeAll(pieces, next, at);
+      for (int frame = before + 1; frame <= top; frame++) {
+        enter(frame);
       }
     }
   }
 
-  private void masks(int type, int seal, Lists lists, boolean mfa) {
-    int base = type * words;
-    Arrays.fill(typeGranted, base, base + words, 0);
-    Arrays.fill(typeDenied, base, base + words, 0);
-    Arrays.fill(typeCover, base, base + words, 0);
-    lists.allows.forEach(running -> join(running, type, seal, mfa, typeGranted));
-    lists.denies.forEach(running -> join(running, type, seal, true, typeDenied));
-    lists.cover.forEach(running -> join(running, type, seal, true, typeCover));
-    for (int w = 0; w < words; w++) {
-      typeGranted[base + w] &= ~typeDenied[base + w];
+  /** The next sealed resource within the top frame, where something allowed can end at it. */
+  private int sealAhead(int limit) {
+    if (top <= 0 || idle()) {
+      return limit;
     }
+    int at = places.nextSeal[Math.min(passed + 1, places.count)];
+    return at < frameEnd[top] ? Math.min(at, limit) : limit;
   }
 
-  private void join(Running running, int type, int seal, boolean mfa, long[] into) {
-    Pieces pieces = running.pieces;
-    int offset = it.rights.offset[type];
-    for (int i = 0; i < running.count; i++) {
-      int piece = running.active[i];
-      if (seal <= pieces.floor[piece] && (pieces.type[piece] < 0 || pieces.type[piece] == type)) {
-        long[] row = mfa ? pieces.all[piece] : pieces.free[piece];
-        for (int w = 0; w < it.rights.words[type]; w++) {
-          into[type * words + w] |= row[offset + w];
-        }
-      }
-    }
-  }
+  /** The last position at which something was taken or left. */
+  private int passed;
 
-  private void close(int at, int type) {
-    int base = at * words;
-    for (int permission : it.rights.gated[type]) {
-      int bit = it.rights.bit[type][permission];
-      long mask = 1L << bit;
-      if ((usable[base + (bit >> 6)] & mask) != 0 && !open(permission, at)) {
-        usable[base + (bit >> 6)] &= ~mask;
-        blocked[base + (bit >> 6)] |= mask;
-      }
-    }
-  }
-
-  private boolean open(int permission, int at) {
-    for (int gate : it.rights.gates[permission]) {
-      int where = View.gateAt(it, gate, at);
-      if (where < 0) {
-        return false;
-      }
-      int bit = it.rights.bit[it.places.type[where]][gate];
-      if ((usable[where * words + (bit >> 6)] & 1L << bit) == 0) {
+  private boolean idle() {
+    int[] list = frameLanes[top];
+    for (int i = 0; i < list.length; i += 2) {
+      if (allow[top][list[i]] != 0) {
         return false;
       }
     }
     return true;
+  }
+
+  private int takeAll(Pieces pieces, int from, int at) {
+    int next = from;
+    while (true) {
+      Wait wait = waiting.peek();
+      boolean waits = wait != null && wait.start() == at;
+      boolean comes = next < pieces.count && pieces.start[order[next]] == at;
+      if (!waits && !comes) {
+        passed = at;
+        return next;
+      }
+      int waitEnd = waits && wait != null ? wait.end() : -1;
+      boolean first =
+          comes
+              && (pieces.end[order[next]] > waitEnd
+                  || (wait != null && pieces.end[order[next]] == waitEnd && wait.piece() >= 0));
+      if (first || !waits) {
+        take(pieces, order[next], at, pieces.end[order[next]]);
+        next++;
+      } else if (wait != null) {
+        waiting.remove();
+        if (wait.piece() < 0) {
+          bar(at, wait.end());
+        } else {
+          take(pieces, wait.piece(), at, wait.end());
+        }
+      }
+    }
+  }
+
+  private void take(Pieces pieces, int piece, int start, int itsEnd) {
+    int end = itsEnd;
+    if (!pieces.denies[piece] && pieces.floor[piece] < places.seal[start]) {
+      int resumes = places.end[places.seal[start]];
+      if (resumes < end) {
+        waiting.add(new Wait(resumes, end, piece));
+      }
+      return;
+    }
+    if (end > frameEnd[top]) {
+      waiting.add(new Wait(frameEnd[top], end, piece));
+      end = frameEnd[top];
+    }
+    if (top == 0 || frameStart[top] != start || frameEnd[top] != end) {
+      pushNested(start, end);
+    }
+    boolean goesThrough =
+        anyThrough && pieces.floor[piece] == Spans.THROUGH && !pieces.denies[piece];
+    long[] into = pieces.denies[piece] ? deny[top] : allow[top];
+    int[] list = frameLanes[top];
+    long[] row = pieces.row[piece];
+    int type = pieces.type[piece];
+    for (int i = 0; i < list.length; i += 2) {
+      int lane = list[i];
+      if (type < 0 || it.rights.laneType[lane] == type) {
+        into[lane] |= row[lane];
+        if (goesThrough) {
+          through[top][lane] |= row[lane];
+        }
+      }
+    }
+  }
+
+  /** From a sealed resource on, only what goes through seals is allowed. */
+  private void bar(int start, int itsEnd) {
+    if (top == 0) {
+      return;
+    }
+    int end = itsEnd;
+    if (end > frameEnd[top]) {
+      waiting.add(new Wait(frameEnd[top], end, -1));
+      end = frameEnd[top];
+    }
+    if (frameStart[top] != start || frameEnd[top] != end) {
+      pushNested(start, end);
+    }
+    int[] list = frameLanes[top];
+    for (int i = 0; i < list.length; i += 2) {
+      allow[top][list[i]] = anyThrough ? through[top][list[i]] : 0;
+    }
+  }
+
+  private void pushNested(int start, int end) {
+    boolean subtree = start < places.count && places.end[start] == end && places.isThere(start);
+    int[] list;
+    if (end == start + 1 && places.isThere(start)) {
+      list = it.rights.lanesOfType[places.type[start]];
+      subtree = true;
+    } else {
+      list = subtree && places.kinds[start] != null ? places.kinds[start] : frameLanes[top];
+    }
+    push(start, end, list, subtree);
+  }
+
+  private void push(int start, int end, int[] list, boolean subtree) {
+    top++;
+    if (top == frameStart.length) {
+      deepen();
+    }
+    frameStart[top] = start;
+    frameEnd[top] = end;
+    frameLanes[top] = list;
+    isSubtree[top] = subtree;
+    if (allow[top] == null) {
+      allow[top] = new long[lanes];
+      through[top] = new long[lanes];
+      deny[top] = new long[lanes];
+    }
+    for (int i = 0; i < list.length; i += 2) {
+      int lane = list[i];
+      allow[top][lane] = top == 0 ? 0 : allow[top - 1][lane];
+      deny[top][lane] = top == 0 ? 0 : deny[top - 1][lane];
+      if (anyThrough || top == 0) {
+        through[top][lane] = top == 0 ? 0 : through[top - 1][lane];
+      }
+    }
+  }
+
+  private void deepen() {
+    int size = top * 2;
+    frameStart = Arrays.copyOf(frameStart, size);
+    frameEnd = Arrays.copyOf(frameEnd, size);
+    frameLanes = Arrays.copyOf(frameLanes, size);
+    isSubtree = Arrays.copyOf(isSubtree, size);
+    allow = Arrays.copyOf(allow, size);
+    through = Arrays.copyOf(through, size);
+    deny = Arrays.copyOf(deny, size);
+  }
+
+  private void enter(int frame) {
+    int[] list = frameLanes[frame];
+    int start = frameStart[frame];
+    for (int i = 0; i < list.length; i += 2) {
+      int lane = list[i];
+      long denied = deny[frame][lane];
+      long granted = allow[frame][lane] & ~denied;
+      long below = allow[frame - 1][lane] & ~deny[frame - 1][lane];
+      if (granted != below && it.rights.gatesOfLane[lane].far == 0) {
+        Gates gates = it.rights.gatesOfLane[lane];
+        long more = Long.bitCount(gates.near(granted)) - Long.bitCount(gates.near(below));
+        int many =
+            isSubtree[frame]
+                ? list[i + 1]
+                : places.count(it.rights.laneType[lane], start, frameEnd[frame]);
+        usable += more * many;
+      }
+      if (noting || it.rights.farLane[lane]) {
+        runs.put(lane, start, granted, denied);
+      }
+    }
+  }
+
+  private void leave() {
+    int[] list = frameLanes[top];
+    int end = frameEnd[top];
+    top--;
+    for (int i = 0; i < list.length; i += 2) {
+      int lane = list[i];
+      if (noting || it.rights.farLane[lane]) {
+        long denied = deny[top][lane];
+        runs.put(lane, end, allow[top][lane] & ~denied, denied);
+      }
+    }
+    passed = end - 1;
+  }
+
+  /** Two passes of counting, by the lower and the upper half of a position; ties longer first. */
+  private void order(Pieces pieces) {
+    int n = pieces.count;
+    if (order.length < n) {
+      order = new int[n * 2];
+      spare = new int[n * 2];
+    }
+    int bits = Math.max(1, (33 - Integer.numberOfLeadingZeros(places.count)) / 2);
+    for (int i = 0; i < n; i++) {
+      spare[i] = i;
+    }
+    count(pieces.start, n, 0, bits, spare, order);
+    count(pieces.start, n, bits, bits, order, spare);
+    int[] sorted = spare;
+    spare = order;
+    order = sorted;
+    for (int i = 1; i < n; i++) {
+      int piece = order[i];
+      int j = i - 1;
+      while (j >= 0
+          && pieces.start[order[j]] == pieces.start[piece]
+          && pieces.end[order[j]] < pieces.end[piece]) {
+        order[j + 1] = order[j];
+        j--;
+      }
+      order[j + 1] = piece;
+    }
+  }
+
+  private static void count(int[] key, int n, int shift, int bits, int[] from, int[] to) {
+    int mask = (1 << bits) - 1;
+    int[] first = new int[mask + 2];
+    for (int i = 0; i < n; i++) {
+      first[(key[from[i]] >>> shift & mask) + 1]++;
+    }
+    for (int k = 0; k < mask; k++) {
+      first[k + 1] += first[k];
+    }
+    for (int i = 0; i < n; i++) {
+      to[first[key[from[i]] >>> shift & mask]++] = from[i];
+    }
   }
 }

@@ -12,7 +12,7 @@ final class Validity {
   }
 
   /** {@return whether the time holds now}, and remembers its ends */
-  boolean holds(Snapshot.Time time) {
+  boolean holds(Times time) {
     if (at < time.from()) {
       until = Math.min(until, time.from());
       return false;
@@ -27,7 +27,7 @@ final class Validity {
   }
 
   /** {@return the span of time in which nothing looked at begins or ends} */
-  Snapshot.Time span() {
-    return new Snapshot.Time(from, until);
+  Times span() {
+    return new Times(from, until);
   }
 }

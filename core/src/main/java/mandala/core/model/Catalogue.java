@@ -1,124 +1,335 @@
 package mandala.core.model;
 
+import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Collections;
-import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.function.Function;
+import mandala.core.table.Register;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Everything in a model by its key, supplied things included, and what follows from one thing
- * alone: a resource's account, type, parent, effective unit and labels (section 1). Of equal keys
- * the first counts. Immutable; built in linear time.
+ * Everything in a model by its key, supplied things included, what refers to what, and what follows
+ * from one thing alone: a resource's account, type, parent, effective unit and labels (section 1).
+ * Of equal keys the first counts. Immutable; built in linear time; {@link #with} and {@link
+ * #without} share all but a little with the catalogue before.
  */
 public final class Catalogue {
 
-  private final AccessModel model;
-  private final Map<Key.Account, Account> accounts;
-  private final Map<Key.Unit, Unit> units;
-  private final Map<Key.Pattern, Pattern> patterns;
-  private final Map<Key.Principal, Principal> principals;
-  private final Map<Key.Group, Group> groups;
-  private final Map<Key.Permission, Permission> permissions;
-  private final Map<Key.PermissionSet, PermissionSet> sets;
-  private final Map<Key.Role, Role> roles;
-  private final Map<Key.Resource, Resource> resources;
-  private final Map<Key.Collection, ResourceCollection> collections;
-  private final Map<Key.Assignment, Assignment> assignments;
-  private final Map<Key.Type, ResourceType> listedTypes;
+  private @Nullable AccessModel model;
+  private Register<Key.Account, Account> accounts;
+  private Register<Key.Unit, Unit> units;
+  private Register<Key.Pattern, Pattern> patterns;
+  private Register<Key.Principal, Principal> principals;
+  private Register<Key.Group, Group> groups;
+  private Register<Key.Permission, Permission> permissions;
+  private Register<Key.PermissionSet, PermissionSet> sets;
+  private Register<Key.Role, Role> roles;
+  private Register<Key.Resource, Resource> resources;
+  private Register<Key.Collection, ResourceCollection> collections;
+  private Register<Key.Assignment, Assignment> assignments;
+  private Register<Key.Bridge, Bridge> bridges;
+  private Register<Key.Delegation, Delegation> delegations;
+  private Register<Key.Exclusion, Exclusion> exclusions;
+  private Register<Key.Expectation, Expectation> expectations;
+  private Register<Key.Type, ResourceType> listedTypes;
+  private Links links;
   private final Set<Key.Type> types = new LinkedHashSet<>();
 
   /** Indexes a model, faulty or not. */
   public Catalogue(AccessModel model) {
     this.model = model;
-    accounts = index(model.accounts(), Account::key);
-    units = index(model.units(), Unit::key);
-    patterns = index(model.patterns(), Pattern::key);
-    principals = index(model.principals(), Principal::key);
-    groups = index(model.groups(), Group::key);
-    permissions = index(model.permissions(), Permission::key);
-    sets = index(model.permissionSets(), PermissionSet::key);
-    roles = index(model.roles(), Role::key);
-    resources = index(model.resources(), Resource::key);
-    collections = index(model.collections(), ResourceCollection::key);
-    assignments = index(model.assignments(), Assignment::key);
-    listedTypes = index(model.resourceTypes(), ResourceType::key);
+    accounts = Register.of(model.accounts(), Account::key);
+    units = Register.of(model.units(), Unit::key);
+    patterns = Register.of(model.patterns(), Pattern::key);
+    principals = Register.of(model.principals(), Principal::key);
+    groups = Register.of(model.groups(), Group::key);
+    permissions =
+        Register.of(
+            joined(model.permissions(), Supplied.permissions(model.resourceTypes())),
+            Permission::key);
+    sets =
+        Register.of(joined(model.permissionSets(), Supplied.permissionSets()), PermissionSet::key);
+    roles = Register.of(joined(model.roles(), Supplied.roles()), Role::key);
+    resources = Register.of(model.resources(), Resource::key);
+    collections = Register.of(model.collections(), ResourceCollection::key);
+    assignments = Register.of(model.assignments(), Assignment::key);
+    bridges = Register.of(model.bridges(), Bridge::key);
+    delegations = Register.of(model.delegations(), Delegation::key);
+    exclusions = Register.of(model.exclusions(), Exclusion::key);
+    expectations = Register.of(model.expectations(), Expectation::key);
+    listedTypes = Register.of(model.resourceTypes(), ResourceType::key);
     types.addAll(List.of(ResourceType.ACCOUNT, ResourceType.UNIT, ResourceType.GROUP));
     types.addAll(listedTypes.keySet());
-    Supplied.permissions(model.resourceTypes()).forEach(it -> permissions.put(it.key(), it));
-    Supplied.permissionSets().forEach(it -> sets.put(it.key(), it));
-    Supplied.roles().forEach(it -> roles.put(it.key(), it));
+    links = Links.of(model, principals, groups, accounts);
   }
 
-  private static <K, T> Map<K, T> index(List<T> things, Function<T, K> key) {
-    Map<K, T> index = LinkedHashMap.newLinkedHashMap(things.size());
-    things.forEach(thing -> index.putIfAbsent(key.apply(thing), thing));
-    return index;
+  private Catalogue(Catalogue before) {
+    model = null;
+    accounts = before.accounts;
+    units = before.units;
+    patterns = before.patterns;
+    principals = before.principals;
+    groups = before.groups;
+    permissions = before.permissions;
+    sets = before.sets;
+    roles = before.roles;
+    resources = before.resources;
+    collections = before.collections;
+    assignments = before.assignments;
+    bridges = before.bridges;
+    delegations = before.delegations;
+    exclusions = before.exclusions;
+    expectations = before.expectations;
+    listedTypes = before.listedTypes;
+    links = before.links;
+    types.addAll(before.types);
   }
 
-  /** {@return the model that is catalogued} */
+  private static <T> List<T> joined(List<T> listed, List<T> supplied) {
+    List<T> all = new ArrayList<>(listed);
+    all.addAll(supplied);
+    return all;
+  }
+
+  /**
+   * {@return a catalogue with a thing added, or put where one of its key stood}; an altered guest
+   * membership or activation is taken away and added
+   */
+  public Catalogue with(Thing thing) {
+    if (thing instanceof ResourceType) {
+      return rebuilt(thing, null);
+    }
+    Catalogue after = new Catalogue(this);
+    switch (thing) {
+      case Account it -> after.accounts = accounts.with(it);
+      case Unit it -> after.units = units.with(it);
+      case Pattern it -> after.patterns = patterns.with(it);
+      case Principal it -> after.principals = principals.with(it);
+      case Group it -> {
+        after.groups = groups.with(it);
+        after.links = links.with(groups.get(it.key()), it, principals, after.groups, accounts);
+      }
+      case Permission it -> after.permissions = permissions.with(it);
+      case PermissionSet it -> after.sets = sets.with(it);
+      case Role it -> after.roles = roles.with(it);
+      case Resource it -> after.resources = resources.with(it);
+      case ResourceCollection it -> after.collections = collections.with(it);
+      case Assignment it -> after.assignments = assignments.with(it);
+      case Bridge it -> after.bridges = bridges.with(it);
+      case Delegation it -> {
+        Delegation old = delegations.get(it.key());
+        after.delegations = delegations.with(it);
+        after.links = (old == null ? links : links.without(old, principals)).with(it, principals);
+      }
+      case Exclusion it -> after.exclusions = exclusions.with(it);
+      case Expectation it -> after.expectations = expectations.with(it);
+      case Guest it -> after.links = links.with(it, principals);
+      case Activation it -> after.links = links.with(it, principals);
+      case ResourceType _ -> throw new IllegalStateException("Impossible state: handled above");
+    }
+    return after;
+  }
+
+  /** {@return a catalogue without a thing}; guest memberships and activations by equality */
+  public Catalogue without(Thing thing) {
+    if (thing instanceof ResourceType) {
+      return rebuilt(null, thing);
+    }
+    Catalogue after = new Catalogue(this);
+    switch (thing) {
+      case Account it -> after.accounts = accounts.without(it.key());
+      case Unit it -> after.units = units.without(it.key());
+      case Pattern it -> after.patterns = patterns.without(it.key());
+      case Principal it -> after.principals = principals.without(it.key());
+      case Group it -> {
+        after.links = links.with(groups.get(it.key()), null, principals, groups, accounts);
+        after.groups = groups.without(it.key());
+      }
+      case Permission it -> after.permissions = permissions.without(it.key());
+      case PermissionSet it -> after.sets = sets.without(it.key());
+      case Role it -> after.roles = roles.without(it.key());
+      case Resource it -> after.resources = resources.without(it.key());
+      case ResourceCollection it -> after.collections = collections.without(it.key());
+      case Assignment it -> after.assignments = assignments.without(it.key());
+      case Bridge it -> after.bridges = bridges.without(it.key());
+      case Delegation it -> {
+        after.delegations = delegations.without(it.key());
+        after.links = links.without(it, principals);
+      }
+      case Exclusion it -> after.exclusions = exclusions.without(it.key());
+      case Expectation it -> after.expectations = expectations.without(it.key());
+      case Guest it -> after.links = links.without(it, principals);
+      case Activation it -> after.links = links.without(it, principals);
+      case ResourceType _ -> throw new IllegalStateException("Impossible state: handled above");
+    }
+    return after;
+  }
+
+  /** Types decide to what supplied permissions apply: all is indexed anew. */
+  private Catalogue rebuilt(@Nullable Thing added, @Nullable Thing removed) {
+    AccessModel.Builder rest = AccessModel.builder();
+    for (Kind kind : Kind.values()) {
+      for (Thing thing : model().things(kind)) {
+        boolean replaced = added != null && sameType(thing, added);
+        boolean dropped = removed != null && sameType(thing, removed);
+        if (!replaced && !dropped) {
+          rest.add(thing);
+        } else if (replaced && added != null) {
+          rest.add(added);
+        }
+      }
+    }
+    if (added != null && !listedTypes.containsKey(((ResourceType) added).key())) {
+      rest.add(added);
+    }
+    return new Catalogue(rest.build());
+  }
+
+  private static boolean sameType(Thing thing, Thing other) {
+    return thing instanceof ResourceType it
+        && other instanceof ResourceType that
+        && it.key().equals(that.key());
+  }
+
+  /** {@return the model that is catalogued}; gathered anew after changes, in linear time */
   public AccessModel model() {
-    return model;
+    AccessModel known = model;
+    if (known == null) {
+      known = gathered();
+      model = known;
+    }
+    return known;
+  }
+
+  private AccessModel gathered() {
+    return AccessModel.builder()
+        .addAll(accounts.values())
+        .addAll(units.values())
+        .addAll(patterns.values())
+        .addAll(principals.values())
+        .addAll(links.allGuests(principals))
+        .addAll(groups.values())
+        .addAll(listedTypes.values())
+        .addAll(listed(permissions.values()))
+        .addAll(listed(sets.values()))
+        .addAll(listed(roles.values()))
+        .addAll(resources.values())
+        .addAll(collections.values())
+        .addAll(assignments.values())
+        .addAll(links.allActivations(principals))
+        .addAll(bridges.values())
+        .addAll(delegations.values())
+        .addAll(exclusions.values())
+        .addAll(expectations.values())
+        .build();
+  }
+
+  private static List<Thing> listed(Collection<? extends Thing> things) {
+    List<Thing> listed = new ArrayList<>();
+    for (Thing thing : things) {
+      Key key = thing.key();
+      if (key != null && !key.value().startsWith(Supplied.PREFIX)) {
+        listed.add(thing);
+      }
+    }
+    return listed;
+  }
+
+  /** {@return the thing of the same kind and key}, null where there is none or it has no key */
+  public @Nullable Thing find(Thing thing) {
+    return switch (thing) {
+      case Account it -> accounts.get(it.key());
+      case Unit it -> units.get(it.key());
+      case Pattern it -> patterns.get(it.key());
+      case Principal it -> principals.get(it.key());
+      case Group it -> groups.get(it.key());
+      case ResourceType it -> listedTypes.get(it.key());
+      case Permission it -> permissions.get(it.key());
+      case PermissionSet it -> sets.get(it.key());
+      case Role it -> roles.get(it.key());
+      case Resource it -> resources.get(it.key());
+      case ResourceCollection it -> collections.get(it.key());
+      case Assignment it -> assignments.get(it.key());
+      case Bridge it -> bridges.get(it.key());
+      case Delegation it -> delegations.get(it.key());
+      case Exclusion it -> exclusions.get(it.key());
+      case Expectation it -> expectations.get(it.key());
+      case Guest _, Activation _ -> null;
+    };
+  }
+
+  /** {@return who refers to whom} */
+  public Links links() {
+    return links;
   }
 
   /** {@return accounts by key, in the model's order} */
-  public Map<Key.Account, Account> accounts() {
-    return Collections.unmodifiableMap(accounts);
+  public Register<Key.Account, Account> accounts() {
+    return accounts;
   }
 
   /** {@return units by key, in the model's order} */
-  public Map<Key.Unit, Unit> units() {
-    return Collections.unmodifiableMap(units);
+  public Register<Key.Unit, Unit> units() {
+    return units;
   }
 
   /** {@return patterns by key, in the model's order} */
-  public Map<Key.Pattern, Pattern> patterns() {
-    return Collections.unmodifiableMap(patterns);
+  public Register<Key.Pattern, Pattern> patterns() {
+    return patterns;
   }
 
   /** {@return principals by key, in the model's order} */
-  public Map<Key.Principal, Principal> principals() {
-    return Collections.unmodifiableMap(principals);
+  public Register<Key.Principal, Principal> principals() {
+    return principals;
   }
 
   /** {@return groups by key, in the model's order} */
-  public Map<Key.Group, Group> groups() {
-    return Collections.unmodifiableMap(groups);
+  public Register<Key.Group, Group> groups() {
+    return groups;
   }
 
   /** {@return permissions by key, in the model's order, the supplied ones last} */
-  public Map<Key.Permission, Permission> permissions() {
-    return Collections.unmodifiableMap(permissions);
+  public Register<Key.Permission, Permission> permissions() {
+    return permissions;
   }
 
   /** {@return permission sets by key, in the model's order, the supplied ones last} */
-  public Map<Key.PermissionSet, PermissionSet> sets() {
-    return Collections.unmodifiableMap(sets);
+  public Register<Key.PermissionSet, PermissionSet> sets() {
+    return sets;
   }
 
   /** {@return roles by key, in the model's order, the supplied ones last} */
-  public Map<Key.Role, Role> roles() {
-    return Collections.unmodifiableMap(roles);
+  public Register<Key.Role, Role> roles() {
+    return roles;
   }
 
   /** {@return listed resources by key, in the model's order} */
-  public Map<Key.Resource, Resource> resources() {
-    return Collections.unmodifiableMap(resources);
+  public Register<Key.Resource, Resource> resources() {
+    return resources;
   }
 
   /** {@return collections by key, in the model's order} */
-  public Map<Key.Collection, ResourceCollection> collections() {
-    return Collections.unmodifiableMap(collections);
+  public Register<Key.Collection, ResourceCollection> collections() {
+    return collections;
   }
 
   /** {@return assignments by key, in the model's order} */
-  public Map<Key.Assignment, Assignment> assignments() {
-    return Collections.unmodifiableMap(assignments);
+  public Register<Key.Assignment, Assignment> assignments() {
+    return assignments;
+  }
+
+  /** {@return bridges by key, in the model's order} */
+  public Register<Key.Bridge, Bridge> bridges() {
+    return bridges;
+  }
+
+  /** {@return delegations by key, in the model's order} */
+  public Register<Key.Delegation, Delegation> delegations() {
+    return delegations;
   }
 
   /** {@return all resource types: account, unit and group, then the listed ones} */
@@ -342,23 +553,28 @@ public final class Catalogue {
 
   /** {@return whether a principal is in a rule group by its rule}, whatever its account */
   public boolean passes(Rule rule, Principal principal) {
-    Map<String, @Nullable String> fields = new HashMap<>();
-    fields.put("kind", principal.kind().name().toLowerCase(java.util.Locale.ROOT));
-    fields.put("status", principal.status().name().toLowerCase(java.util.Locale.ROOT));
-    fields.put("account", principal.account().value());
-    fields.put("unit", principal.unit() == null ? null : principal.unit().value());
-    fields.put("manager", principal.manager() == null ? null : principal.manager().value());
-    return rule.match() == Rule.Match.ALL
-        ? rule.tests().stream().allMatch(test -> passes(test, principal, fields))
-        : rule.tests().stream().anyMatch(test -> passes(test, principal, fields));
+    boolean all = rule.match() == Rule.Match.ALL;
+    for (Rule.Test test : rule.tests()) {
+      if (passes(test, principal) != all) {
+        return !all;
+      }
+    }
+    return all;
   }
 
-  private boolean passes(
-      Rule.Test test, Principal principal, Map<String, @Nullable String> fields) {
-    String value =
-        Rule.FIELDS.contains(test.attribute())
-            ? fields.get(test.attribute())
-            : principal.attributes().get(test.attribute());
+  private static @Nullable String value(String name, Principal principal) {
+    return switch (name) {
+      case "kind" -> principal.kind() == Principal.Kind.PERSON ? "person" : "service";
+      case "status" -> principal.status().name().toLowerCase(java.util.Locale.ROOT);
+      case "account" -> principal.account().value();
+      case "unit" -> principal.unit() == null ? null : principal.unit().value();
+      case "manager" -> principal.manager() == null ? null : principal.manager().value();
+      default -> principal.attributes().get(name);
+    };
+  }
+
+  private boolean passes(Rule.Test test, Principal principal) {
+    String value = value(test.attribute(), principal);
     if (value == null) {
       return test.op() == Rule.Op.ABSENT;
     }

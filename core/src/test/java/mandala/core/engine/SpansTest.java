@@ -113,28 +113,28 @@ class SpansTest {
   @Nested
   class AValidity {
 
-    private static final Snapshot.Time WINTER = new Snapshot.Time(10, 20);
+    private static final Times WINTER = new Times(10, 20);
 
     @Test
     void narrowsToTheWindowThatHolds() {
       Validity validity = new Validity(12);
       assertThat(validity.holds(WINTER)).isTrue();
-      assertThat(validity.holds(new Snapshot.Time(Long.MIN_VALUE, 15))).isTrue();
-      assertThat(validity.span()).isEqualTo(new Snapshot.Time(10, 15));
+      assertThat(validity.holds(new Times(Long.MIN_VALUE, 15))).isTrue();
+      assertThat(validity.span()).isEqualTo(new Times(10, 15));
     }
 
     @Test
     void endsWhereALaterWindowBegins() {
       Validity validity = new Validity(3);
       assertThat(validity.holds(WINTER)).isFalse();
-      assertThat(validity.span()).isEqualTo(new Snapshot.Time(Long.MIN_VALUE, 10));
+      assertThat(validity.span()).isEqualTo(new Times(Long.MIN_VALUE, 10));
     }
 
     @Test
     void beginsWhereAnEarlierWindowEnded() {
       Validity validity = new Validity(20);
       assertThat(validity.holds(WINTER)).isFalse();
-      assertThat(validity.span()).isEqualTo(new Snapshot.Time(20, Long.MAX_VALUE));
+      assertThat(validity.span()).isEqualTo(new Times(20, Long.MAX_VALUE));
     }
   }
 }

@@ -17,8 +17,17 @@ public final class ModelCheck {
 
   /** {@return all faults}, by kind of rule (keys, references and values, cycles), then by place */
   public static List<Fault> faultsOf(AccessModel model) {
+    return faultsOf(model, new Catalogue(model));
+  }
+
+  /**
+   * {@return the faults of some things among all that are known}, in the same order; things that
+   * point at these are not looked at
+   *
+   * @param known holds these things and all others
+   */
+  public static List<Fault> faultsOf(AccessModel model, Catalogue known) {
     Faults faults = new Faults();
-    Catalogue known = new Catalogue(model);
     new KeyCheck(model, faults).run();
     new DirectoryCheck(model, known, faults).run();
     new RightsCheck(model, known, faults).run();

@@ -1,0 +1,37 @@
+package mandala.core.engine;
+
+import org.jspecify.annotations.Nullable;
+
+/** A delegation in numbers: to whom, when, what it passes on and where (section 7). */
+final class Cover {
+
+  final int delegate;
+  final Times times;
+
+  /** What its limit lists, by number; null for all that may be delegated. */
+  private final int @Nullable [] given;
+
+  final int[] grounds;
+
+  Cover(int delegate, Times times, int @Nullable [] given, int[] grounds) {
+    this.delegate = delegate;
+    this.times = times;
+    this.given = given;
+    this.grounds = grounds;
+  }
+
+  /** {@return what may be passed on}: delegable, and within the limit */
+  long[] row(Snapshot it) {
+    if (given == null) {
+      return it.rights.delegableRow;
+    }
+    long[] limit = new long[it.rights.rowLength];
+    for (int each : given) {
+      long[] all = it.given.require(each).all;
+      for (int lane = 0; lane < limit.length; lane++) {
+        limit[lane] |= all[lane];
+      }
+    }
+    return Given.and(it.rights.delegableRow, limit);
+  }
+}

@@ -1,0 +1,131 @@
+package mandala.core.engine;
+
+import java.util.Arrays;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Group;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.core.table.Table;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Fills a new directory. 1. {@link #people} reads each principal. 2. {@link #join} finds the groups
+ * of each. 3. {@link #memberships} turns what is listed or taken in by rule around. Cost: linear in
+ * principals, memberships, and rules times the staff of their account.
+ */
+final class DirectoryBuild {
+
+  private final Directory directory;
+  private final Catalogue catalogue;
+
+  DirectoryBuild(Directory directory) {
+    this.directory = directory;
+    this.catalogue = directory.catalogue;
+  }
+
+  void run() {
+    Profile[] profiles = people();
+    join(profiles);
+    directory.profiles = Table.of(profiles);
+    memberships(profiles);
+  }
+
+  private Profile[] people() {
+    Profile[] profiles = new Profile[catalogue.principals().numbers()];
+    Ints[] reports = new Ints[profiles.length];
+    Ints[] staff = new Ints[directory.accounts()];
+    Ints[] people = new Ints[catalogue.patterns().numbers()];
+    for (int p = 0; p < profiles.length; p++) {
+      Principal principal = catalogue.principals().at(p);
+      if (principal != null) {
+        Profile profile = directory.profile(principal);
+        profiles[p] = profile;
+        add(staff, profile.home, p);
+        if (profile.manager >= 0) {
+          add(reports, profile.manager, p);
+        }
+        if (profile.pattern >= 0) {
+          add(people, profile.pattern, p);
+        }
+      }
+    }
+    directory.reports = closed(reports);
+    directory.staff = closed(staff);
+    directory.patternPeople = closed(people);
+    return profiles;
+  }
+
+  private void join(Profile[] profiles) {
+    for (int p = 0; p < profiles.length; p++) {
+      if (profiles[p] != null) {
+        profiles[p] = profiles[p].in(directory.groupsOf(p, profiles[p]));
+      }
+    }
+  }
+
+  private void memberships(Profile[] profiles) {
+    int groups = catalogue.groups().numbers();
+    int[][] members = new int[groups][];
+    int[][] inner = new int[groups][];
+    for (int g = 0; g < groups; g++) {
+      if (catalogue.groups().at(g) != null) {
+        members[g] = membersOf(directory, g);
+        inner[g] = innerOf(catalogue, g);
+      }
+    }
+    directory.members = Table.of(members);
+    directory.inner = Table.of(inner);
+    if (profiles.length != directory.profiles.size()) {
+      throw new IllegalStateException("Impossible state: profiles are not all there");
+    }
+  }
+
+  /** {@return who a group lists or takes in from its own account by its rule, ascending} */
+  static int[] membersOf(Directory directory, int group) {
+    Catalogue catalogue = directory.catalogue;
+    Group it = catalogue.groups().the(group);
+    Ints found = new Ints();
+    for (Group.Member member : it.members()) {
+      if (member instanceof Group.Member.OfPrincipal(var _, Key.Principal key)) {
+        found.add(catalogue.principals().require(key));
+      }
+    }
+    if (it.rule() != null) {
+      int account = catalogue.accounts().require(it.account());
+      for (int p : directory.staff.getOr(account, Directory.NONE)) {
+        if (catalogue.passes(it.rule(), directory.profiles.require(p).principal)) {
+          found.add(p);
+        }
+      }
+    }
+    int[] all = found.toArray();
+    Arrays.sort(all);
+    return all.length == 0 ? Directory.NONE : Arrays.stream(all).distinct().toArray();
+  }
+
+  /** {@return the groups that a group lists} */
+  static int[] innerOf(Catalogue catalogue, int group) {
+    Ints found = new Ints();
+    for (Group.Member member : catalogue.groups().the(group).members()) {
+      if (member instanceof Group.Member.OfGroup(Key.Group key)) {
+        found.add(catalogue.groups().require(key));
+      }
+    }
+    return found.size() == 0 ? Directory.NONE : found.toArray();
+  }
+
+  private static void add(Ints[] lists, int at, int value) {
+    if (lists[at] == null) {
+      lists[at] = new Ints();
+    }
+    lists[at].add(value);
+  }
+
+  static Table<int[]> closed(Ints[] lists) {
+    int[] @Nullable [] arrays = new int[lists.length][];
+    for (int i = 0; i < lists.length; i++) {
+      arrays[i] = lists[i] == null ? null : lists[i].toArray();
+    }
+    return Table.of(arrays);
+  }
+}

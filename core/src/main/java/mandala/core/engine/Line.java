@@ -1,0 +1,121 @@
+package mandala.core.engine;
+
+import mandala.core.model.Key;
+import mandala.core.model.Subject;
+
+/**
+ * The layout of a line: one clause of one assignment or bridge, as three numbers.
+ *
+ * <ul>
+ *   <li><i>span</i>: first position (upper half) and end (lower half, exclusive) between which it
+ *       can cover anything;
+ *   <li><i>what</i>: ground (upper half; 0 where none is needed), what is given (20 bits), flags
+ *       (12 bits);
+ *   <li><i>ref</i>: the number of the assignment, or the complement of a bridge's.
+ * </ul>
+ *
+ * <p>A line without flags covers its span as it is, and names its first position (its floor).
+ */
+final class Line {
+
+  /** Gives its allows of class view only. */
+  static final int VIEW = 1;
+
+  /** Has a window, must be switched on, or is a bridge: the thing itself must be asked. */
+  static final int SPECIAL = 1 << 1;
+
+  /** Relative terms: of the principal's account, unit, own or team's. */
+  static final int OWN_ACCOUNT = 1 << 2;
+
+  static final int OWN_UNIT = 1 << 3;
+  static final int SELF = 1 << 4;
+  static final int TEAM = 1 << 5;
+  static final int RELATIVE = OWN_ACCOUNT | OWN_UNIT | SELF | TEAM;
+
+  /** The ground must be asked: it has several spans, another floor, or one type. */
+  static final int MULTI = 1 << 6;
+
+  static final int FLOORED = 1 << 7;
+  static final int TYPED = 1 << 8;
+  static final int ASK_GROUND = MULTI | FLOORED | TYPED;
+
+  /** Seals do not matter. */
+  static final int CROSSES = 1 << 9;
+
+  /** It is a bridge: the principal need not belong to the resource's account. */
+  static final int BRIDGE = 1 << 10;
+
+  private static final int GIVEN_BITS = 20;
+  private static final int FLAG_BITS = 12;
+  static final int MOST_GIVEN = 1 << GIVEN_BITS;
+
+  /** Kinds of subject, in the upper four bits of a subject's code; below them is its number. */
+  static final int PRINCIPAL = 0;
+
+  static final int GROUP = 1;
+  static final int ACCOUNT = 2;
+  static final int PATTERN = 3;
+  static final int PUBLIC = 4;
+  static final int SUBJECT_KINDS = 5;
+  private static final int NUMBER_BITS = 28;
+
+  private Line() {}
+
+  static long span(int start, int end) {
+    return (long) start << 32 | end;
+  }
+
+  static int start(long span) {
+    return (int) (span >>> 32);
+  }
+
+  static int end(long span) {
+    return (int) span;
+  }
+
+  static long what(int ground, int given, int flags) {
+    if (given >= MOST_GIVEN) {
+      throw new IllegalArgumentException(
+          "More than " + MOST_GIVEN + " roles, sets and permissions are assigned");
+    }
+    return (long) ground << 32 | (long) given << FLAG_BITS | flags;
+  }
+
+  static int ground(long what) {
+    return (int) (what >>> 32);
+  }
+
+  static int given(long what) {
+    return (int) (what >>> FLAG_BITS) & MOST_GIVEN - 1;
+  }
+
+  static int flags(long what) {
+    return (int) what & (1 << FLAG_BITS) - 1;
+  }
+
+  static int subject(int kind, int number) {
+    return kind << NUMBER_BITS | number;
+  }
+
+  static int kind(int subject) {
+    return subject >>> NUMBER_BITS;
+  }
+
+  static int number(int subject) {
+    return subject & (1 << NUMBER_BITS) - 1;
+  }
+
+  /** {@return the code of a subject of a checked model} */
+  static int code(Subject subject, mandala.core.model.Catalogue catalogue) {
+    return switch (subject) {
+      case Subject.OfPrincipal(var _, Key.Principal key) ->
+          subject(PRINCIPAL, catalogue.principals().require(key));
+      case Subject.OfGroup(Key.Group key) -> subject(GROUP, catalogue.groups().require(key));
+      case Subject.OfAccount(Key.Account key) ->
+          subject(ACCOUNT, catalogue.accounts().require(key));
+      case Subject.OfPattern(Key.Pattern key) ->
+          subject(PATTERN, catalogue.patterns().require(key));
+      case Subject.Public it -> subject(PUBLIC, it.ordinal());
+    };
+  }
+}

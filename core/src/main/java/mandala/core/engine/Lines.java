@@ -1,0 +1,227 @@
+package mandala.core.engine;
+
+import java.util.Arrays;
+import mandala.core.table.Table;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A growing list of lines, sorted into tables at the end by counting: by subject, each subject's
+ * lines by first position; and by where who-can finds them.
+ *
+ * <p>A subject's lines are one array: all spans, then all whats, then all refs. Found from a place
+ * or a ground, lines are one array too: all (subject, given, flags), then all (ref, end).
+ */
+final class Lines {
+
+  private int size;
+  private int[] subject = new int[1024];
+  private long[] span = new long[1024];
+  private long[] what = new long[1024];
+  private int[] ref = new int[1024];
+
+  void add(int itsSubject, long itsSpan, long itsWhat, int itsRef) {
+    if (size == span.length) {
+      subject = Arrays.copyOf(subject, size * 2);
+      span = Arrays.copyOf(span, size * 2);
+      what = Arrays.copyOf(what, size * 2);
+      ref = Arrays.copyOf(ref, size * 2);
+    }
+    subject[size] = itsSubject;
+    span[size] = itsSpan;
+    what[size] = itsWhat;
+    ref[size++] = itsRef;
+  }
+
+  int size() {
+    return size;
+  }
+
+  /** {@return the lines in one array, as one subject's} */
+  long[] ofOneSubject() {
+    return of(
+        byStart(
+            size == 0 ? 0 : Arrays.stream(span, 0, size).mapToInt(Line::start).max().orElse(0) + 1),
+        0,
+        size);
+  }
+
+  private int[] byStart(int positions) {
+    int[] order = new int[size];
+    for (int i = 0; i < size; i++) {
+      order[i] = i;
+    }
+    return sorted(order, i -> Line.start(span[i]), positions);
+  }
+
+  /** A stable counting sort. */
+  private static int[] sorted(int[] order, java.util.function.IntUnaryOperator key, int range) {
+    int[] from = new int[range + 1];
+    for (int i : order) {
+      from[key.applyAsInt(i) + 1]++;
+    }
+    for (int k = 0; k < range; k++) {
+      from[k + 1] += from[k];
+    }
+    int[] sorted = new int[order.length];
+    for (int i : order) {
+      sorted[from[key.applyAsInt(i)]++] = i;
+    }
+    return sorted;
+  }
+
+  private long[] of(int[] order, int from, int to) {
+    int n = to - from;
+    long[] lines = new long[n * 3];
+    for (int i = 0; i < n; i++) {
+      int line = order[from + i];
+      lines[i] = span[line];
+      lines[n + i] = what[line];
+      lines[2 * n + i] = ref[line];
+    }
+    return lines;
+  }
+
+  /**
+   * {@return by kind of subject, by its number: its lines}
+   *
+   * @param numbers by kind: how many numbers there are
+   */
+  Table<long[]>[] bySubject(int positions, int[] numbers) {
+    int[] base = new int[numbers.length + 1];
+    for (int kind = 0; kind < numbers.length; kind++) {
+      base[kind + 1] = base[kind] + numbers[kind];
+    }
+    int[] dense = new int[size];
+    for (int i = 0; i < size; i++) {
+      dense[i] = base[Line.kind(subject[i])] + Line.number(subject[i]);
+    }
+    int[] order = sorted(byStart(positions), i -> dense[i], base[numbers.length]);
+    @SuppressWarnings({"unchecked", "rawtypes"}) // filled with tables of long[] only
+    Table<long[]>[] tables = new Table[numbers.length];
+    int next = 0;
+    for (int kind = 0; kind < numbers.length; kind++) {
+      long[] @Nullable [] lists = new long[numbers[kind]][];
+      for (int number = 0; number < lists.length; number++) {
+        int from = next;
+        while (next < size && dense[order[next]] == base[kind] + number) {
+          next++;
+        }
+        lists[number] = from == next ? null : of(order, from, next);
+      }
+      tables[kind] = Table.of(lists);
+    }
+    return tables;
+  }
+
+  /** {@return by position: the plain lines that begin there} */
+  Table<long[]> byPosition(int positions) {
+    return reverse(i -> Line.ground(what[i]) == 0 ? Line.start(span[i]) : -1, positions);
+  }
+
+  /** {@return by ground: the lines that have it} */
+  Table<long[]> byGround(int grounds) {
+    return reverse(i -> Line.ground(what[i]) == 0 ? -1 : Line.ground(what[i]), grounds);
+  }
+
+  private Table<long[]> reverse(java.util.function.IntUnaryOperator key, int range) {
+    int[] chosen = new int[size];
+    int n = 0;
+    for (int i = 0; i < size; i++) {
+      if (key.applyAsInt(i) >= 0) {
+        chosen[n++] = i;
+      }
+    }
+    int[] order = sorted(Arrays.copyOf(chosen, n), key, range);
+    long[][] lists = new long[range][];
+    int next = 0;
+    while (next < n) {
+      int at = key.applyAsInt(order[next]);
+      int from = next;
+      while (next < n && key.applyAsInt(order[next]) == at) {
+        next++;
+      }
+      long[] list = new long[2 * (next - from)];
+      for (int i = from; i < next; i++) {
+        int line = order[i];
+        list[i - from] = holder(subject[line], what[line]);
+        list[next - from + i - from] = refAndEnd(ref[line], span[line]);
+      }
+      lists[at] = list;
+    }
+    return Table.of(lists);
+  }
+
+  static long holder(int subject, long what) {
+    return (long) subject << 32 | what & 0xFFFFFFFFL;
+  }
+
+  static long refAndEnd(int ref, long span) {
+    return (long) ref << 32 | Line.end(span);
+  }
+
+  // ---- one line into, or all of a ref out of, an array
+
+  /** {@return a subject's lines with one more}, in the order of first positions */
+  static long[] with(long @Nullable [] lines, long span, long what, int ref) {
+    long[] old = lines == null ? new long[0] : lines;
+    int n = old.length / 3;
+    int at = 0;
+    while (at < n && Line.start(old[at]) <= Line.start(span)) {
+      at++;
+    }
+    long[] changed = new long[old.length + 3];
+    long[] values = {span, what, ref};
+    for (int part = 0; part < 3; part++) {
+      System.arraycopy(old, part * n, changed, part * (n + 1), at);
+      changed[part * (n + 1) + at] = values[part];
+      System.arraycopy(old, part * n + at, changed, part * (n + 1) + at + 1, n - at);
+    }
+    return changed;
+  }
+
+  /** {@return a subject's lines without those of a ref}, null where none are left */
+  static long @Nullable [] without(long[] lines, int ref) {
+    return filtered(lines, 3, 2, value -> (int) value != ref);
+  }
+
+  static long[] withHolder(long @Nullable [] list, long holder, long refAndEnd) {
+    long[] old = list == null ? new long[0] : list;
+    int n = old.length / 2;
+    long[] changed = new long[old.length + 2];
+    System.arraycopy(old, 0, changed, 0, n);
+    changed[n] = holder;
+    System.arraycopy(old, n, changed, n + 1, n);
+    changed[2 * n + 1] = refAndEnd;
+    return changed;
+  }
+
+  static long @Nullable [] withoutHolder(long[] list, int ref) {
+    return filtered(list, 2, 1, value -> (int) (value >> 32) != ref);
+  }
+
+  private static long @Nullable [] filtered(
+      long[] list, int parts, int decides, java.util.function.LongPredicate stays) {
+    int n = list.length / parts;
+    int kept = 0;
+    for (int i = 0; i < n; i++) {
+      kept += stays.test(list[decides * n + i]) ? 1 : 0;
+    }
+    if (kept == n) {
+      return list;
+    }
+    if (kept == 0) {
+      return null;
+    }
+    long[] changed = new long[kept * parts];
+    int next = 0;
+    for (int i = 0; i < n; i++) {
+      if (stays.test(list[decides * n + i])) {
+        for (int part = 0; part < parts; part++) {
+          changed[part * kept + next] = list[part * n + i];
+        }
+        next++;
+      }
+    }
+    return changed;
+  }
+}

@@ -1,0 +1,31 @@
+package mandala.core.engine;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Where places changed, and at which snapshot. What was compiled before a change and has nothing
+ * where places changed is still good. Immutable; forgets beyond a few entries, and then says so.
+ */
+record PlaceLog(List<Entry> entries, long forgottenUpTo) {
+
+  static final PlaceLog EMPTY = new PlaceLog(List.of(), -1);
+  private static final int MOST = 64;
+
+  /** A stretch of positions where something came, went or changed at a snapshot. */
+  record Entry(long number, int from, int to) {}
+
+  PlaceLog {
+    entries = List.copyOf(entries);
+  }
+
+  PlaceLog with(List<Entry> more) {
+    List<Entry> all = new ArrayList<>(entries);
+    all.addAll(more);
+    long forgotten = forgottenUpTo;
+    while (all.size() > MOST) {
+      forgotten = Math.max(forgotten, all.removeFirst().number());
+    }
+    return new PlaceLog(all, forgotten);
+  }
+}

@@ -1,0 +1,101 @@
+package mandala.core.engine;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.IntStream;
+import mandala.core.model.Assignment;
+import mandala.core.model.Bridge;
+import mandala.core.model.Catalogue;
+
+/**
+ * Compiles a whole model. 1. People, places and rights get numbers ({@link Directory}, {@link
+ * Places}, {@link Rights}). 2. {@link #read} turns assignments and bridges into lines. 3. {@link
+ * #sort} puts the lines into tables, by subject and from the other side. Cost: linear, two counting
+ * sorts of all lines.
+ */
+final class SnapshotBuild {
+
+  private final Snapshot it;
+  private final Lines allows = new Lines();
+  private final Lines denies = new Lines();
+  private final Anchors.Builder anchors = new Anchors.Builder();
+
+  private SnapshotBuild(Snapshot it) {
+    this.it = it;
+  }
+
+  static Snapshot of(Catalogue catalogue) {
+    return of(catalogue, 0);
+  }
+
+  static Snapshot of(Catalogue catalogue, long number) {
+    Rights rights = new Rights(catalogue);
+    Directory directory = new Directory(catalogue);
+    Places places = new Places(catalogue, directory, rights);
+    Snapshot it =
+        new Snapshot(
+            number, catalogue, rights, new Vocabulary(), directory, People.of(directory), places);
+    it.live = liveSpans(directory, places);
+    it.unitParents = PlacesBuild.unitParents(directory);
+    SnapshotBuild build = new SnapshotBuild(it);
+    build.read();
+    build.sort();
+    return it;
+  }
+
+  private void read() {
+    GroundReader anchorReader = new GroundReader(it.catalogue, it.places, it.rights);
+    LineReader reader =
+        new LineReader(
+            it,
+            (deny, subject, span, what, ref) ->
+                (deny ? denies : allows).add(subject, span, what, ref),
+            (ground, number) ->
+                anchors.add(anchorReader.anchor(ground.clause(), ground.within()), number));
+    for (Assignment assignment : it.catalogue.assignments().values()) {
+      reader.read(assignment);
+    }
+    for (Bridge bridge : it.catalogue.bridges().values()) {
+      reader.read(bridge);
+    }
+    for (int p = 0; p < it.catalogue.principals().numbers(); p++) {
+      List<Cover> covers = reader.covers(p);
+      if (covers != null) {
+        it.covers = it.covers.with(p, covers);
+      }
+    }
+  }
+
+  private void sort() {
+    int[] numbers = {
+      it.catalogue.principals().numbers(),
+      it.catalogue.groups().numbers(),
+      it.catalogue.accounts().numbers(),
+      it.catalogue.patterns().numbers(),
+      3
+    };
+    int positions = it.places.count + 1;
+    int grounds = it.grounds.size();
+    it.allow = allows.bySubject(positions, numbers);
+    it.deny = denies.bySubject(positions, numbers);
+    it.allowAt = allows.byPosition(positions);
+    it.denyAt = denies.byPosition(positions);
+    it.allowOf = allows.byGround(grounds);
+    it.denyOf = denies.byGround(grounds);
+    it.anchors = anchors.build();
+  }
+
+  static Spans liveSpans(Directory directory, Places places) {
+    int[] ids =
+        IntStream.range(0, directory.accounts())
+            .filter(a -> directory.live[a])
+            .boxed()
+            .sorted((a, b) -> Integer.compare(places.accountAt[a], places.accountAt[b]))
+            .mapToInt(Integer::intValue)
+            .toArray();
+    Spans.Builder spans = new Spans.Builder();
+    Arrays.stream(ids)
+        .forEach(a -> spans.add(places.accountAt[a], places.ownEnd[a], Spans.NO_FLOOR));
+    return spans.build();
+  }
+}

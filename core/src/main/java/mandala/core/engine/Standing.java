@@ -1,0 +1,122 @@
+package mandala.core.engine;
+
+import java.util.ArrayList;
+import java.util.List;
+import mandala.core.model.Key;
+
+/**
+ * Where a session stands before any permission is asked for (sections 6 and 7): it is in error,
+ * refused, or somebody's rights count.
+ */
+sealed interface Standing {
+
+  /** Somebody is unknown, or nobody could act so. */
+  record Error(String reason) implements Standing {}
+
+  /** Nothing is allowed. */
+  record Refused(Verdict verdict) implements Standing {}
+
+  /** A principal for itself. */
+  record Oneself(Who who, boolean mfa) implements Standing {}
+
+  /**
+   * One principal for another.
+   *
+   * @param who whose rights count
+   * @param covers the delegations in force between them, not none
+   */
+  record For(Who actor, Who who, List<Cover> covers, boolean mfa) implements Standing {}
+
+  /** {@return where a session stands} */
+  static Standing of(Snapshot it, Session session) {
+    int actor = it.principal(session.principal());
+    if (actor < -1) {
+      return unknown(session.principal());
+    }
+    long at = session.at().getEpochSecond();
+    if (session.actingFor() != null) {
+      return standFor(it, session, actor, session.actingFor(), at);
+    }
+    Who who = Who.of(it, actor, at);
+    return who.active
+        ? new Oneself(who, session.mfa() && who.hasFactor())
+        : new Refused(Verdict.INACTIVE);
+  }
+
+  private static Standing unknown(Key.Principal key) {
+    return new Error("there is no principal '" + key + "'");
+  }
+
+  private static Standing standFor(
+      Snapshot it, Session session, int actor, Key.Principal whom, long at) {
+    int actedFor = it.principal(whom);
+    if (actedFor < -1) {
+      return unknown(whom);
+    }
+    if (actor < 0 || actedFor < 0) {
+      return new Error("nobody acts for, or as, 'anonymous'");
+    }
+    if (actor == actedFor) {
+      return new Error("nobody acts for themselves");
+    }
+    Who delegate = Who.of(it, actor, at);
+    Who who = Who.of(it, actedFor, at);
+    if (!delegate.active || !who.active) {
+      return new Refused(Verdict.INACTIVE);
+    }
+    List<Cover> covers = new ArrayList<>();
+    for (Cover cover : it.covers.getOr(actedFor, List.of())) {
+      if (cover.delegate == actor && who.inForce(cover.times)) {
+        covers.add(cover);
+      }
+    }
+    int home = it.directory.profiles.require(actedFor).home;
+    if (covers.isEmpty() || !delegate.belongsTo(home)) {
+      return new Refused(Verdict.NO_DELEGATION);
+    }
+    return new For(delegate, who, covers, session.mfa() && delegate.hasFactor() && who.hasFactor());
+  }
+
+  /** {@return the sheet of one principal acting for another} */
+  static Sheet sheet(For standing) {
+    Snapshot it = standing.who().it;
+    Pieces pieces = new Pieces();
+    Gathering gathering = new Gathering(standing.who(), pieces);
+    gathering.allows(standing.mfa(), false);
+    gathering.denies();
+    new Gathering(standing.actor(), pieces).denies();
+    Sweep sweep = new Sweep(it);
+    sweep.run(pieces);
+    Pieces let = new Pieces();
+    Gathering covering = new Gathering(standing.who(), let);
+    for (Cover cover : standing.covers()) {
+      long[] row = cover.row(it);
+      for (int ground : cover.grounds) {
+        covering.covered(it.grounds.require(ground), row);
+      }
+    }
+    Sweep covered = new Sweep(it);
+    covered.run(let);
+    return new Sheet(it, sweep.runs, covered.runs);
+  }
+
+  /** {@return the verdict on a permission where it applies, one principal acting for another} */
+  static Verdict verdict(For standing, int permission, int at) {
+    Point point = new Point(standing.who(), standing.actor(), standing.mfa());
+    if (point.denied(permission, at)) {
+      return Verdict.DENIED;
+    }
+    Snapshot it = standing.who().it;
+    int bit = it.rights.bit[it.places.type[at]][permission];
+    int lane = it.rights.offset[it.places.type[at]] + (bit >> 6);
+    boolean covered = false;
+    for (Cover cover : standing.covers()) {
+      if ((cover.row(it)[lane] & 1L << bit) != 0) {
+        for (int ground : cover.grounds) {
+          covered |= point.covers(it.grounds.require(ground), at);
+        }
+      }
+    }
+    return covered ? point.verdict(permission, at) : Verdict.NONE;
+  }
+}

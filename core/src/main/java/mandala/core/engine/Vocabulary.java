@@ -1,0 +1,44 @@
+package mandala.core.engine;
+
+import java.util.HashMap;
+import java.util.Map;
+import mandala.core.model.Clause;
+
+/**
+ * Numbers for what is given and for grounds, shared by a snapshot and all that come of it by
+ * changes. A number says only what is meant; what that comes to, each snapshot says itself. Grows
+ * only. Thread-safe.
+ */
+final class Vocabulary {
+
+  private record Place(Clause clause, int within) {}
+
+  private final Map<GivenReader.Name, Integer> given = new HashMap<>();
+  private final Map<Place, Integer> grounds = new HashMap<>();
+
+  /** {@return the number of something given}, from 0 */
+  synchronized int given(GivenReader.Name name) {
+    Integer known = given.get(name);
+    if (known == null) {
+      known = given.size();
+      given.put(name, known);
+    }
+    return known;
+  }
+
+  /** {@return the number of a clause confined to an account}, or to none by -1; from 1 */
+  synchronized int ground(Clause clause, int within) {
+    Place place = new Place(clause, within);
+    Integer known = grounds.get(place);
+    if (known == null) {
+      known = grounds.size() + 1;
+      grounds.put(place, known);
+    }
+    return known;
+  }
+
+  /** {@return everything given that has a number so far} */
+  synchronized Map<GivenReader.Name, Integer> allGiven() {
+    return Map.copyOf(given);
+  }
+}

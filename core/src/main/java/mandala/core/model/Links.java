@@ -1,0 +1,275 @@
+package mandala.core.model;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import mandala.core.table.Register;
+import mandala.core.table.Table;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Who refers to whom, by the numbers that the catalogue's registers give: groups that list a
+ * principal or a group, groups of an account that have a rule, and what hangs on a principal.
+ * Immutable; a changed thing shares all else. What dangles in a faulty model is left out.
+ */
+public final class Links {
+
+  private static final int[] NONE = new int[0];
+
+  private Table<int[]> listing = Table.empty();
+  private Table<int[]> nesting = Table.empty();
+  private Table<int[]> ruled = Table.empty();
+  private Table<List<Guest>> guests = Table.empty();
+  private Table<List<Activation>> activations = Table.empty();
+  private Table<List<Delegation>> delegations = Table.empty();
+
+  private Links() {}
+
+  private Links(Links before) {
+    listing = before.listing;
+    nesting = before.nesting;
+    ruled = before.ruled;
+    guests = before.guests;
+    activations = before.activations;
+    delegations = before.delegations;
+  }
+
+  static Links of(
+      AccessModel model,
+      Register<Key.Principal, Principal> principals,
+      Register<Key.Group, Group> groups,
+      Register<Key.Account, Account> accounts) {
+    int[][] listing = new int[principals.numbers()][];
+    int[][] nesting = new int[groups.numbers()][];
+    int[][] ruled = new int[accounts.numbers()][];
+    for (int g = 0; g < groups.numbers(); g++) {
+      Group group = groups.the(g);
+      for (Group.Member member : group.members()) {
+        switch (member) {
+          case Group.Member.OfPrincipal(var _, Key.Principal key) ->
+              add(listing, principals.number(key), g);
+          case Group.Member.OfGroup(Key.Group key) -> add(nesting, groups.number(key), g);
+        }
+      }
+      if (group.rule() != null) {
+        add(ruled, accounts.number(group.account()), g);
+      }
+    }
+    Links links = new Links();
+    links.listing = trimmed(listing);
+    links.nesting = trimmed(nesting);
+    links.ruled = trimmed(ruled);
+    links.guests = lists(model.guests(), principals, Guest::principal);
+    links.activations = lists(model.activations(), principals, Activation::principal);
+    links.delegations = lists(model.delegations(), principals, Delegation::principal);
+    return links;
+  }
+
+  /** Adds to a list that doubles and keeps its length in its first place. */
+  private static void add(int[][] lists, int at, int value) {
+    if (at >= 0) {
+      int[] list = lists[at] == null ? new int[4] : lists[at];
+      if (list[0] + 1 == list.length) {
+        list = Arrays.copyOf(list, list.length * 2);
+      }
+      list[++list[0]] = value;
+      lists[at] = list;
+    }
+  }
+
+  private static Table<int[]> trimmed(int[][] lists) {
+    for (int i = 0; i < lists.length; i++) {
+      if (lists[i] != null) {
+        lists[i] = Arrays.copyOfRange(lists[i], 1, lists[i][0] + 1);
+      }
+    }
+    return Table.of(lists);
+  }
+
+  private static <T> Table<List<T>> lists(
+      List<T> things,
+      Register<Key.Principal, Principal> principals,
+      java.util.function.Function<T, Key.Principal> of) {
+    @SuppressWarnings("unchecked") // filled with lists of T only
+    List<T>[] lists = new List[things.isEmpty() ? 0 : principals.numbers()];
+    for (T thing : things) {
+      int p = principals.number(of.apply(thing));
+      if (p >= 0) {
+        lists[p] = plus(lists[p], thing);
+      }
+    }
+    return Table.of(lists);
+  }
+
+  private static <T> List<T> plus(@Nullable List<T> list, T thing) {
+    List<T> longer = new ArrayList<>(list == null ? List.of() : list);
+    longer.add(thing);
+    return List.copyOf(longer);
+  }
+
+  private static <T> Table<List<T>> minus(Table<List<T>> lists, int at, T thing) {
+    List<T> shorter = new ArrayList<>(lists.getOr(at, List.of()));
+    shorter.remove(thing);
+    return lists.with(at, shorter.isEmpty() ? null : List.copyOf(shorter));
+  }
+
+  private static Table<int[]> plus(Table<int[]> lists, int at, int value) {
+    int[] list = lists.getOr(at, NONE);
+    int[] longer = Arrays.copyOf(list, list.length + 1);
+    longer[list.length] = value;
+    return lists.with(at, longer);
+  }
+
+  private static Table<int[]> minus(Table<int[]> lists, int at, int value) {
+    int[] list = lists.getOr(at, NONE);
+    for (int i = 0; i < list.length; i++) {
+      if (list[i] == value) {
+        int[] shorter = new int[list.length - 1];
+        System.arraycopy(list, 0, shorter, 0, i);
+        System.arraycopy(list, i + 1, shorter, i, shorter.length - i);
+        return lists.with(at, shorter.length == 0 ? null : shorter);
+      }
+    }
+    return lists;
+  }
+
+  /** A group came, changed or went; its members of before and after are compared. */
+  Links with(
+      @Nullable Group before,
+      @Nullable Group after,
+      Register<Key.Principal, Principal> principals,
+      Register<Key.Group, Group> groups,
+      Register<Key.Account, Account> accounts) {
+    Links links = new Links(this);
+    Group either = after == null ? before : after;
+    if (either == null) {
+      return links;
+    }
+    int g = groups.require(either.key());
+    List<Group.Member> old = before == null ? List.of() : before.members();
+    List<Group.Member> now = after == null ? List.of() : after.members();
+    java.util.Set<Group.Member> stays = new java.util.HashSet<>(now);
+    for (Group.Member member : old) {
+      if (!stays.remove(member)) {
+        links.put(member, g, false, principals, groups);
+      }
+    }
+    java.util.Set<Group.Member> was = new java.util.HashSet<>(old);
+    for (Group.Member member : now) {
+      if (was.add(member)) {
+        links.put(member, g, true, principals, groups);
+      }
+    }
+    if (before != null && before.rule() != null) {
+      links.ruled = minus(links.ruled, accounts.require(before.account()), g);
+    }
+    if (after != null && after.rule() != null) {
+      links.ruled = plus(links.ruled, accounts.require(after.account()), g);
+    }
+    return links;
+  }
+
+  private void put(
+      Group.Member member,
+      int group,
+      boolean in,
+      Register<Key.Principal, Principal> principals,
+      Register<Key.Group, Group> groups) {
+    switch (member) {
+      case Group.Member.OfPrincipal(var _, Key.Principal key) -> {
+        int p = principals.require(key);
+        listing = in ? plus(listing, p, group) : minus(listing, p, group);
+      }
+      case Group.Member.OfGroup(Key.Group key) -> {
+        int inner = groups.require(key);
+        nesting = in ? plus(nesting, inner, group) : minus(nesting, inner, group);
+      }
+    }
+  }
+
+  Links with(Guest it, Register<Key.Principal, Principal> principals) {
+    Links links = new Links(this);
+    int p = principals.require(it.principal());
+    links.guests = guests.with(p, plus(guests.get(p), it));
+    return links;
+  }
+
+  Links without(Guest it, Register<Key.Principal, Principal> principals) {
+    Links links = new Links(this);
+    links.guests = minus(guests, principals.require(it.principal()), it);
+    return links;
+  }
+
+  Links with(Activation it, Register<Key.Principal, Principal> principals) {
+    Links links = new Links(this);
+    int p = principals.require(it.principal());
+    links.activations = activations.with(p, plus(activations.get(p), it));
+    return links;
+  }
+
+  Links without(Activation it, Register<Key.Principal, Principal> principals) {
+    Links links = new Links(this);
+    links.activations = minus(activations, principals.require(it.principal()), it);
+    return links;
+  }
+
+  Links with(Delegation it, Register<Key.Principal, Principal> principals) {
+    Links links = new Links(this);
+    int p = principals.require(it.principal());
+    links.delegations = delegations.with(p, plus(delegations.get(p), it));
+    return links;
+  }
+
+  Links without(Delegation it, Register<Key.Principal, Principal> principals) {
+    Links links = new Links(this);
+    links.delegations = minus(delegations, principals.require(it.principal()), it);
+    return links;
+  }
+
+  /** {@return the numbers of the groups that list a principal}; not to be changed */
+  public int[] listing(int principal) {
+    return listing.getOr(principal, NONE);
+  }
+
+  /** {@return the numbers of the groups that list a group}; not to be changed */
+  public int[] nesting(int group) {
+    return nesting.getOr(group, NONE);
+  }
+
+  /** {@return the numbers of an account's groups that have a rule}; not to be changed */
+  public int[] ruled(int account) {
+    return ruled.getOr(account, NONE);
+  }
+
+  /** {@return a principal's guest memberships} */
+  public List<Guest> guests(int principal) {
+    return guests.getOr(principal, List.of());
+  }
+
+  /** {@return the activations that a principal made} */
+  public List<Activation> activations(int principal) {
+    return activations.getOr(principal, List.of());
+  }
+
+  /** {@return the delegations in which a principal is acted for} */
+  public List<Delegation> delegations(int principal) {
+    return delegations.getOr(principal, List.of());
+  }
+
+  List<Guest> allGuests(Register<Key.Principal, Principal> principals) {
+    return all(guests, principals);
+  }
+
+  List<Activation> allActivations(Register<Key.Principal, Principal> principals) {
+    return all(activations, principals);
+  }
+
+  private static <T> List<T> all(
+      Table<List<T>> lists, Register<Key.Principal, Principal> principals) {
+    List<T> all = new ArrayList<>();
+    for (int p = 0; p < principals.numbers(); p++) {
+      all.addAll(lists.getOr(p, List.of()));
+    }
+    return all;
+  }
+}
