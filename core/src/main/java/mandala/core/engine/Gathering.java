@@ -1,7 +1,9 @@
 package mandala.core.engine;
 
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -30,72 +32,141 @@ final class Gathering {
   }
 
   /**
-   * Adds what is allowed.
+   * Adds what is allowed. Lines of the same ground are joined before they are read as positions:
+   * many groups give something on one's own records, and these are the same records.
    *
    * @param mfa whether a second factor counts
    * @param switchedOn whether what was switched on counts
    */
   void allows(boolean mfa, boolean switchedOn) {
-    for (int subject : who.subjects) {
-      long[] lines = it.lines(false, subject);
+    int refused = switchedOn ? 0 : Line.JUST_IN_TIME;
+    long[] @Nullable [] lists = new long[who.subjects.length][];
+    for (int s = 0; s < lists.length; s++) {
+      lists[s] = it.lines(false, who.subjects[s]);
+    }
+    Joined joined = new Joined();
+    for (int s = 0; s < lists.length; s++) {
+      long[] lines = lists[s];
       if (lines != null) {
-        Spans cut = Line.kind(subject) == Line.PUBLIC ? it.live : reachable;
+        boolean open = Line.kind(who.subjects[s]) == Line.PUBLIC;
+        Spans cut = open ? it.live : reachable;
         int n = lines.length / 3;
         for (int i = 0; i < n; i++) {
-          allow(lines[i], lines[n + i], (int) lines[2 * n + i], cut, mfa, switchedOn);
+          long span = lines[i];
+          int given = Line.given(lines[n + i]);
+          int flags = Line.flags(span);
+          if (flags == 0) {
+            plain(span, cut, it.rows.array(given, false, mfa), it.rows.offset(given));
+          } else if ((flags & refused) == 0
+              && ((flags & Line.SPECIAL) == 0
+                  || who.holds((int) lines[2 * n + i], (flags & Line.JUST_IN_TIME) != 0))) {
+            joined.add(span, lines[n + i], open, mfa);
+          }
         }
       }
     }
-  }
-
-  private void allow(
-      long span, long what, int ref, Spans subjectCut, boolean mfa, boolean switchedOn) {
-    int flags = Line.flags(what);
-    Given given = it.given.require(Line.given(what));
-    if (flags == 0) {
-      plain(Line.start(span), Line.end(span), subjectCut, given.row(mfa, false));
-      return;
-    }
-    if ((flags & Line.SPECIAL) != 0
-        && ((!switchedOn && who.isJustInTime(ref)) || !who.holds(ref, true))) {
-      return;
-    }
-    Spans cut = (flags & Line.BRIDGE) != 0 ? it.live : subjectCut;
-    boolean through = (flags & Line.CROSSES) != 0;
-    boolean view = (flags & Line.VIEW) != 0;
-    Spans where = where(span, what, flags).and(cut);
-    int type = type(what, flags);
-    if ((flags & Line.OWN_UNIT) == 0) {
-      into.add(where, type, through, false, given.row(mfa, view));
-      return;
-    }
-    into.add(where.and(units(true)), type, through, false, given.row(mfa, view));
-    into.add(where.and(units(false)), type, through, false, given.row(mfa, true));
+    joined.flush();
   }
 
   /** The common case: a stretch that lies in one reachable span. */
-  private void plain(int start, int end, Spans cut, long[] row) {
-    int i = cut.find(start);
+  private void plain(long span, Spans cut, long[] array, int offset) {
+    int start = Line.start(span);
+    int end = Line.end(span);
     if (start == end) {
-      return;
+      return; // a ground that covers nothing
     }
+    int i = cut.size() == 1 && cut.start[0] <= start ? 0 : cut.find(start);
     if (i >= 0 && end <= cut.end[i]) {
-      into.add(start, end, start, -1, false, row);
+      into.add(start, end, start, -1, false, array, offset);
     } else {
-      into.add(Spans.of(start, end, start).and(cut), -1, false, false, row);
+      Spans where = Spans.of(start, end, start).and(cut);
+      into.add(places, where, -1, false, new Pieces.Gift(array, offset, false, false));
     }
   }
 
-  private int type(long what, int flags) {
-    return (flags & Line.TYPED) == 0 ? -1 : it.grounds.require(Line.ground(what)).type();
+  /** Lines by where they hold, joined into one row each. */
+  private final class Joined {
+    private final Map<Where, Row> rows = new HashMap<>();
+
+    /** Ground and span say where; the rest what cuts it. */
+    private record Where(int ground, long span, boolean live) {}
+
+    /** One thing's row as it is, or the join of several in an array of its own. */
+    private static final class Row {
+      long[] array;
+      int offset;
+      boolean view;
+      boolean own;
+
+      Row(long[] array, int offset, boolean view) {
+        this.array = array;
+        this.offset = offset;
+        this.view = view;
+      }
+    }
+
+    void add(long span, long what, boolean open, boolean mfa) {
+      int flags = Line.flags(span);
+      int given = Line.given(what);
+      boolean view = (flags & Line.VIEW) != 0;
+      boolean live = open || (flags & Line.BRIDGE) != 0;
+      int kept = flags & (Line.RELATIVE | Line.ASK_GROUND | Line.CROSSES);
+      long place = Line.span(Line.start(span), Line.end(span), kept);
+      long[] array = it.rows.array(given, false, mfa);
+      int offset = it.rows.offset(given);
+      Where where = new Where(Line.ground(what), place, live);
+      Row known = rows.get(where);
+      if (known == null) {
+        rows.put(where, new Row(array, offset, view));
+        return;
+      }
+      if (!known.own) {
+        long[] own = new long[it.rights.rowLength];
+        join(own, known.array, known.offset, known.view);
+        known.array = own;
+        known.offset = 0;
+        known.view = false;
+        known.own = true;
+      }
+      join(known.array, array, offset, view);
+    }
+
+    private void join(long[] own, long[] array, int offset, boolean view) {
+      for (int lane = 0; lane < own.length; lane++) {
+        own[lane] |= view ? array[offset + lane] & it.rights.viewRow[lane] : array[offset + lane];
+      }
+    }
+
+    void flush() {
+      rows.forEach(
+          (where, row) -> {
+            int flags = Line.flags(where.span());
+            Spans cut = where.live() ? it.live : reachable;
+            Spans spans = where(where.span(), where.ground(), flags).and(cut);
+            int type = type(where.ground(), flags);
+            boolean through = (flags & Line.CROSSES) != 0;
+            Pieces.Gift gift = new Pieces.Gift(row.array, row.offset, row.view, false);
+            if ((flags & Line.OWN_UNIT) == 0) {
+              into.add(places, spans, type, through, gift);
+              return;
+            }
+            into.add(places, spans.and(units(true)), type, through, gift);
+            Pieces.Gift viewed = new Pieces.Gift(row.array, row.offset, true, false);
+            into.add(places, spans.and(units(false)), type, through, viewed);
+          });
+    }
+  }
+
+  private int type(int ground, int flags) {
+    return (flags & Line.TYPED) == 0 ? -1 : it.grounds.require(ground).type();
   }
 
   /** A line's fixed terms, and its relative ones but the own unit. */
-  private Spans where(long span, long what, int flags) {
+  private Spans where(long span, int ground, int flags) {
     Spans where =
-        Line.ground(what) == 0
+        ground == 0
             ? Spans.of(Line.start(span), Line.end(span), Line.start(span))
-            : it.grounds.require(Line.ground(what)).spans();
+            : it.grounds.require(ground).spans();
     return relative(where, flags);
   }
 
@@ -120,12 +191,14 @@ final class Gathering {
       if (lines != null) {
         int n = lines.length / 3;
         for (int i = 0; i < n; i++) {
-          long what = lines[n + i];
-          int flags = Line.flags(what);
+          int ground = Line.ground(lines[n + i]);
+          int given = Line.given(lines[n + i]);
+          int flags = Line.flags(lines[i]);
           if ((flags & Line.SPECIAL) == 0 || who.holds((int) lines[2 * n + i], false)) {
-            Spans where = where(lines[i], what, flags);
-            long[] row = it.given.require(Line.given(what)).deny;
-            inFull(where, type(what, flags), flags, true, row);
+            Pieces.Gift gift =
+                new Pieces.Gift(
+                    it.rows.array(given, true, false), it.rows.offset(given), false, true);
+            inFull(where(lines[i], ground, flags), type(ground, flags), flags, gift);
           }
         }
       }
@@ -134,16 +207,18 @@ final class Gathering {
 
   /** Adds a row wherever a ground covers, seals aside and every reach in full, as an allow. */
   void covered(Ground ground, long[] row) {
-    inFull(relative(ground.spans(), ground.flags()), ground.type(), ground.flags(), false, row);
+    Spans where = relative(ground.spans(), ground.flags());
+    Pieces.Gift gift = new Pieces.Gift(row, 0, false, false);
+    inFull(where, ground.type(), ground.flags(), gift);
   }
 
-  private void inFull(Spans where, int type, int flags, boolean denying, long[] row) {
+  private void inFull(Spans where, int type, int flags, Pieces.Gift gift) {
     if ((flags & Line.OWN_UNIT) == 0) {
-      into.add(where, type, true, denying, row);
+      into.add(places, where, type, true, gift);
       return;
     }
-    into.add(where.and(units(true)), type, true, denying, row);
-    into.add(where.and(units(false)), type, true, denying, row);
+    into.add(places, where.and(units(true)), type, true, gift);
+    into.add(places, where.and(units(false)), type, true, gift);
   }
 
   private Spans own() {

@@ -23,6 +23,6 @@ record Ground(Clause clause, int within, Spans spans, int type, int flags) {
 
   /** {@return first start and last end of the spans}, packed; 0 where there are none */
   long bounds() {
-    return spans.size() == 0 ? 0 : Line.span(spans.start[0], spans.end[spans.size() - 1]);
+    return spans.size() == 0 ? 0 : Line.span(spans.start[0], spans.end[spans.size() - 1], 0);
   }
 }

@@ -1,19 +1,22 @@
 package mandala.core.engine;
 
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.function.IntPredicate;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Key;
 import mandala.core.model.Term;
 
-/** Reads clauses as grounds (section 4). Stateless but for what it reads from. */
+/** Reads clauses as grounds (section 4). Not thread-safe: it keeps what it has read. */
 final class GroundReader {
 
   private final Catalogue catalogue;
   private final Places places;
   private final Rights rights;
+  private final Map<Term, Spans> known = new HashMap<>();
 
   GroundReader(Catalogue catalogue, Places places, Rights rights) {
     this.catalogue = catalogue;
@@ -31,15 +34,15 @@ final class GroundReader {
     return switch (clause.terms().getFirst()) {
       case Term.Tree(Key.Resource key) -> {
         int at = places.require(key);
-        yield Line.span(at, places.end[at]);
+        yield Line.span(at, places.end[at], 0);
       }
       case Term.Only(Key.Resource key) -> {
         int at = places.require(key);
-        yield Line.span(at, at + 1);
+        yield Line.span(at, at + 1, 0);
       }
       case Term.InAccount(Key.Account key) -> {
         int account = catalogue.accounts().require(key);
-        yield Line.span(places.accountAt[account], places.ownEnd[account]);
+        yield Line.span(places.accountAt[account], places.ownEnd[account], 0);
       }
       default -> -1;
     };
@@ -73,7 +76,7 @@ final class GroundReader {
             Term.InUnit _,
             Term.OwnedBy _,
             Term.Labelled _ ->
-            fixed = fixed.and(read(term));
+            fixed = fixed.and(known(term));
       }
     }
     if (type >= 0) {
@@ -85,6 +88,13 @@ final class GroundReader {
       flags |= Line.FLOORED;
     }
     return new Ground(clause, within, fixed, type, flags);
+  }
+
+  /** What is drawn from all positions is kept: many clauses have the same label. */
+  private Spans known(Term term) {
+    return term instanceof Term.Labelled || term instanceof Term.OwnedBy
+        ? known.computeIfAbsent(term, this::read)
+        : read(term);
   }
 
   private Spans read(Term term) {

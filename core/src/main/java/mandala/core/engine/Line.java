@@ -7,10 +7,9 @@ import mandala.core.model.Subject;
  * The layout of a line: one clause of one assignment or bridge, as three numbers.
  *
  * <ul>
- *   <li><i>span</i>: first position (upper half) and end (lower half, exclusive) between which it
- *       can cover anything;
- *   <li><i>what</i>: ground (upper half; 0 where none is needed), what is given (20 bits), flags
- *       (12 bits);
+ *   <li><i>span</i>: first position (24 bits) and end (24 bits, exclusive) between which it can cover
+ *       anything, and flags (16 bits): all that a search needs to pass a line by;
+ *   <li><i>what</i>: ground (upper half; 0 where none is needed) and the number of what is given;
  *   <li><i>ref</i>: the number of the assignment, or the complement of a bridge's.
  * </ul>
  *
@@ -45,9 +44,14 @@ final class Line {
   /** It is a bridge: the principal need not belong to the resource's account. */
   static final int BRIDGE = 1 << 10;
 
-  private static final int GIVEN_BITS = 20;
-  private static final int FLAG_BITS = 12;
-  static final int MOST_GIVEN = 1 << GIVEN_BITS;
+  /** It must be switched on to allow. */
+  static final int JUST_IN_TIME = 1 << 11;
+
+  private static final int POSITION_BITS = 24;
+  private static final int FLAG_BITS = 16;
+
+  /** No more positions than this. */
+  static final int MOST_POSITIONS = (1 << POSITION_BITS) - 1;
 
   /** Kinds of subject, in the upper four bits of a subject's code; below them is its number. */
   static final int PRINCIPAL = 0;
@@ -61,24 +65,24 @@ final class Line {
 
   private Line() {}
 
-  static long span(int start, int end) {
-    return (long) start << 32 | end;
+  static long span(int start, int end, int flags) {
+    return (long) start << POSITION_BITS + FLAG_BITS | (long) end << FLAG_BITS | flags;
   }
 
   static int start(long span) {
-    return (int) (span >>> 32);
+    return (int) (span >>> POSITION_BITS + FLAG_BITS);
   }
 
   static int end(long span) {
-    return (int) span;
+    return (int) (span >>> FLAG_BITS) & MOST_POSITIONS;
   }
 
-  static long what(int ground, int given, int flags) {
-    if (given >= MOST_GIVEN) {
-      throw new IllegalArgumentException(
-          "More than " + MOST_GIVEN + " roles, sets and permissions are assigned");
-    }
-    return (long) ground << 32 | (long) given << FLAG_BITS | flags;
+  static int flags(long span) {
+    return (int) span & (1 << FLAG_BITS) - 1;
+  }
+
+  static long what(int ground, int given) {
+    return (long) ground << 32 | given;
   }
 
   static int ground(long what) {
@@ -86,11 +90,7 @@ final class Line {
   }
 
   static int given(long what) {
-    return (int) (what >>> FLAG_BITS) & MOST_GIVEN - 1;
-  }
-
-  static int flags(long what) {
-    return (int) what & (1 << FLAG_BITS) - 1;
+    return (int) what;
   }
 
   static int subject(int kind, int number) {

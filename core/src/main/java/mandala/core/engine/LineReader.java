@@ -1,6 +1,8 @@
 package mandala.core.engine;
 
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Map;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Clause;
@@ -29,6 +31,13 @@ final class LineReader {
   private final GivenReader givens;
   private final Sink sink;
 
+  /** What was read before; models share what is the same, so it is found by identity. */
+  private final Map<Subject, Integer> subjects = new IdentityHashMap<>();
+
+  private final Map<Clause, Long> plains = new IdentityHashMap<>();
+  private final Map<Gives, Integer> gifts = new IdentityHashMap<>();
+  private final Map<Gives, Integer> denials = new IdentityHashMap<>();
+
   /** Told of grounds that are new to the snapshot. */
   private final java.util.function.ObjIntConsumer<Ground> newGround;
 
@@ -40,16 +49,22 @@ final class LineReader {
     givens = new GivenReader(it.catalogue, it.rights);
   }
 
-  void read(Assignment assignment) {
-    int ref = it.catalogue.assignments().require(assignment.key());
-    int subject = Line.code(assignment.subject(), it.catalogue);
+  /** Reads the assignment with a number. */
+  void read(int ref, Assignment assignment) {
+    if (!isAlways(assignment.window())) {
+      it.times = it.times.with(ref, Times.of(assignment.window()));
+    }
+    int subject =
+        subjects.computeIfAbsent(assignment.subject(), key -> Line.code(key, it.catalogue));
     boolean denying =
         assignment.effect() == Assignment.Effect.DENY
             && assignment.gives() instanceof Gives.OfPermission;
     int given = given(assignment.gives(), denying);
     int flags = isAlways(assignment.window()) ? 0 : Line.SPECIAL;
     int allowFlags =
-        (assignment.mode() == Assignment.Mode.JUST_IN_TIME ? Line.SPECIAL : flags)
+        (assignment.mode() == Assignment.Mode.JUST_IN_TIME
+                ? Line.SPECIAL | Line.JUST_IN_TIME
+                : flags)
             | (assignment.crossesSeals() ? Line.CROSSES : 0);
     int home = homeOf(assignment.subject());
     Given what = it.given.require(given);
@@ -57,7 +72,7 @@ final class LineReader {
       scope(assignment.scope(), home, true, subject, given, flags | Line.CROSSES, ref);
     }
     if (!denying && assignment.scope().isEmpty() && assignment.viewScope().isEmpty()) {
-      sink.line(false, subject, 0, Line.what(0, given, allowFlags | Line.SPECIAL), ref);
+      sink.line(false, subject, allowFlags | Line.SPECIAL, Line.what(0, given), ref);
     } else if (!denying) {
       scope(assignment.scope(), home, false, subject, given, allowFlags, ref);
       scope(assignment.viewScope(), home, false, subject, given, allowFlags | Line.VIEW, ref);
@@ -77,7 +92,7 @@ final class LineReader {
     int target = it.catalogue.accounts().require(bridge.account());
     int flags = Line.SPECIAL | Line.BRIDGE;
     if (bridge.scope().isEmpty()) {
-      sink.line(false, subject, 0, Line.what(0, given, flags), ref);
+      sink.line(false, subject, flags, Line.what(0, given), ref);
     }
     for (Clause clause : bridge.scope()) {
       int ground = ground(clause, target);
@@ -136,6 +151,10 @@ final class LineReader {
   }
 
   private int given(Gives gives, boolean deny) {
+    return (deny ? denials : gifts).computeIfAbsent(gives, key -> read(key, deny));
+  }
+
+  private int read(Gives gives, boolean deny) {
     GivenReader.Name name = new GivenReader.Name(gives, deny);
     int number = it.vocabulary.given(name);
     if (it.given.get(number) == null) {
@@ -147,9 +166,9 @@ final class LineReader {
   private void scope(
       List<Clause> scope, int home, boolean deny, int subject, int given, int flags, int ref) {
     for (Clause clause : scope) {
-      long plain = grounds.plain(clause);
+      long plain = plains.computeIfAbsent(clause, grounds::plain);
       if (plain >= 0) {
-        sink.line(deny, subject, plain, Line.what(0, given, flags), ref);
+        sink.line(deny, subject, plain | flags, Line.what(0, given), ref);
       } else {
         put(deny, subject, given, flags, ground(clause, clause.relative() ? home : -1), ref);
       }
@@ -169,6 +188,7 @@ final class LineReader {
 
   private void put(boolean deny, int subject, int given, int flags, int ground, int ref) {
     Ground read = it.grounds.require(ground);
-    sink.line(deny, subject, read.bounds(), Line.what(ground, given, flags | read.flags()), ref);
+    sink.line(
+        deny, subject, read.bounds() | flags | read.flags(), Line.what(ground, given), ref);
   }
 }

@@ -9,7 +9,7 @@ import org.jspecify.annotations.Nullable;
  * lines by first position; and by where who-can finds them.
  *
  * <p>A subject's lines are one array: all spans, then all whats, then all refs. Found from a place
- * or a ground, lines are one array too: all (subject, given, flags), then all (ref, end).
+ * or a ground, lines are one array too: all (subject, given), then all (ref), then all spans.
  */
 final class Lines {
 
@@ -125,26 +125,28 @@ final class Lines {
 
   private Table<long[]> reverse(java.util.function.IntUnaryOperator key, int range) {
     int[] chosen = new int[size];
-    int n = 0;
+    int many = 0;
     for (int i = 0; i < size; i++) {
       if (key.applyAsInt(i) >= 0) {
-        chosen[n++] = i;
+        chosen[many++] = i;
       }
     }
-    int[] order = sorted(Arrays.copyOf(chosen, n), key, range);
+    int[] order = sorted(Arrays.copyOf(chosen, many), key, range);
     long[][] lists = new long[range][];
     int next = 0;
-    while (next < n) {
+    while (next < many) {
       int at = key.applyAsInt(order[next]);
       int from = next;
-      while (next < n && key.applyAsInt(order[next]) == at) {
+      while (next < many && key.applyAsInt(order[next]) == at) {
         next++;
       }
-      long[] list = new long[2 * (next - from)];
-      for (int i = from; i < next; i++) {
-        int line = order[i];
-        list[i - from] = holder(subject[line], what[line]);
-        list[next - from + i - from] = refAndEnd(ref[line], span[line]);
+      int n = next - from;
+      long[] list = new long[3 * n];
+      for (int i = 0; i < n; i++) {
+        int line = order[from + i];
+        list[i] = holder(subject[line], what[line]);
+        list[n + i] = ref[line];
+        list[2 * n + i] = span[line];
       }
       lists[at] = list;
     }
@@ -153,10 +155,6 @@ final class Lines {
 
   static long holder(int subject, long what) {
     return (long) subject << 32 | what & 0xFFFFFFFFL;
-  }
-
-  static long refAndEnd(int ref, long span) {
-    return (long) ref << 32 | Line.end(span);
   }
 
   // ---- one line into, or all of a ref out of, an array
@@ -184,19 +182,23 @@ final class Lines {
     return filtered(lines, 3, 2, value -> (int) value != ref);
   }
 
-  static long[] withHolder(long @Nullable [] list, long holder, long refAndEnd) {
+  /** {@return a list from the other side with one more line} */
+  static long[] withHolder(
+      long @Nullable [] list, int subject, long span, long what, int ref) {
     long[] old = list == null ? new long[0] : list;
-    int n = old.length / 2;
-    long[] changed = new long[old.length + 2];
-    System.arraycopy(old, 0, changed, 0, n);
-    changed[n] = holder;
-    System.arraycopy(old, n, changed, n + 1, n);
-    changed[2 * n + 1] = refAndEnd;
+    int n = old.length / 3;
+    long[] changed = new long[old.length + 3];
+    long[] values = {holder(subject, what), ref, span};
+    for (int part = 0; part < 3; part++) {
+      System.arraycopy(old, part * n, changed, part * (n + 1), n);
+      changed[part * (n + 1) + n] = values[part];
+    }
     return changed;
   }
 
+  /** {@return a list from the other side without the lines of a ref}, null where none are left */
   static long @Nullable [] withoutHolder(long[] list, int ref) {
-    return filtered(list, 2, 1, value -> (int) (value >> 32) != ref);
+    return filtered(list, 3, 1, value -> (int) value != ref);
   }
 
   private static long @Nullable [] filtered(

@@ -17,17 +17,23 @@ import org.jspecify.annotations.Nullable;
  * change costs nothing here, and who is not touched by it keeps the sheet. A sheet is given only
  * for instants at which no window that was looked at begins or ends.
  *
- * <p>Thread-safe; two threads may make the same sheet. Slots are found by hash, the last one in
- * stays.
+ * <p>Thread-safe; two threads may make the same sheet. A principal has eight slots by hash; in full
+ * ones who was asked about least makes room, and all grow older.
  */
 final class PersonCache {
 
-  private static final int SLOTS = 1 << 13;
+  private static final int SET_BITS = 10;
+
+  private static final int WAYS = 8;
 
   /** Who is asked about so often gets a sheet; before, a decision looks at lines only. */
-  private static final int OFTEN = 3;
+  private static final int OFTEN = 16;
 
-  private final AtomicReferenceArray<@Nullable Entry> entries = new AtomicReferenceArray<>(SLOTS);
+  private final AtomicReferenceArray<@Nullable Entry> entries =
+      new AtomicReferenceArray<>(WAYS << SET_BITS);
+
+  /** By slot: which entry stands there, to look at one array only. */
+  private final int[] keys = new int[WAYS << SET_BITS];
 
   /** What is known of one principal with or without a second factor. */
   private static final class Entry {
@@ -116,13 +122,36 @@ final class PersonCache {
   }
 
   private Entry entry(int id, boolean mfa) {
-    int slot = (id * 2 + (mfa ? 1 : 0)) * 0x9E3779B9 >>> 32 - 13;
-    Entry entry = entries.get(slot);
-    if (entry == null || entry.id != id || entry.mfa != mfa) {
-      entry = new Entry(id, mfa);
-      entries.set(slot, entry);
+    int key = id * 2 + (mfa ? 1 : 0) + 4;
+    int set = key * 0x9E3779B9 >>> 32 - SET_BITS;
+    for (int slot = set * WAYS; slot < (set + 1) * WAYS; slot++) {
+      if (keys[slot] == key) {
+        Entry entry = entries.get(slot);
+        if (entry != null && entry.id == id && entry.mfa == mfa) {
+          return entry;
+        }
+      }
     }
-    return entry;
+    return enter(new Entry(id, mfa), key, set);
+  }
+
+  private Entry enter(Entry fresh, int key, int set) {
+    int least = set * WAYS;
+    for (int slot = set * WAYS; slot < (set + 1) * WAYS; slot++) {
+      Entry entry = entries.get(slot);
+      if (entry == null) {
+        least = slot;
+        break;
+      }
+      Entry known = entries.get(least);
+      if (known != null && entry.asked < known.asked) {
+        least = slot;
+      }
+      entry.asked -= entry.asked >> 2;
+    }
+    entries.set(least, fresh);
+    keys[least] = key;
+    return fresh;
   }
 
   private static Found make(Snapshot it, int id, long at, boolean mfa, Entry entry) {
@@ -207,7 +236,7 @@ final class PersonCache {
       long what = lines[n + i];
       int given = Line.given(what);
       if (made.given.get(given) != it.given.get(given)
-          || (leads && (Line.flags(what) & Line.TEAM) != 0)) {
+          || (leads && (Line.flags(lines[i]) & Line.TEAM) != 0)) {
         return false;
       }
     }

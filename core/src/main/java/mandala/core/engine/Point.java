@@ -56,80 +56,61 @@ final class Point {
   }
 
   private boolean any(Who whose, int permission, int at, boolean denying) {
-    boolean belongs = denying || whose.belongsTo(places.account[at]);
-    int relative = UNKNOWN;
-    int type = places.type[at];
-    int bit = rights.bit[type][permission];
-    int lane = rights.offset[type] + (bit >> 6);
-    long mask = 1L << bit;
     boolean view = rights.permissions.get(permission).accessClass() == AccessClass.VIEW;
-    for (int subject : whose.subjects) {
-      long[] lines = it.lines(denying, subject);
+    long[] givers = it.rows.bits(permission, denying, mfa);
+    boolean belongs = denying || whose.belongsTo(places.account[at]);
+    int refused = denying || view ? 0 : Line.VIEW;
+    refused |= actor == null || denying ? 0 : Line.JUST_IN_TIME;
+    int relative = UNKNOWN;
+    int[] subjects = whose.subjects;
+    long[] @Nullable [] lists = new long[subjects.length][];
+    for (int i = 0; i < lists.length; i++) {
+      lists[i] = it.lines(denying, subjects[i]);
+    }
+    for (int s = 0; s < lists.length; s++) {
+      long[] lines = lists[s];
       if (lines == null) {
         continue;
       }
-      boolean wide = belongs || Line.kind(subject) == Line.PUBLIC;
+      boolean wide = belongs || Line.kind(subjects[s]) == Line.PUBLIC;
       int n = lines.length / 3;
       for (int i = 0; i < n; i++) {
         long span = lines[i];
         if (Line.start(span) > at) {
           break;
         }
-        if (at < Line.end(span)) {
-          long what = lines[n + i];
-          int flags = Line.flags(what);
-          if (!wide && (flags & Line.BRIDGE) == 0) {
+        int flags = Line.flags(span);
+        if (at >= Line.end(span)
+            || (flags & refused) != 0
+            || (!wide && (flags & Line.BRIDGE) == 0)) {
+          continue;
+        }
+        if ((flags & Line.RELATIVE) != 0) {
+          relative = relative == UNKNOWN ? relative(whose, at) : relative;
+          boolean viewed = denying || view || (relative >> 8 & FULL_UNIT) != 0;
+          if ((flags & Line.RELATIVE & ~relative) != 0
+              || (!viewed && (flags & Line.OWN_UNIT) != 0)) {
             continue;
           }
-          if ((flags & Line.RELATIVE) != 0 && relative == UNKNOWN) {
-            relative = relative(whose, at);
-          }
-          if (hits(whose, what, flags, span, (int) lines[2 * n + i], at, relative, view, denying)
-              && (row(what, flags, relative, denying)[lane] & mask) != 0) {
-            return true;
-          }
+        }
+        long what = lines[n + i];
+        if (People.has(givers, Line.given(what))
+            && hits(whose, what, flags, span, (int) lines[2 * n + i], at, denying)) {
+          return true;
         }
       }
     }
     return false;
   }
 
-  private long[] row(long what, int flags, int relative, boolean denying) {
-    Given given = it.given.require(Line.given(what));
-    if (denying) {
-      return given.deny;
-    }
-    boolean viewOnly =
-        (flags & Line.VIEW) != 0
-            || ((flags & Line.OWN_UNIT) != 0 && (relative >> 8 & FULL_UNIT) == 0);
-    return given.row(mfa, viewOnly);
-  }
-
-  /** Judges a line that spans a position; what it gives is not looked at. */
+  /** Judges a line that spans a position and gives what is asked. */
   private boolean hits(
-      Who whose,
-      long what,
-      int flags,
-      long span,
-      int ref,
-      int at,
-      int relative,
-      boolean view,
-      boolean denying) {
-    if (!denying && !view && (flags & Line.VIEW) != 0) {
-      return false;
-    }
-    if ((flags & Line.RELATIVE) != 0 && (flags & Line.RELATIVE & ~relative) != 0) {
-      return false;
-    }
+      Who whose, long what, int flags, long span, int ref, int at, boolean denying) {
     int floor = Line.start(span);
     if ((flags & Line.ASK_GROUND) != 0) {
       Ground ground = it.grounds.require(Line.ground(what));
-      if (ground.type() >= 0 && ground.type() != places.type[at]) {
-        return false;
-      }
       int i = ground.spans().find(at);
-      if (i < 0) {
+      if (i < 0 || (ground.type() >= 0 && ground.type() != places.type[at])) {
         return false;
       }
       floor = ground.spans().floor[i];
@@ -137,10 +118,8 @@ final class Point {
     if ((flags & Line.CROSSES) == 0 && places.seal[at] > floor && !named(flags, at)) {
       return false;
     }
-    if ((flags & Line.SPECIAL) == 0) {
-      return true;
-    }
-    return (actor == null || denying || !whose.isJustInTime(ref)) && whose.holds(ref, !denying);
+    return (flags & Line.SPECIAL) == 0
+        || whose.holds(ref, !denying && (flags & Line.JUST_IN_TIME) != 0);
   }
 
   /** A relative term names the account, or the record itself the principal (section 4, seals). */

@@ -72,6 +72,11 @@ final class Rights {
   /** By lane: how gates among its own bits open, and which bits ask for more. */
   final Gates[] gatesOfLane;
 
+  /** By permission: one lane it has a bit in, or -1 where it applies to nothing, and the bit. */
+  final int[] anyLane;
+
+  final long[] anyBit;
+
   /** By class, by lane: its bits. By risk, by lane: its bits. */
   final long[][] classMask;
 
@@ -118,6 +123,15 @@ final class Rights {
       for (int w = 0; w < words[t]; w++) {
         laneType[offset[t] + w] = t;
         gatesOfLane[offset[t] + w] = new Gates(this, t, w);
+      }
+    }
+    anyLane = new int[permissions.size()];
+    anyBit = new long[permissions.size()];
+    Arrays.fill(anyLane, -1);
+    for (int t = 0; t < types.size(); t++) {
+      for (int b = 0; b < ofType[t].length; b++) {
+        anyLane[ofType[t][b]] = offset[t] + (b >> 6);
+        anyBit[ofType[t][b]] = 1L << b;
       }
     }
     lanesOfType = new int[words.length][];

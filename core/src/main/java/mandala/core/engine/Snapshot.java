@@ -32,6 +32,12 @@ final class Snapshot {
 
   Table<Ground> grounds;
 
+  /** The same as rows and bits, laid out for speed. */
+  Rows rows;
+
+  /** By assignment: its window, where it has one. */
+  Table<Times> times;
+
   /** By kind of subject, by its number: its lines that allow; that deny ({@link Lines}). */
   Table<long[]>[] allow;
 
@@ -72,6 +78,8 @@ final class Snapshot {
     this.unitParents = Directory.NONE;
     this.given = Table.empty();
     this.grounds = Table.empty();
+    this.rows = Rows.none(rights);
+    this.times = Table.empty();
     this.allow = tables();
     this.deny = tables();
     this.allowAt = Table.empty();
@@ -94,6 +102,8 @@ final class Snapshot {
     this.unitParents = before.unitParents;
     this.given = before.given;
     this.grounds = before.grounds;
+    this.rows = before.rows;
+    this.times = before.times;
     this.allow = before.allow.clone();
     this.deny = before.deny.clone();
     this.allowAt = before.allowAt;

@@ -52,8 +52,11 @@ final class SnapshotBuild {
                 (deny ? denies : allows).add(subject, span, what, ref),
             (ground, number) ->
                 anchors.add(anchorReader.anchor(ground.clause(), ground.within()), number));
-    for (Assignment assignment : it.catalogue.assignments().values()) {
-      reader.read(assignment);
+    for (int ref = 0; ref < it.catalogue.assignments().numbers(); ref++) {
+      Assignment assignment = it.catalogue.assignments().at(ref);
+      if (assignment != null) {
+        reader.read(ref, assignment);
+      }
     }
     for (Bridge bridge : it.catalogue.bridges().values()) {
       reader.read(bridge);
@@ -83,6 +86,7 @@ final class SnapshotBuild {
     it.allowOf = allows.byGround(grounds);
     it.denyOf = denies.byGround(grounds);
     it.anchors = anchors.build();
+    it.rows = Rows.of(it.rights, it.given);
   }
 
   static Spans liveSpans(Directory directory, Places places) {

@@ -79,6 +79,12 @@ final class Spans {
     if (size() == 0 || other.size() == 0) {
       return EMPTY;
     }
+    if (size() == 1) {
+      return other.cut(start[0], end[0], floor[0]);
+    }
+    if (other.size() == 1) {
+      return cut(other.start[0], other.end[0], other.floor[0]);
+    }
     Builder both = new Builder();
     int i = 0;
     int j = 0;
@@ -93,6 +99,22 @@ final class Spans {
       } else {
         j++;
       }
+    }
+    return both.build();
+  }
+
+  /** {@return what of these lies in one span} */
+  private Spans cut(int from, int to, int itsFloor) {
+    int first = Places.lowerBound(start, from);
+    if (first > 0 && end[first - 1] > from) {
+      first--;
+    }
+    if (from <= start[0] && end[end.length - 1] <= to && itsFloor == NO_FLOOR) {
+      return this;
+    }
+    Builder both = new Builder();
+    for (int i = first; i < start.length && start[i] < to; i++) {
+      both.add(Math.max(start[i], from), Math.min(end[i], to), Math.max(floor[i], itsFloor));
     }
     return both.build();
   }

@@ -41,6 +41,10 @@ final class Sweep {
   private int[] frameEnd = new int[32];
   private int[][] frameLanes = new int[32][];
   private boolean[] isSubtree = new boolean[32];
+
+  /** Something may be allowed on the frame, so that a seal within it matters. */
+  private boolean[] allowsAny = new boolean[32];
+
   private long[][] allow = new long[32][];
   private long[][] through = new long[32][];
   private long[][] deny = new long[32][];
@@ -126,12 +130,12 @@ final class Sweep {
       if (at == Integer.MAX_VALUE) {
         continue;
       }
-      int before = top;
+      entered = top;
       if (at < places.count && places.seal[at] == at && !idle()) {
         bar(at, places.end[at]);
       }
       next = takeAll(pieces, next, at);
-      for (int frame = before + 1; frame <= top; frame++) {
+      for (int frame = entered + 1; frame <= top; frame++) {
         enter(frame);
       }
     }
@@ -149,14 +153,11 @@ final class Sweep {
   /** The last position at which something was taken or left. */
   private int passed;
 
+  /** Frames up to this one are noted. */
+  private int entered;
+
   private boolean idle() {
-    int[] list = frameLanes[top];
-    for (int i = 0; i < list.length; i += 2) {
-      if (allow[top][list[i]] != 0) {
-        return false;
-      }
-    }
-    return true;
+    return !allowsAny[top];
   }
 
   private int takeAll(Pieces pieces, int from, int at) {
@@ -170,6 +171,10 @@ final class Sweep {
         return next;
       }
       int waitEnd = waits && wait != null ? wait.end() : -1;
+      if (comes && !waits && pieces.end[order[next]] == at + 1 && places.isThere(at)) {
+        passed = at;
+        return points(pieces, next, at);
+      }
       boolean first =
           comes
               && (pieces.end[order[next]] > waitEnd
@@ -186,6 +191,51 @@ final class Sweep {
         }
       }
     }
+  }
+
+  /** What begins and ends at one position needs no frame: its masks hold there and not beyond. */
+  private int points(Pieces pieces, int from, int at) {
+    for (int frame = entered + 1; frame <= top; frame++) {
+      enter(frame);
+    }
+    entered = top;
+    int type = places.type[at];
+    int next = from;
+    for (int w = 0; w < it.rights.words[type]; w++) {
+      int lane = it.rights.offset[type] + w;
+      long allowed = allow[top][lane];
+      long denied = deny[top][lane];
+      long below = allowed & ~denied;
+      long deniedBelow = denied;
+      for (next = from; next < pieces.count; next++) {
+        int piece = order[next];
+        if (pieces.start[piece] != at) {
+          break;
+        }
+        if (pieces.type[piece] >= 0 && pieces.type[piece] != type) {
+          continue;
+        }
+        long more = pieces.row[piece][pieces.offset[piece] + lane];
+        if (pieces.denies[piece]) {
+          denied |= more;
+        } else if (pieces.floor[piece] >= places.seal[at]) {
+          allowed |= pieces.view[piece] ? more & it.rights.viewRow[lane] : more;
+        }
+      }
+      long granted = allowed & ~denied;
+      Gates gates = it.rights.gatesOfLane[lane];
+      if (granted != below && gates.far == 0) {
+        usable += Long.bitCount(gates.near(granted)) - Long.bitCount(gates.near(below));
+      }
+      if (noting || it.rights.farLane[lane]) {
+        runs.put(lane, at, granted, denied);
+        runs.put(lane, at + 1, below, deniedBelow);
+      }
+    }
+    while (next < pieces.count && pieces.start[order[next]] == at) {
+      next++;
+    }
+    return next;
   }
 
   private void take(Pieces pieces, int piece, int start, int itsEnd) {
@@ -207,15 +257,19 @@ final class Sweep {
     boolean goesThrough =
         anyThrough && pieces.floor[piece] == Spans.THROUGH && !pieces.denies[piece];
     long[] into = pieces.denies[piece] ? deny[top] : allow[top];
+    allowsAny[top] |= !pieces.denies[piece];
     int[] list = frameLanes[top];
     long[] row = pieces.row[piece];
+    int offset = pieces.offset[piece];
+    boolean view = pieces.view[piece];
     int type = pieces.type[piece];
     for (int i = 0; i < list.length; i += 2) {
       int lane = list[i];
       if (type < 0 || it.rights.laneType[lane] == type) {
-        into[lane] |= row[lane];
+        long more = view ? row[offset + lane] & it.rights.viewRow[lane] : row[offset + lane];
+        into[lane] |= more;
         if (goesThrough) {
-          through[top][lane] |= row[lane];
+          through[top][lane] |= more;
         }
       }
     }
@@ -238,6 +292,7 @@ final class Sweep {
     for (int i = 0; i < list.length; i += 2) {
       allow[top][list[i]] = anyThrough ? through[top][list[i]] : 0;
     }
+    allowsAny[top] = anyThrough;
   }
 
   private void pushNested(int start, int end) {
@@ -261,6 +316,7 @@ final class Sweep {
     frameEnd[top] = end;
     frameLanes[top] = list;
     isSubtree[top] = subtree;
+    allowsAny[top] = top > 0 && allowsAny[top - 1];
     if (allow[top] == null) {
       allow[top] = new long[lanes];
       through[top] = new long[lanes];
@@ -282,6 +338,7 @@ final class Sweep {
     frameEnd = Arrays.copyOf(frameEnd, size);
     frameLanes = Arrays.copyOf(frameLanes, size);
     isSubtree = Arrays.copyOf(isSubtree, size);
+    allowsAny = Arrays.copyOf(allowsAny, size);
     allow = Arrays.copyOf(allow, size);
     through = Arrays.copyOf(through, size);
     deny = Arrays.copyOf(deny, size);

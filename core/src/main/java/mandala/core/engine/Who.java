@@ -4,7 +4,6 @@ import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import mandala.core.model.Activation;
-import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Guest;
 import mandala.core.model.Key;
@@ -144,38 +143,32 @@ final class Who {
 
   /**
    * {@return whether what a special line stands for holds now}: its window, its activation where it
-   * must be switched on and allows, and for a bridge that the principal belongs to the source
+   * must be on, and for a bridge that the principal belongs to the source
    */
-  boolean holds(int ref, boolean allowing) {
+  boolean holds(int ref, boolean mustBeOn) {
     if (ref < 0) {
       Bridge bridge = it.catalogue.bridges().the(~ref);
       int group = it.catalogue.groups().require(bridge.group());
       int source = it.catalogue.accounts().require(it.catalogue.groups().the(group).account());
       return belongsTo(source) && validity.holds(Times.of(bridge.window()));
     }
-    Assignment assignment = it.catalogue.assignments().the(ref);
-    return validity.holds(Times.of(assignment.window()))
-        && (!allowing
-            || assignment.mode() == Assignment.Mode.STANDING
-            || isActivated(assignment.key()));
+    return validity.holds(it.times.getOr(ref, Times.ALWAYS)) && (!mustBeOn || isOn(ref));
   }
 
-  private boolean isActivated(Key.Assignment assignment) {
-    if (profile == null) {
+  private boolean isOn(int ref) {
+    List<Activation> activations =
+        profile == null ? List.of() : it.catalogue.links().activations(id);
+    if (activations.isEmpty()) {
       return false;
     }
+    Key.Assignment assignment = it.catalogue.assignments().the(ref).key();
     boolean switchedOn = false;
-    for (Activation activation : it.catalogue.links().activations(id)) {
+    for (Activation activation : activations) {
       switchedOn |=
           activation.assignment().equals(assignment)
               && validity.holds(Times.of(activation.window()));
     }
     return switchedOn;
-  }
-
-  /** {@return whether a special line's assignment must be switched on} */
-  boolean isJustInTime(int ref) {
-    return ref >= 0 && it.catalogue.assignments().the(ref).mode() == Assignment.Mode.JUST_IN_TIME;
   }
 
   /** {@return the span of time in which nothing asked about so far begins or ends} */

@@ -15,8 +15,9 @@ import org.jspecify.annotations.Nullable;
  * shares all but a few chunks with the one before. Immutable; in the order of the numbers, which is
  * that of coming in.
  *
- * <p>Keys are found by open addressing: a slot holds a number plus one, 0 where it is free. Slots
- * of things taken away stay taken until the slots are laid out anew, at half full.
+ * <p>Keys are found by open addressing: a slot holds a hash (upper half) and a number plus one, 0
+ * where it is free. Slots of things taken away stay taken until the slots are laid out anew, at half
+ * full.
  *
  * @param <K> the type of the keys
  * @param <T> the type of the things
@@ -28,14 +29,14 @@ public final class Register<K, T> extends AbstractMap<K, T> {
 
   private final Function<T, K> keyOf;
   private final Table<T> things;
-  private final int[][] slots;
+  private final long[][] slots;
 
   /** Numbers given so far, and things that are there. */
   private final int numbers;
 
   private final int live;
 
-  private Register(Function<T, K> keyOf, Table<T> things, int[][] slots, int numbers, int live) {
+  private Register(Function<T, K> keyOf, Table<T> things, long[][] slots, int numbers, int live) {
     this.keyOf = keyOf;
     this.things = things;
     this.slots = slots;
@@ -45,66 +46,76 @@ public final class Register<K, T> extends AbstractMap<K, T> {
 
   /** {@return a register of things}; of equal keys the first counts */
   public static <K, T> Register<K, T> of(List<? extends T> list, Function<T, K> keyOf) {
-    int[][] slots = laidOut(list.size());
+    long[][] slots = laidOut(list.size());
     @SuppressWarnings("unchecked") // read back as T only
     @Nullable T[] values = (T[]) new Object[list.size()];
     int next = 0;
     for (T thing : list) {
-      int slot = find(slots, keyOf.apply(thing), values, keyOf);
-      if (slot < 0) {
+      K key = keyOf.apply(thing);
+      int hash = hash(key);
+      if (find(slots, key, hash, number -> values[number], keyOf) < 0) {
         values[next] = thing;
-        put(slots, ~slot, ++next);
+        put(slots, free(slots, hash), hash, next++);
       }
     }
     return new Register<>(keyOf, Table.of(values), slots, next, next);
   }
 
-  private static int[][] laidOut(int size) {
+  private static long[][] laidOut(int size) {
     int chunks = Integer.highestOneBit(Math.max(1, (size * 2) >> BITS)) << 1;
-    return new int[chunks][MASK + 1];
+    return new long[chunks][MASK + 1];
   }
 
-  private static void put(int[][] slots, int slot, int value) {
-    slots[slot >> BITS][slot & MASK] = value;
+  private static void put(long[][] slots, int slot, int hash, int number) {
+    slots[slot >> BITS][slot & MASK] = (long) hash << 32 | number + 1;
   }
 
-  private static int start(Object key, int[][] slots) {
+  private static int hash(Object key) {
     int hash = key.hashCode() * 0x9E3779B9;
-    return (hash ^ hash >>> 15) & ((slots.length << BITS) - 1);
+    return hash ^ hash >>> 15;
   }
 
-  /** The slot where a key stands, or the complement of the free one where it would. */
-  private static <K, T> int find(int[][] slots, K key, @Nullable T[] values, Function<T, K> keyOf) {
+  /** The first free slot for a hash. */
+  private static int free(long[][] slots, int hash) {
     int last = (slots.length << BITS) - 1;
-    int slot = start(key, slots);
+    int slot = hash & last;
+    while (slots[slot >> BITS][slot & MASK] != 0) {
+      slot = slot + 1 & last;
+    }
+    return slot;
+  }
+
+  private static <K, T> int find(
+      long[][] slots,
+      Object key,
+      int hash,
+      java.util.function.IntFunction<@Nullable T> things,
+      Function<T, K> keyOf) {
+    int last = (slots.length << BITS) - 1;
+    int slot = hash & last;
     while (true) {
-      int number = slots[slot >> BITS][slot & MASK] - 1;
-      if (number < 0) {
-        return ~slot;
+      long word = slots[slot >> BITS][slot & MASK];
+      if (word == 0) {
+        return -1;
       }
-      T thing = values[number];
-      if (thing != null && keyOf.apply(thing).equals(key)) {
-        return slot;
+      if ((int) (word >>> 32) == hash) {
+        T thing = things.apply((int) word - 1);
+        if (thing != null && isSame(keyOf.apply(thing), key)) {
+          return (int) word - 1;
+        }
       }
       slot = slot + 1 & last;
     }
+  }
+
+  @SuppressWarnings("ReferenceEquality") // mostly the very same key: equal without a look inside
+  private static boolean isSame(Object known, Object key) {
+    return known == key || known.equals(key);
   }
 
   /** {@return the number of the thing with a key}, or -1 where there is none */
   public int number(Object key) {
-    int last = (slots.length << BITS) - 1;
-    int slot = start(key, slots);
-    while (true) {
-      int number = slots[slot >> BITS][slot & MASK] - 1;
-      if (number < 0) {
-        return -1;
-      }
-      T thing = things.get(number);
-      if (thing != null && keyOf.apply(thing).equals(key)) {
-        return number;
-      }
-      slot = slot + 1 & last;
-    }
+    return find(slots, key, hash(key), things::get, keyOf);
   }
 
   /**
@@ -149,28 +160,21 @@ public final class Register<K, T> extends AbstractMap<K, T> {
     if ((numbers + 1) * 2 > slots.length << BITS) {
       return grown().with(thing);
     }
-    int last = (slots.length << BITS) - 1;
-    int slot = start(key, slots);
-    while (slots[slot >> BITS][slot & MASK] != 0) {
-      slot = slot + 1 & last;
-    }
-    int[][] changed = slots.clone();
+    int hash = hash(key);
+    int slot = free(slots, hash);
+    long[][] changed = slots.clone();
     changed[slot >> BITS] = changed[slot >> BITS].clone();
-    put(changed, slot, numbers + 1);
+    put(changed, slot, hash, numbers);
     return new Register<>(keyOf, things.with(numbers, thing), changed, numbers + 1, live + 1);
   }
 
   private Register<K, T> grown() {
-    int[][] wider = laidOut(numbers * 2 + 2);
-    int last = (wider.length << BITS) - 1;
+    long[][] wider = laidOut(numbers * 2 + 2);
     for (int number = 0; number < numbers; number++) {
       T thing = things.get(number);
       if (thing != null) {
-        int slot = start(keyOf.apply(thing), wider);
-        while (wider[slot >> BITS][slot & MASK] != 0) {
-          slot = slot + 1 & last;
-        }
-        put(wider, slot, number + 1);
+        int hash = hash(keyOf.apply(thing));
+        put(wider, free(wider, hash), hash, number);
       }
     }
     return new Register<>(keyOf, things, wider, numbers, live);
