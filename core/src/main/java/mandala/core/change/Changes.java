@@ -1,8 +1,9 @@
 package mandala.core.change;
 
-import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
@@ -118,7 +119,7 @@ public final class Changes {
         }
       }
     }
-    List<Thing> last = new ArrayList<>();
+    Set<Thing> last = new LinkedHashSet<>();
     AccessModel all = touched.build();
     for (var kind : mandala.core.model.Kind.values()) {
       for (Thing thing : all.things(kind)) {

@@ -12,7 +12,7 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * The areas of an account, in a fixed order: the account itself with its units and groups, then
- * what hangs directly under it, then its sub-accounts.
+ * what hangs directly under it by key, then its sub-accounts by key.
  */
 final class Areas {
 
@@ -51,10 +51,8 @@ final class Areas {
       }
     }
     areas.add(new Area(Kind.ORGANISATION, top, organisation.build()));
-    if (places.moved) {
-      own.sort(byKey(places));
-      below.sort(byKey(places));
-    }
+    own.sort(byKey(places));
+    below.sort(byKey(places));
     areas.addAll(own);
     areas.addAll(below);
     return areas;

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
+import mandala.core.change.Change;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Gives;
@@ -43,6 +44,18 @@ public final class Engine {
           "The model has " + faults.size() + " faults; the first: " + faults.getFirst());
     }
     return new Engine(SnapshotBuild.of(catalogue), new PersonCache());
+  }
+
+  /**
+   * {@return an engine for the model after some changes}; it shares with this one what they do not
+   * touch, and sheets of people whom they do not touch
+   *
+   * @throws IllegalArgumentException if a change does not fit the model, or leaves a faulty one;
+   *     the message names it
+   */
+  public Engine after(List<Change> changes) {
+    Snapshot after = SnapshotEdit.after(it, changes);
+    return new Engine(after, after.vocabulary == it.vocabulary ? people : new PersonCache());
   }
 
   Snapshot snapshot() {

@@ -138,22 +138,21 @@ final class Gathering {
     }
 
     void flush() {
-      rows.forEach(
-          (where, row) -> {
-            int flags = Line.flags(where.span());
-            Spans cut = where.live() ? it.live : reachable;
-            Spans spans = where(where.span(), where.ground(), flags).and(cut);
-            int type = type(where.ground(), flags);
-            boolean through = (flags & Line.CROSSES) != 0;
-            Pieces.Gift gift = new Pieces.Gift(row.array, row.offset, row.view, false);
-            if ((flags & Line.OWN_UNIT) == 0) {
-              into.add(places, spans, type, through, gift);
-              return;
-            }
-            into.add(places, spans.and(units(true)), type, through, gift);
-            Pieces.Gift viewed = new Pieces.Gift(row.array, row.offset, true, false);
-            into.add(places, spans.and(units(false)), type, through, viewed);
-          });
+      rows.forEach((where, row) -> {
+        int flags = Line.flags(where.span());
+        Spans cut = where.live() ? it.live : reachable;
+        Spans spans = where(where.span(), where.ground(), flags).and(cut);
+        int type = type(where.ground(), flags);
+        boolean through = (flags & Line.CROSSES) != 0;
+        Pieces.Gift gift = new Pieces.Gift(row.array, row.offset, row.view, false);
+        if ((flags & Line.OWN_UNIT) == 0) {
+          into.add(places, spans, type, through, gift);
+          return;
+        }
+        into.add(places, spans.and(units(true)), type, through, gift);
+        Pieces.Gift viewed = new Pieces.Gift(row.array, row.offset, true, false);
+        into.add(places, spans.and(units(false)), type, through, viewed);
+      });
     }
   }
 

@@ -36,6 +36,11 @@ final class Given {
     deny = denies ? rights.row(closed(named.deny, rights.up)) : rights.noRow;
   }
 
+  /** {@return what gives nothing} */
+  static Given nothing(Rights rights) {
+    return new Given(rights, new Named());
+  }
+
   private static long[] same(long[] known, long[] row) {
     return Arrays.equals(known, row) ? known : row;
   }

@@ -7,8 +7,8 @@ import mandala.core.model.Subject;
  * The layout of a line: one clause of one assignment or bridge, as three numbers.
  *
  * <ul>
- *   <li><i>span</i>: first position (24 bits) and end (24 bits, exclusive) between which it can cover
- *       anything, and flags (16 bits): all that a search needs to pass a line by;
+ *   <li><i>span</i>: first position (24 bits) and end (24 bits, exclusive) between which it can
+ *       cover anything, and flags (16 bits): all that a search needs to pass a line by;
  *   <li><i>what</i>: ground (upper half; 0 where none is needed) and the number of what is given;
  *   <li><i>ref</i>: the number of the assignment, or the complement of a bridge's.
  * </ul>

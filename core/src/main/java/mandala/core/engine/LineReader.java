@@ -41,7 +41,15 @@ final class LineReader {
   /** Told of grounds that are new to the snapshot. */
   private final java.util.function.ObjIntConsumer<Ground> newGround;
 
-  LineReader(Snapshot it, Sink sink, java.util.function.ObjIntConsumer<Ground> newGround) {
+  /** Told of things given that are new to the snapshot. */
+  private final java.util.function.ObjIntConsumer<Given> newGiven;
+
+  LineReader(
+      Snapshot it,
+      Sink sink,
+      java.util.function.ObjIntConsumer<Ground> newGround,
+      java.util.function.ObjIntConsumer<Given> newGiven) {
+    this.newGiven = newGiven;
     this.it = it;
     this.sink = sink;
     this.newGround = newGround;
@@ -158,7 +166,9 @@ final class LineReader {
     GivenReader.Name name = new GivenReader.Name(gives, deny);
     int number = it.vocabulary.given(name);
     if (it.given.get(number) == null) {
-      it.given = it.given.with(number, givens.read(name));
+      Given read = givens.read(name);
+      it.given = it.given.with(number, read);
+      newGiven.accept(read, number);
     }
     return number;
   }
@@ -188,7 +198,6 @@ final class LineReader {
 
   private void put(boolean deny, int subject, int given, int flags, int ground, int ref) {
     Ground read = it.grounds.require(ground);
-    sink.line(
-        deny, subject, read.bounds() | flags | read.flags(), Line.what(ground, given), ref);
+    sink.line(deny, subject, read.bounds() | flags | read.flags(), Line.what(ground, given), ref);
   }
 }

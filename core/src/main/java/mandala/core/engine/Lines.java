@@ -183,8 +183,7 @@ final class Lines {
   }
 
   /** {@return a list from the other side with one more line} */
-  static long[] withHolder(
-      long @Nullable [] list, int subject, long span, long what, int ref) {
+  static long[] withHolder(long @Nullable [] list, int subject, long span, long what, int ref) {
     long[] old = list == null ? new long[0] : list;
     int n = old.length / 3;
     long[] changed = new long[old.length + 3];

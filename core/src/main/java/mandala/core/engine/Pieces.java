@@ -88,15 +88,7 @@ final class Pieces {
       for (int at = from; at < to; ) {
         int next = whole ? to : after(places, at, to);
         if (whole || places.isThere(at)) {
-          put(
-              at,
-              next,
-              itsFloor,
-              onlyType,
-              gift.denying,
-              gift.row,
-              gift.offset,
-              gift.view);
+          put(at, next, itsFloor, onlyType, gift.denying, gift.row, gift.offset, gift.view);
         }
         at = next;
       }

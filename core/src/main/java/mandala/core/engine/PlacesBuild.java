@@ -4,6 +4,8 @@ import java.util.ArrayDeque;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.Deque;
+import java.util.HashSet;
+import java.util.Set;
 import java.util.stream.IntStream;
 import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
@@ -36,6 +38,7 @@ final class PlacesBuild {
   private final Catalogue catalogue;
   private final int[] things;
   private final int[] above;
+  private final Set<Key.Type> containers = new HashSet<>();
 
   PlacesBuild(Catalogue catalogue, Directory directory, Rights rights) {
     this.catalogue = catalogue;
@@ -144,8 +147,25 @@ final class PlacesBuild {
   }
 
   /** How many positions to leave free in a place with so many children. */
-  private static int gap(int children, boolean account) {
-    return account ? 16 + children / 8 : children == 0 ? 0 : 2 + children / 8;
+  private int gap(int thing, int children) {
+    if (isAccount(thing)) {
+      return 16 + children / 8;
+    }
+    return children == 0 && !isContainer(thing) ? 0 : 2 + children / 8;
+  }
+
+  /** Of a type of which some have others below. */
+  private boolean isContainer(int thing) {
+    return (things[thing] & Places.ACCOUNT) == Places.RESOURCE
+        && containers.contains(catalogue.resources().the(things[thing]).type());
+  }
+
+  private void findContainers(int[] children) {
+    for (int thing = 0; thing < things.length; thing++) {
+      if (children[thing] > 0 && (things[thing] & Places.ACCOUNT) == Places.RESOURCE) {
+        containers.add(catalogue.resources().the(things[thing]).type());
+      }
+    }
   }
 
   /**
@@ -159,8 +179,9 @@ final class PlacesBuild {
         children[above[thing]]++;
       }
     }
+    findContainers(children);
     for (int thing = 0; thing < things.length; thing++) {
-      total += gap(children[thing], isAccount(thing));
+      total += gap(thing, children[thing]);
     }
     count = total;
     node = new int[total];
@@ -200,7 +221,7 @@ final class PlacesBuild {
   private int close(int thing, int from, int[] position, int[] children) {
     int next = isAccount(thing) ? leave(thing, from, position, children) : from;
     if (!isAccount(thing)) {
-      next = free(next, gap(children[thing], false), position[thing]);
+      next = free(next, gap(thing, children[thing]), position[thing]);
     }
     end[position[thing]] = next;
     return next;
@@ -212,7 +233,7 @@ final class PlacesBuild {
     if (ownEnd[account] > 0) {
       return from;
     }
-    int next = free(from, gap(children[thing], true), position[thing]);
+    int next = free(from, gap(thing, children[thing]), position[thing]);
     ownEnd[account] = next;
     return next;
   }

@@ -139,8 +139,7 @@ final class Rows {
 
   private static void put(long[][] bits, int permission, int number, boolean on) {
     int word = number >> 6;
-    boolean known =
-        word < bits[permission].length && (bits[permission][word] & 1L << number) != 0;
+    boolean known = word < bits[permission].length && (bits[permission][word] & 1L << number) != 0;
     if (known != on) {
       bits[permission][word] ^= 1L << number;
     }

@@ -51,7 +51,10 @@ final class SnapshotBuild {
             (deny, subject, span, what, ref) ->
                 (deny ? denies : allows).add(subject, span, what, ref),
             (ground, number) ->
-                anchors.add(anchorReader.anchor(ground.clause(), ground.within()), number));
+                anchors.add(anchorReader.anchor(ground.clause(), ground.within()), number),
+            (_, _) -> {
+              // rows are laid out at the end
+            });
     for (int ref = 0; ref < it.catalogue.assignments().numbers(); ref++) {
       Assignment assignment = it.catalogue.assignments().at(ref);
       if (assignment != null) {

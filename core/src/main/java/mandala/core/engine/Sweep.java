@@ -298,11 +298,12 @@ final class Sweep {
   private void pushNested(int start, int end) {
     boolean subtree = start < places.count && places.end[start] == end && places.isThere(start);
     int[] list;
-    if (end == start + 1 && places.isThere(start)) {
+    boolean alone = end == start + 1 || (subtree && places.kinds[start] == null);
+    if (alone && places.isThere(start)) {
       list = it.rights.lanesOfType[places.type[start]];
       subtree = true;
     } else {
-      list = subtree && places.kinds[start] != null ? places.kinds[start] : frameLanes[top];
+      list = subtree ? places.kinds[start] : frameLanes[top];
     }
     push(start, end, list, subtree);
   }

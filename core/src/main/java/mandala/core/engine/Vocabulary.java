@@ -37,8 +37,9 @@ final class Vocabulary {
     return known;
   }
 
-  /** {@return everything given that has a number so far} */
-  synchronized Map<GivenReader.Name, Integer> allGiven() {
-    return Map.copyOf(given);
+  /** {@return the number of something given}, or -1 where it has none yet */
+  synchronized int knownGiven(GivenReader.Name name) {
+    Integer known = given.get(name);
+    return known == null ? -1 : known;
   }
 }

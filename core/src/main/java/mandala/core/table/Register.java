@@ -16,8 +16,8 @@ import org.jspecify.annotations.Nullable;
  * that of coming in.
  *
  * <p>Keys are found by open addressing: a slot holds a hash (upper half) and a number plus one, 0
- * where it is free. Slots of things taken away stay taken until the slots are laid out anew, at half
- * full.
+ * where it is free. Slots of things taken away stay taken until the slots are laid out anew, at
+ * half full.
  *
  * @param <K> the type of the keys
  * @param <T> the type of the things

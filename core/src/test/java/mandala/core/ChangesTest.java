@@ -1,0 +1,129 @@
+package mandala.core;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.LongStream;
+import mandala.core.change.Change;
+import mandala.core.change.Changes;
+import mandala.core.engine.Engine;
+import mandala.core.engine.Outlook;
+import mandala.core.engine.Question;
+import mandala.core.engine.Verdict;
+import mandala.core.model.AccessModel;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.check.ModelCheck;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** An engine that took changes one after the other answers as one built of the model after them. */
+class ChangesTest {
+
+  static LongStream seeds() {
+    return LongStream.rangeClosed(1, Long.getLong("mandala.seeds", 150));
+  }
+
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void incrementalSnapshotsEqualRebuiltOnes(long seed) {
+    Engine engine = Engine.of(RandomModels.model(seed));
+    RandomChanges changes = new RandomChanges(seed);
+    List<Change> applied = new ArrayList<>();
+    for (int step = 0; step < 24; step++) {
+      Change change = changes.next(engine.catalogue().model());
+      try {
+        engine = engine.after(List.of(change));
+        applied.add(change);
+      } catch (IllegalArgumentException refused) {
+        assertThat(refused).hasMessageMatching("(?s).*(faulty|already|not there).*");
+        continue;
+      }
+      AccessModel now = engine.catalogue().model();
+      assertThat(ModelCheck.faultsOf(now)).isEmpty();
+      assertSame(engine, now, seed + step * 1000L, applied);
+    }
+  }
+
+  private static void assertSame(
+      Engine incremental, AccessModel now, long seed, List<Change> applied) {
+    Engine rebuilt = Engine.of(now);
+    Reference reference = new Reference(now);
+    for (Question question : RandomModels.questions(now, seed, 12)) {
+      Verdict expected = rebuilt.decide(question).verdict();
+      assertThat(reference.verdict(question)).as("rebuilt, %s", question).isEqualTo(expected);
+      assertThat(incremental.decide(question).verdict())
+          .as("%s after %s", question, applied)
+          .isEqualTo(expected);
+      if (expected != Verdict.ERROR) {
+        assertThat(
+                incremental
+                    .access(question.session())
+                    .verdict(question.permission(), question.resource()))
+            .as("whole access, %s after %s", question, applied)
+            .isEqualTo(expected);
+        assertThat(incremental.access(question.session()).rights())
+            .as("rights, %s after %s", question, applied)
+            .isEqualTo(rebuilt.access(question.session()).rights());
+        assertThat(incremental.rights(question.session()))
+            .isEqualTo(rebuilt.rights(question.session()));
+        assertThat(incremental.access(question.session()).figure(Outlook.WHOLE))
+            .isEqualTo(rebuilt.access(question.session()).figure(Outlook.WHOLE));
+      }
+    }
+  }
+
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void takingBackEveryChangeLeavesTheModelAsItWas(long seed) {
+    Catalogue start = new Catalogue(RandomModels.model(seed));
+    Catalogue now = start;
+    RandomChanges changes = new RandomChanges(seed + 7);
+    List<Change> applied = new ArrayList<>();
+    for (int step = 0; step < 15; step++) {
+      Change change = changes.next(now.model());
+      try {
+        now = Changes.apply(now, List.of(change));
+        applied.addFirst(change.inverse());
+      } catch (IllegalArgumentException _) {
+        // refused: the model is as it was
+      }
+    }
+    assertThat(Changes.apply(now, applied).model().sorted()).isEqualTo(start.model().sorted());
+  }
+
+  @Test
+  void whatIsThereCannotBeAddedAndWhatIsNotCannotGo() {
+    AccessModel model = RandomModels.model(1);
+    Engine engine = Engine.of(model);
+    var thing = model.assignments().getFirst();
+    assertThatThrownBy(() -> engine.after(List.of(new Change.Added(thing))))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessageContaining("already");
+    Engine without = engine.after(List.of(new Change.Removed(thing)));
+    assertThat(without.catalogue().assignments()).doesNotContainKey(thing.key());
+    assertThat(engine.catalogue().assignments()).containsKey(thing.key());
+    assertThatThrownBy(() -> without.after(List.of(new Change.Removed(thing))))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessageContaining("not there");
+  }
+
+  @Test
+  void aModelWithFaultsNeverBecomesAnEngine() {
+    AccessModel model = RandomModels.model(2);
+    AccessModel faulty =
+        AccessModel.builder().addAll(model.principals()).addAll(model.units()).build();
+    assertThatThrownBy(() -> Engine.of(faulty))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessageContaining("faults");
+    Key.Account used = model.principals().getFirst().account();
+    var account = model.accounts().stream().filter(a -> a.key().equals(used)).findFirst();
+    assertThatThrownBy(
+            () -> Engine.of(model).after(List.of(new Change.Removed(account.orElseThrow()))))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessageContaining("faulty");
+  }
+}
