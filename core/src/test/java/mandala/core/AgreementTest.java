@@ -35,7 +35,7 @@ class AgreementTest {
     AccessModel model = RandomModels.model(seed);
     assertThat(ModelCheck.faultsOf(model)).isEmpty();
     Engine engine = Engine.of(model);
-    Routes routes = Routes.of(engine.catalogue());
+    Routes routes = Routes.of(engine);
     Reference reference = new Reference(model);
     for (Question question : RandomModels.questions(model, seed, QUESTIONS)) {
       Verdict expected = reference.verdict(question);
@@ -51,7 +51,7 @@ class AgreementTest {
   private static boolean disagrees(AccessModel model, Question question) {
     Engine engine = Engine.of(model);
     Verdict expected = new Reference(model).verdict(question);
-    return disagreement(engine, Routes.of(engine.catalogue()), question, expected) != null;
+    return disagreement(engine, Routes.of(engine), question, expected) != null;
   }
 
   private static String disagreement(

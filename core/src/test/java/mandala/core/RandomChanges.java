@@ -8,6 +8,7 @@ import java.util.Random;
 import mandala.core.change.Change;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Kind;
+import mandala.core.model.Principal;
 import mandala.core.model.Thing;
 
 /**
@@ -40,6 +41,25 @@ public final class RandomChanges {
     }
     Thing other = things.get(random.nextInt(things.size()));
     return new Change.Altered(thing, altered(thing, other));
+  }
+
+  /** {@return a principal who is suspended and else the same} */
+  public static Principal suspended(Principal it) {
+    return new Principal(
+        it.key(),
+        it.about(),
+        it.kind(),
+        it.account(),
+        it.unit(),
+        it.manager(),
+        Principal.Status.SUSPENDED,
+        it.window(),
+        it.mfa(),
+        it.attributes(),
+        it.pattern(),
+        it.reach(),
+        it.email(),
+        it.lastSeen());
   }
 
   /** What changes often in life comes often here. */

@@ -44,6 +44,11 @@ import mandala.core.model.Window;
  */
 public final class RandomModels {
 
+  /** {@return an instant at which windows begin or end, or hold} */
+  public static Instant anyTime(Random random) {
+    return Instant.parse(TIMES.get(random.nextInt(TIMES.size())));
+  }
+
   private static final List<String> TIMES =
       List.of(
           "2026-01-01T00:00:00Z",

@@ -108,7 +108,7 @@ class ReasonsTest {
 
   private static Explanation explain(
       String who, String permission, String where, String actingFor) {
-    return Routes.of(ENGINE.catalogue())
+    return Routes.of(ENGINE)
         .explain(
             new Question(
                 new Key.Principal(who),

@@ -163,6 +163,18 @@ public final class Access {
   }
 
   /**
+   * {@return what another access has that this one has not, and the other way round}
+   *
+   * @param other of the same model, or of one before or after some changes
+   */
+  public Difference difference(Access other) {
+    Spans all = Spans.of(0, it.places.count, Spans.NO_FLOOR);
+    Differing differing = new Differing(it, other.it, all);
+    differing.add(sheet, other.sheet);
+    return differing.result();
+  }
+
+  /**
    * {@return the facts of the mandala}
    *
    * @throws IllegalArgumentException if the outlook names an unknown account

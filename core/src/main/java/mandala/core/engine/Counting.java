@@ -18,4 +18,17 @@ final class Counting {
     gathering.denies();
     return sweep.count(pieces);
   }
+
+  /** {@return the sheet of an active principal for itself, right within some places only} */
+  Sheet within(Who who, boolean mfa, Ranges ranges) {
+    pieces.clear();
+    Gathering gathering = new Gathering(who, pieces, ranges);
+    gathering.allows(mfa, true);
+    gathering.denies();
+    if (pieces.count == 0) {
+      return Sheet.EMPTY;
+    }
+    sweep.run(pieces);
+    return new Sheet(who.it, sweep.runs, null);
+  }
 }

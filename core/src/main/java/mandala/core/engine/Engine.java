@@ -2,6 +2,7 @@ package mandala.core.engine;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
@@ -10,6 +11,7 @@ import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Gives;
 import mandala.core.model.Key;
+import mandala.core.model.Subject;
 import mandala.core.model.check.Fault;
 import mandala.core.model.check.ModelCheck;
 
@@ -58,6 +60,20 @@ public final class Engine {
     return new Engine(after, after.vocabulary == it.vocabulary ? people : new PersonCache());
   }
 
+  /**
+   * {@return what changes do to everybody for themselves}, to people who come or go too; what may
+   * be done for another is not told
+   *
+   * @param after the engine that {@link #after} gave for these changes
+   * @param at the instant
+   * @param mfa whether sessions have a second factor
+   * @param watch told how far it is, and asked whether to go on
+   */
+  public Impact impact(
+      Engine after, List<Change> changes, Instant at, boolean mfa, Impact.Watch watch) {
+    return new ImpactStudy(it, after.it, changes, at.getEpochSecond(), mfa).run(watch);
+  }
+
   Snapshot snapshot() {
     return it;
   }
@@ -75,7 +91,7 @@ public final class Engine {
       return decideForOneself(question, actor);
     }
     Standing standing = Standing.of(it, session);
-    if (standing instanceof Standing.Error(String reason)) {
+    if (standing instanceof Standing.Unknown(String reason)) {
       return Decision.error(reason);
     }
     Integer permission = it.rights.permissionId.get(question.permission());
@@ -136,7 +152,7 @@ public final class Engine {
    */
   public Access access(Session session) {
     return switch (Standing.of(it, session)) {
-      case Standing.Error(String reason) ->
+      case Standing.Unknown(String reason) ->
           throw new IllegalArgumentException("No access to tell: " + reason);
       case Standing.Refused(Verdict verdict) -> new Access(it, verdict, Sheet.EMPTY);
       case Standing.Oneself(Who who, boolean mfa) ->
@@ -156,6 +172,71 @@ public final class Engine {
       return new Counting(it).rights(who, mfa);
     }
     return access(session).rights();
+  }
+
+  /** {@return the same as {@link #decide}, with nothing kept: for measuring, and for tests} */
+  public Decision decideAfresh(Question question) {
+    return new Engine(it, PersonCache.NEVER).decide(question);
+  }
+
+  /** {@return the same as {@link #access}, with nothing kept: for measuring, and for tests} */
+  public Access accessAfresh(Session session) {
+    return Standing.of(it, session) instanceof Standing.Oneself(Who who, boolean mfa)
+        ? new Access(it, null, PersonCache.sheet(who, mfa))
+        : access(session);
+  }
+
+  /**
+   * {@return the number of rights of many sessions together}, on all threads
+   *
+   * @throws IllegalArgumentException as for {@link #access}
+   */
+  public long rightsOfAll(List<Session> sessions) {
+    int batch = 256;
+    return java.util.stream.IntStream.range(0, (sessions.size() + batch - 1) / batch)
+        .parallel()
+        .mapToLong(number -> {
+          Counting counting = new Counting(it);
+          long sum = 0;
+          int end = Math.min(sessions.size(), (number + 1) * batch);
+          for (Session session : sessions.subList(number * batch, end)) {
+            sum +=
+                Standing.of(it, session) instanceof Standing.Oneself(Who who, boolean mfa)
+                    ? counting.rights(who, mfa)
+                    : access(session).rights();
+          }
+          return sum;
+        })
+        .sum();
+  }
+
+  /**
+   * {@return who can do something somewhere}
+   *
+   * @throws IllegalArgumentException if a permission, a resource or a collection is unknown
+   */
+  public WhoQuestion.Answer whoCan(WhoQuestion question) {
+    return new WhoCan(it, question, WhoCan.FEW).answer();
+  }
+
+  /**
+   * {@return what may bear on a permission on a resource}
+   *
+   * @param subjects of whom all is told; their groups may be retired
+   * @param othersToo whether what gives it to anybody else is told too
+   * @throws IllegalArgumentException if the permission or the resource is unknown
+   */
+  public Bearing bearing(
+      Collection<Subject> subjects,
+      Key.Permission permission,
+      Key.Resource resource,
+      boolean othersToo) {
+    Integer p = it.rights.permissionId.get(permission);
+    int at = it.places.find(resource);
+    if (p == null || at < 0) {
+      throw new IllegalArgumentException("Unknown: " + (p == null ? permission : resource));
+    }
+    return Bearing.of(it, subjects, p, at, othersToo);
   }
 
   /** {@return whether there is such a principal and it is active at an instant} (section 2) */

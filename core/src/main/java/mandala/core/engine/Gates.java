@@ -85,6 +85,6 @@ final class Gates {
     if (open.length == 0) {
       return walk(granted);
     }
-    return granted & ~gated | open[(int) Long.compress(granted, deciding)] & gated & granted;
+    return (granted & ~gated) | (open[(int) Long.compress(granted, deciding)] & gated & granted);
   }
 }

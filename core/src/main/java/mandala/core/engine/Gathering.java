@@ -23,7 +23,15 @@ final class Gathering {
   private @Nullable Spans own;
   private @Nullable Spans team;
 
+  /** The places to look at, or null for all. */
+  private final @Nullable Ranges ranges;
+
   Gathering(Who who, Pieces into) {
+    this(who, into, null);
+  }
+
+  Gathering(Who who, Pieces into, @Nullable Ranges ranges) {
+    this.ranges = ranges;
     this.who = who;
     this.it = who.it;
     this.places = it.places;
@@ -53,6 +61,9 @@ final class Gathering {
         int n = lines.length / 3;
         for (int i = 0; i < n; i++) {
           long span = lines[i];
+          if (isElsewhere(span)) {
+            continue;
+          }
           int given = Line.given(lines[n + i]);
           int flags = Line.flags(span);
           if (flags == 0) {
@@ -66,6 +77,10 @@ final class Gathering {
       }
     }
     joined.flush();
+  }
+
+  private boolean isElsewhere(long span) {
+    return ranges != null && !ranges.meets(Line.start(span), Line.end(span));
   }
 
   /** The common case: a stretch that lies in one reachable span. */
@@ -193,6 +208,9 @@ final class Gathering {
           int ground = Line.ground(lines[n + i]);
           int given = Line.given(lines[n + i]);
           int flags = Line.flags(lines[i]);
+          if (isElsewhere(lines[i])) {
+            continue;
+          }
           if ((flags & Line.SPECIAL) == 0 || who.holds((int) lines[2 * n + i], false)) {
             Pieces.Gift gift =
                 new Pieces.Gift(

@@ -66,11 +66,11 @@ final class Line {
   private Line() {}
 
   static long span(int start, int end, int flags) {
-    return (long) start << POSITION_BITS + FLAG_BITS | (long) end << FLAG_BITS | flags;
+    return (long) start << (POSITION_BITS + FLAG_BITS) | (long) end << FLAG_BITS | flags;
   }
 
   static int start(long span) {
-    return (int) (span >>> POSITION_BITS + FLAG_BITS);
+    return (int) (span >>> (POSITION_BITS + FLAG_BITS));
   }
 
   static int end(long span) {
@@ -78,7 +78,7 @@ final class Line {
   }
 
   static int flags(long span) {
-    return (int) span & (1 << FLAG_BITS) - 1;
+    return (int) span & ((1 << FLAG_BITS) - 1);
   }
 
   static long what(int ground, int given) {
@@ -102,7 +102,7 @@ final class Line {
   }
 
   static int number(int subject) {
-    return subject & (1 << NUMBER_BITS) - 1;
+    return subject & ((1 << NUMBER_BITS) - 1);
   }
 
   /** {@return the code of a subject of a checked model} */

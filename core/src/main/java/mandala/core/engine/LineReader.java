@@ -2,7 +2,6 @@ package mandala.core.engine;
 
 import java.util.IdentityHashMap;
 import java.util.List;
-import java.util.Map;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Clause;
@@ -32,11 +31,11 @@ final class LineReader {
   private final Sink sink;
 
   /** What was read before; models share what is the same, so it is found by identity. */
-  private final Map<Subject, Integer> subjects = new IdentityHashMap<>();
+  private final IdentityHashMap<Subject, Integer> subjects = new IdentityHashMap<>();
 
-  private final Map<Clause, Long> plains = new IdentityHashMap<>();
-  private final Map<Gives, Integer> gifts = new IdentityHashMap<>();
-  private final Map<Gives, Integer> denials = new IdentityHashMap<>();
+  private final IdentityHashMap<Clause, Long> plains = new IdentityHashMap<>();
+  private final IdentityHashMap<Gives, Integer> gifts = new IdentityHashMap<>();
+  private final IdentityHashMap<Gives, Integer> denials = new IdentityHashMap<>();
 
   /** Told of grounds that are new to the snapshot. */
   private final java.util.function.ObjIntConsumer<Ground> newGround;

@@ -154,7 +154,7 @@ final class Lines {
   }
 
   static long holder(int subject, long what) {
-    return (long) subject << 32 | what & 0xFFFFFFFFL;
+    return ((long) subject << 32) | (what & 0xFFFFFFFFL);
   }
 
   // ---- one line into, or all of a ref out of, an array

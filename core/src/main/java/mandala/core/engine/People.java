@@ -26,6 +26,9 @@ final class People {
 
   private final AtomicReferenceArray<long @Nullable []> atHome;
 
+  /** By account: who has a guest membership, in force or not, that covers it. */
+  private final AtomicReferenceArray<int @Nullable []> atDoor;
+
   private People(int words, long[] always, int[] timed, long[] factor, int[] guests, int accounts) {
     this.words = words;
     this.always = always;
@@ -33,6 +36,7 @@ final class People {
     this.factor = factor;
     this.guests = guests;
     this.atHome = new AtomicReferenceArray<>(accounts);
+    this.atDoor = new AtomicReferenceArray<>(accounts);
   }
 
   static People of(Directory directory) {
@@ -119,22 +123,38 @@ final class People {
     return factor;
   }
 
-  /** {@return who has guest memberships, in force or not}; not to be changed */
-  int[] guests() {
-    return guests;
-  }
-
   /** {@return who belongs to an account by home or as a guest at an instant}; the caller's own */
   long[] belonging(Directory directory, int account, long at) {
     long[] set = home(directory, account).clone();
-    for (int p : guests) {
+    guests(directory, account, at, p -> set(set, p));
+    return set;
+  }
+
+  /** Names the guests of an account at an instant. */
+  void guests(Directory directory, int account, long at, java.util.function.IntConsumer each) {
+    for (int p : atDoor(directory, account)) {
       for (Guest guest : directory.catalogue.links().guests(p)) {
         if (Times.of(guest.window()).holdsAt(at) && covers(directory, guest, account)) {
-          set(set, p);
+          each.accept(p);
+          break;
         }
       }
     }
-    return set;
+  }
+
+  private int[] atDoor(Directory directory, int account) {
+    int[] known = atDoor.get(account);
+    if (known != null) {
+      return known;
+    }
+    int[] list =
+        Arrays.stream(guests)
+            .filter(p ->
+                directory.catalogue.links().guests(p).stream()
+                    .anyMatch(guest -> covers(directory, guest, account)))
+            .toArray();
+    atDoor.set(account, list);
+    return list;
   }
 
   /** {@return whether a guest membership covers an account} (section 2) */

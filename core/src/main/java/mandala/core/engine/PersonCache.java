@@ -26,6 +26,19 @@ final class PersonCache {
 
   private static final int WAYS = 8;
 
+  /** Keeps nothing. */
+  static final PersonCache NEVER = new PersonCache(false);
+
+  private final boolean keeps;
+
+  PersonCache() {
+    this(true);
+  }
+
+  private PersonCache(boolean keeps) {
+    this.keeps = keeps;
+  }
+
   /** Who is asked about so often gets a sheet; before, a decision looks at lines only. */
   private static final int OFTEN = 16;
 
@@ -104,6 +117,9 @@ final class PersonCache {
    * @param mfa whether a second factor counts
    */
   @Nullable Found ifOften(Snapshot it, int id, long at, boolean mfa) {
+    if (!keeps) {
+      return null;
+    }
     Entry entry = entry(id, mfa);
     Made made = entry.made;
     if (made != null && isGood(made, it, id, at)) {
@@ -123,7 +139,7 @@ final class PersonCache {
 
   private Entry entry(int id, boolean mfa) {
     int key = id * 2 + (mfa ? 1 : 0) + 4;
-    int set = key * 0x9E3779B9 >>> 32 - SET_BITS;
+    int set = (key * 0x9E3779B9) >>> (32 - SET_BITS);
     for (int slot = set * WAYS; slot < (set + 1) * WAYS; slot++) {
       if (keys[slot] == key) {
         Entry entry = entries.get(slot);
@@ -188,6 +204,7 @@ final class PersonCache {
     return true;
   }
 
+  @SuppressWarnings("ReferenceEquality") // what did not change is the very same
   private static boolean isStillGood(Made made, Snapshot it, int id, long at) {
     if (id >= 0 && it.directory.profiles.get(id) == null) {
       return false;
@@ -217,6 +234,7 @@ final class PersonCache {
     return true;
   }
 
+  @SuppressWarnings("ReferenceEquality") // what did not change is the very same
   private static boolean areStillGood(long[] lines, Made made, Snapshot it, boolean leads) {
     int n = lines.length / 3;
     boolean sameGiven = made.given == it.given;
@@ -241,5 +259,24 @@ final class PersonCache {
       }
     }
     return true;
+  }
+
+  /** Tells of people whether two snapshots may tell different things of them. */
+  static final class Comparison {
+    private final Snapshot before;
+    private final Snapshot after;
+    private final long at;
+
+    Comparison(Snapshot before, Snapshot after, long at) {
+      this.before = before;
+      this.after = after;
+      this.at = at;
+    }
+
+    /** {@return whether a principal's access may differ} */
+    boolean mayDiffer(int p) {
+      return before.vocabulary != after.vocabulary
+          || !isStillGood(new Made(Who.of(before, p, at), Sheet.EMPTY), after, p, at);
+    }
   }
 }

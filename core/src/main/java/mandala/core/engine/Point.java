@@ -9,7 +9,7 @@ import org.jspecify.annotations.Nullable;
  * looked at.
  *
  * <p>1. {@link #denied} looks through the denying lines, {@link #allowed} through the allowing
- * ones, both by {@link #scan}. 2. {@link #hits} judges a line that spans the position. 3. {@link
+ * ones, both by {@link #any}. 2. {@link #hits} judges a line that spans the position. 3. {@link
  * #usable} asks for the gates (section 6).
  *
  * <p>Cost: one pass over the spans of the principal's subjects up to the position, about a thousand

@@ -112,7 +112,7 @@ final class Rows {
     for (int lane = 0; lane < now.length; lane++) {
       int type = rights.laneType[lane];
       for (long differ = before[lane] ^ now[lane]; differ != 0; differ &= differ - 1) {
-        int bit = (lane - rights.offset[type] << 6) + Long.numberOfTrailingZeros(differ);
+        int bit = ((lane - rights.offset[type]) << 6) + Long.numberOfTrailingZeros(differ);
         int permission = rights.ofType[type][bit];
         changed[permission] =
             Arrays.copyOf(changed[permission], Math.max(words, changed[permission].length));
@@ -139,7 +139,8 @@ final class Rows {
 
   private static void put(long[][] bits, int permission, int number, boolean on) {
     int word = number >> 6;
-    boolean known = word < bits[permission].length && (bits[permission][word] & 1L << number) != 0;
+    boolean known =
+        word < bits[permission].length && (bits[permission][word] & (1L << number)) != 0;
     if (known != on) {
       bits[permission][word] ^= 1L << number;
     }

@@ -201,6 +201,16 @@ final class Sheet {
     return run < 0 ? 0 : mask[run];
   }
 
+  /** {@return where the run of a lane ends that holds at a position}; far off after the last */
+  int end(int lane, int at) {
+    if (from.length == 0) {
+      return Integer.MAX_VALUE;
+    }
+    int run = find(lane, at);
+    int next = run < 0 ? from[lane] : run + 1;
+    return next < from[lane + 1] ? start[next] : Integer.MAX_VALUE;
+  }
+
   long allowed(int number) {
     return masks[number * 3];
   }

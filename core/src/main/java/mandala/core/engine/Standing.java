@@ -11,7 +11,7 @@ import mandala.core.model.Key;
 sealed interface Standing {
 
   /** Somebody is unknown, or nobody could act so. */
-  record Error(String reason) implements Standing {}
+  record Unknown(String reason) implements Standing {}
 
   /** Nothing is allowed. */
   record Refused(Verdict verdict) implements Standing {}
@@ -44,7 +44,7 @@ sealed interface Standing {
   }
 
   private static Standing unknown(Key.Principal key) {
-    return new Error("there is no principal '" + key + "'");
+    return new Unknown("there is no principal '" + key + "'");
   }
 
   private static Standing standFor(
@@ -54,10 +54,10 @@ sealed interface Standing {
       return unknown(whom);
     }
     if (actor < 0 || actedFor < 0) {
-      return new Error("nobody acts for, or as, 'anonymous'");
+      return new Unknown("nobody acts for, or as, 'anonymous'");
     }
     if (actor == actedFor) {
-      return new Error("nobody acts for themselves");
+      return new Unknown("nobody acts for themselves");
     }
     Who delegate = Who.of(it, actor, at);
     Who who = Who.of(it, actedFor, at);

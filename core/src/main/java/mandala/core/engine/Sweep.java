@@ -355,7 +355,7 @@ final class Sweep {
       long below = allow[frame - 1][lane] & ~deny[frame - 1][lane];
       if (granted != below && it.rights.gatesOfLane[lane].far == 0) {
         Gates gates = it.rights.gatesOfLane[lane];
-        long more = Long.bitCount(gates.near(granted)) - Long.bitCount(gates.near(below));
+        long more = (long) Long.bitCount(gates.near(granted)) - Long.bitCount(gates.near(below));
         int many =
             isSubtree[frame]
                 ? list[i + 1]

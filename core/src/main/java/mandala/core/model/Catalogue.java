@@ -262,6 +262,44 @@ public final class Catalogue {
     };
   }
 
+  /**
+   * {@return the things of a kind with a key}, one or none; guest memberships and activations by
+   * the key of their principal, as many as there are
+   */
+  public List<? extends Thing> find(Kind kind, String key) {
+    if (key.isBlank()) {
+      return List.of();
+    }
+    Thing found =
+        switch (kind) {
+          case ACCOUNTS -> accounts.get(new Key.Account(key));
+          case UNITS -> units.get(new Key.Unit(key));
+          case PATTERNS -> patterns.get(new Key.Pattern(key));
+          case PRINCIPALS -> principals.get(new Key.Principal(key));
+          case GROUPS -> groups.get(new Key.Group(key));
+          case RESOURCE_TYPES -> listedTypes.get(new Key.Type(key));
+          case PERMISSIONS -> permissions.get(new Key.Permission(key));
+          case PERMISSION_SETS -> sets.get(new Key.PermissionSet(key));
+          case ROLES -> roles.get(new Key.Role(key));
+          case RESOURCES -> resources.get(new Key.Resource(key));
+          case COLLECTIONS -> collections.get(new Key.Collection(key));
+          case ASSIGNMENTS -> assignments.get(new Key.Assignment(key));
+          case BRIDGES -> bridges.get(new Key.Bridge(key));
+          case DELEGATIONS -> delegations.get(new Key.Delegation(key));
+          case EXCLUSIONS -> exclusions.get(new Key.Exclusion(key));
+          case EXPECTATIONS -> expectations.get(new Key.Expectation(key));
+          case GUESTS, ACTIVATIONS -> null;
+        };
+    int principal =
+        kind == Kind.GUESTS || kind == Kind.ACTIVATIONS
+            ? principals.number(new Key.Principal(key))
+            : -1;
+    if (principal >= 0) {
+      return kind == Kind.GUESTS ? links.guests(principal) : links.activations(principal);
+    }
+    return found == null ? List.of() : List.of(found);
+  }
+
   /** {@return who refers to whom} */
   public Links links() {
     return links;

@@ -29,6 +29,30 @@ public enum Kind {
     this.word = word;
   }
 
+  /** {@return the kind of a thing} */
+  public static Kind of(Thing thing) {
+    return switch (thing) {
+      case Account _ -> ACCOUNTS;
+      case Unit _ -> UNITS;
+      case Pattern _ -> PATTERNS;
+      case Principal _ -> PRINCIPALS;
+      case Guest _ -> GUESTS;
+      case Group _ -> GROUPS;
+      case ResourceType _ -> RESOURCE_TYPES;
+      case Permission _ -> PERMISSIONS;
+      case PermissionSet _ -> PERMISSION_SETS;
+      case Role _ -> ROLES;
+      case Resource _ -> RESOURCES;
+      case ResourceCollection _ -> COLLECTIONS;
+      case Assignment _ -> ASSIGNMENTS;
+      case Activation _ -> ACTIVATIONS;
+      case Bridge _ -> BRIDGES;
+      case Delegation _ -> DELEGATIONS;
+      case Exclusion _ -> EXCLUSIONS;
+      case Expectation _ -> EXPECTATIONS;
+    };
+  }
+
   /** {@return the name of its array in a document} */
   public String field() {
     return field;

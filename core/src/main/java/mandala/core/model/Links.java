@@ -90,7 +90,7 @@ public final class Links {
       List<T> things,
       Register<Key.Principal, Principal> principals,
       java.util.function.Function<T, Key.Principal> of) {
-    @SuppressWarnings("unchecked") // filled with lists of T only
+    @SuppressWarnings({"unchecked", "rawtypes"}) // filled with lists of T only
     List<T>[] lists = new List[things.isEmpty() ? 0 : principals.numbers()];
     for (T thing : things) {
       int p = principals.number(of.apply(thing));

@@ -3,10 +3,12 @@ package mandala.core.route;
 import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -78,12 +80,16 @@ final class Membership {
 
   private List<Group> byRule(Principal who) {
     List<Group> groups = new ArrayList<>();
-    for (Group group : index.ruled()) {
-      boolean tested = group.account().equals(who.account()) || guestOf.contains(group.account());
-      if (tested && group.rule() != null && index.catalogue().passes(group.rule(), who)) {
-        groups.add(group);
+    Set<Key.Account> tested = new LinkedHashSet<>(guestOf);
+    tested.add(who.account());
+    for (Key.Account account : tested) {
+      for (Group group : index.ruled(account)) {
+        if (group.rule() != null && index.catalogue().passes(group.rule(), who)) {
+          groups.add(group);
+        }
       }
     }
+    groups.sort(Comparator.comparing(group -> group.key().value()));
     return groups;
   }
 
@@ -149,13 +155,10 @@ final class Membership {
     Group it = index.catalogue().groups().get(group);
     long ways = 0;
     if (it != null && active.containsKey(group)) {
-      for (Group.Member member : it.members()) {
-        ways +=
-            switch (member) {
-              case Group.Member.OfPrincipal(var _, Key.Principal key) ->
-                  key.equals(principal.key()) ? 1 : 0;
-              case Group.Member.OfGroup(Key.Group inner) -> ways(inner);
-            };
+      ways += times(index.listing(principal.key()), group);
+      for (Key.Group inner : active.keySet()) {
+        long steps = times(index.nesting(inner), group);
+        ways += steps == 0 ? 0 : steps * ways(inner);
       }
       boolean tested = it.account().equals(principal.account()) || guestOf.contains(it.account());
       if (tested && it.rule() != null && index.catalogue().passes(it.rule(), principal)) {
@@ -164,5 +167,29 @@ final class Membership {
     }
     counts.put(group, ways);
     return ways;
+  }
+
+  private static long times(List<Group> groups, Key.Group key) {
+    return groups.stream().filter(group -> group.key().equals(key)).count();
+  }
+
+  /** {@return every subject that the principal has or would have}, through retired groups too */
+  List<Subject> subjects() {
+    List<Subject> subjects = new ArrayList<>();
+    subjects.add(Subject.Public.ANYONE);
+    if (principal == null) {
+      subjects.add(Subject.Public.ANONYMOUS);
+      return subjects;
+    }
+    subjects.add(Subject.Public.SIGNED_IN);
+    subjects.add(new Subject.OfPrincipal(principal.kind(), principal.key()));
+    any.keySet().forEach(key -> subjects.add(new Subject.OfGroup(key)));
+    if (principal.pattern() != null) {
+      subjects.add(new Subject.OfPattern(principal.pattern()));
+    }
+    Set<Key.Account> accounts = new LinkedHashSet<>(guestOf);
+    accounts.add(principal.account());
+    accounts.forEach(key -> subjects.add(new Subject.OfAccount(key)));
+    return subjects;
   }
 }

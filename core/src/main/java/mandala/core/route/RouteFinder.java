@@ -7,6 +7,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import mandala.core.engine.Bearing;
 import mandala.core.engine.Question;
 import mandala.core.model.Account;
 import mandala.core.model.Assignment;
@@ -27,7 +28,8 @@ import org.jspecify.annotations.Nullable;
  * stands against all: denies, gates, inactive people. 3. {@link #delegated} adds what a delegation
  * lets through.
  *
- * <p>Cost: one look at each assignment and bridge. Not thread-safe.
+ * <p>Cost: one look at each assignment and bridge that may bear on the question, and on its gates.
+ * Not thread-safe.
  */
 final class RouteFinder {
 
@@ -115,13 +117,16 @@ final class RouteFinder {
     PointScope point = new PointScope(catalogue, holder, resource);
     boolean view = asked.accessClass() == AccessClass.VIEW;
     List<Route> routes = new ArrayList<>();
-    for (Assignment it : catalogue.model().assignments()) {
+    boolean first =
+        resource.equals(question.resource()) && permission.equals(question.permission());
+    Bearing bearing = index.bearing(held.subjects(), permission, resource, first);
+    for (Assignment it : bearing.allowing().assignments()) {
       Route route = byAssignment(it, permission, resource, point, view);
       if (route != null) {
         routes.add(route);
       }
     }
-    for (Bridge it : catalogue.model().bridges()) {
+    for (Bridge it : bearing.allowing().bridges()) {
       Route route = byBridge(it, permission, resource, point, view);
       if (route != null) {
         routes.add(route);
@@ -189,9 +194,12 @@ final class RouteFinder {
   private @Nullable Route byBridge(
       Bridge it, Key.Permission permission, Key.Resource resource, PointScope point, boolean view) {
     Key.Account account = index.accountOf(resource);
+    if (!catalogue.isAtOrBelow(account, it.account())) {
+      return null;
+    }
     GiftPaths.Path path = gifts.allowing(it.gives(), permission, mfa);
     PointScope.Fit fit = point.best(it.scope(), false, null, view, false);
-    if (!path.exists() || fit == null || !catalogue.isAtOrBelow(account, it.account())) {
+    if (!path.exists() || fit == null) {
       return null;
     }
     List<Obstacle> obstacles = new ArrayList<>();
@@ -294,7 +302,8 @@ final class RouteFinder {
     List<Obstacle> denials = new ArrayList<>();
     PointScope point = new PointScope(catalogue, who, resource);
     Key.Principal named = who == null ? fallback : who.key();
-    for (Assignment it : catalogue.model().assignments()) {
+    Bearing.Grants bearing = index.bearing(in.subjects(), permission, resource, false).denying();
+    for (Assignment it : bearing.assignments()) {
       boolean single = it.effect() == Assignment.Effect.DENY;
       Membership.Way way = in.to(it.subject());
       if (way != null
@@ -305,7 +314,7 @@ final class RouteFinder {
         denials.add(new Obstacle.DeniedBy(new Source.ByAssignment(it.key()), named));
       }
     }
-    for (Bridge it : catalogue.model().bridges()) {
+    for (Bridge it : bearing.bridges()) {
       Membership.Way way = in.to(new Subject.OfGroup(it.group()));
       Key.Account source = index.sourceOf(it);
       if (way != null

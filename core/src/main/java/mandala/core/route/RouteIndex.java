@@ -1,9 +1,10 @@
 package mandala.core.route;
 
-import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.Arrays;
+import java.util.Collection;
 import java.util.List;
-import java.util.Map;
+import mandala.core.engine.Bearing;
+import mandala.core.engine.Engine;
 import mandala.core.model.Activation;
 import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
@@ -13,76 +14,60 @@ import mandala.core.model.Guest;
 import mandala.core.model.Key;
 import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
-import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import org.jspecify.annotations.Nullable;
 
-/** What is looked up on the way, by what it is looked up with. Immutable once built. */
+/** What is looked up on the way. Immutable. */
 final class RouteIndex {
 
+  private final Engine engine;
   private final Catalogue catalogue;
-  private final Map<Key.Principal, List<Guest>> guests = new HashMap<>();
-  private final Map<Key.Principal, List<Group>> listing = new HashMap<>();
-  private final Map<Key.Group, List<Group>> nesting = new HashMap<>();
-  private final List<Group> ruled = new ArrayList<>();
-  private final Map<Key.Principal, List<Activation>> activations = new HashMap<>();
-  private final Map<Key.Principal, List<Delegation>> delegations = new HashMap<>();
 
-  RouteIndex(Catalogue catalogue) {
-    this.catalogue = catalogue;
-    for (Guest it : catalogue.model().guests()) {
-      guests.computeIfAbsent(it.principal(), _ -> new ArrayList<>()).add(it);
-    }
-    for (Group group : catalogue.groups().values()) {
-      if (group.rule() != null) {
-        ruled.add(group);
-      }
-      for (Group.Member member : group.members()) {
-        switch (member) {
-          case Group.Member.OfPrincipal(Principal.Kind _, Key.Principal key) ->
-              listing.computeIfAbsent(key, _ -> new ArrayList<>()).add(group);
-          case Group.Member.OfGroup(Key.Group key) ->
-              nesting.computeIfAbsent(key, _ -> new ArrayList<>()).add(group);
-        }
-      }
-    }
-    for (Activation it : catalogue.model().activations()) {
-      activations.computeIfAbsent(it.principal(), _ -> new ArrayList<>()).add(it);
-    }
-    for (Delegation it : catalogue.model().delegations()) {
-      delegations.computeIfAbsent(it.principal(), _ -> new ArrayList<>()).add(it);
-    }
+  RouteIndex(Engine engine) {
+    this.engine = engine;
+    this.catalogue = engine.catalogue();
   }
 
   Catalogue catalogue() {
     return catalogue;
   }
 
+  /** {@return what may bear on a permission on a resource} */
+  Bearing bearing(
+      Collection<Subject> subjects, Key.Permission permission, Key.Resource resource, boolean all) {
+    return engine.bearing(subjects, permission, resource, all);
+  }
+
   List<Guest> guests(Key.Principal key) {
-    return guests.getOrDefault(key, List.of());
+    return catalogue.links().guests(catalogue.principals().require(key));
   }
 
   /** {@return the groups that list a principal} */
   List<Group> listing(Key.Principal key) {
-    return listing.getOrDefault(key, List.of());
+    return groups(catalogue.links().listing(catalogue.principals().require(key)));
   }
 
   /** {@return the groups that list a group} */
   List<Group> nesting(Key.Group key) {
-    return nesting.getOrDefault(key, List.of());
+    return groups(catalogue.links().nesting(catalogue.groups().require(key)));
   }
 
-  List<Group> ruled() {
-    return ruled;
+  /** {@return the groups of an account that have a rule} */
+  List<Group> ruled(Key.Account key) {
+    return groups(catalogue.links().ruled(catalogue.accounts().require(key)));
+  }
+
+  private List<Group> groups(int[] numbers) {
+    return Arrays.stream(numbers).mapToObj(catalogue.groups()::the).toList();
   }
 
   List<Activation> activations(Key.Principal key) {
-    return activations.getOrDefault(key, List.of());
+    return catalogue.links().activations(catalogue.principals().require(key));
   }
 
   /** {@return the delegations in which a principal is acted for} */
   List<Delegation> delegations(Key.Principal key) {
-    return delegations.getOrDefault(key, List.of());
+    return catalogue.links().delegations(catalogue.principals().require(key));
   }
 
   /** {@return the account in which a known resource lies} */

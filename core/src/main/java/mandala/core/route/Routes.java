@@ -1,13 +1,15 @@
 package mandala.core.route;
 
 import java.util.List;
+import mandala.core.engine.Engine;
 import mandala.core.engine.Question;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 
 /**
- * Explains verdicts. It reads the model directly, apart from the engine's snapshot, so that the two
- * are held together by tests and not by shared code. Thread-safe.
+ * Explains verdicts. Which assignments may bear on a question the engine tells; what they come to
+ * is read from the model directly, apart from the engine's snapshot, so that the two are held
+ * together by tests and not by shared code. Thread-safe.
  */
 public final class Routes {
 
@@ -17,9 +19,9 @@ public final class Routes {
     this.index = index;
   }
 
-  /** {@return routes over a checked model} */
-  public static Routes of(Catalogue catalogue) {
-    return new Routes(new RouteIndex(catalogue));
+  /** {@return routes over an engine's model} */
+  public static Routes of(Engine engine) {
+    return new Routes(new RouteIndex(engine));
   }
 
   /**

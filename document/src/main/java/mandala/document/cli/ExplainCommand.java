@@ -88,7 +88,7 @@ final class ExplainCommand implements Callable<Integer> {
                 mfa ? ", with a second factor" : "",
                 actingFor == null ? "" : ", acting for " + actingFor));
     if (decision.verdict() != Verdict.NOT_APPLICABLE) {
-      Explanation explanation = Routes.of(engine.catalogue()).explain(question);
+      Explanation explanation = Routes.of(engine).explain(question);
       print("Routes that give it now", explanation.live(), text, out);
       print("Routes that would give it, but do not now", explanation.near(), text, out);
     }

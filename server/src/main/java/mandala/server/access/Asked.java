@@ -3,6 +3,7 @@ package mandala.server.access;
 import java.util.Set;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
@@ -32,11 +33,13 @@ record Asked(Principal principal, @Nullable Principal actingFor, @Nullable Set<K
     Principal whom = catalogue.principals().get(new Key.Principal(actingFor));
     boolean own =
         who.key().equals(sight.viewer())
-            && catalogue.model().delegations().stream()
-                .anyMatch(it ->
-                    it.delegate().equals(who.key())
-                        && it.principal().value().equals(actingFor)
-                        && it.window().holdsAt(sight.now()));
+            && catalogue.find(Kind.PRINCIPALS, actingFor).size() == 1
+            && catalogue
+                .links()
+                .delegations(catalogue.principals().number(new Key.Principal(actingFor)))
+                .stream()
+                .anyMatch(
+                    it -> it.delegate().equals(who.key()) && it.window().holdsAt(sight.now()));
     if (whom == null || (!own && sight.cutFor(whom) instanceof Sight.Cut.Nothing)) {
       throw unknown(actingFor);
     }

@@ -9,7 +9,7 @@ import java.util.stream.Collectors;
 import mandala.core.engine.Region;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
-import mandala.core.model.ResourceType;
+import mandala.core.model.Kind;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -127,12 +127,10 @@ record RegionView(
   }
 
   private static String typeName(Key.Type type, Catalogue catalogue) {
-    for (ResourceType listed : catalogue.model().resourceTypes()) {
-      if (listed.key().equals(type)) {
-        return listed.about().nameOr(type).toLowerCase(java.util.Locale.ROOT);
-      }
-    }
-    return type.value();
+    return catalogue.find(Kind.RESOURCE_TYPES, type.value()).stream()
+        .map(listed -> listed.about().nameOr(type).toLowerCase(java.util.Locale.ROOT))
+        .findFirst()
+        .orElse(type.value());
   }
 
   /** {@return the permissions that any of the regions speaks of} */

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import mandala.core.engine.Engine;
@@ -109,9 +110,9 @@ public final class Sight {
       return new Cut.Whole();
     }
     Set<Key.Account> accounts = new HashSet<>();
-    for (Guest guest : catalogue.model().guests()) {
-      if (guest.principal().equals(principal.key())
-          && guest.window().holdsAt(session.at())
+    int number = catalogue.principals().number(principal.key());
+    for (Guest guest : number < 0 ? List.<Guest>of() : catalogue.links().guests(number)) {
+      if (guest.window().holdsAt(session.at())
           && may(Supplied.ACCESS_ASK, Key.Resource.of(guest.account()))) {
         accounts.addAll(covered(guest));
       }

@@ -57,10 +57,9 @@ class AccountsController {
     Principal viewer = catalogue.principals().get(look.sight().viewer());
     if (viewer != null) {
       shown.add(viewer.account());
-      for (Guest guest : catalogue.model().guests()) {
-        if (guest.principal().equals(viewer.key())) {
-          shown.add(guest.account());
-        }
+      int number = catalogue.principals().require(viewer.key());
+      for (Guest guest : catalogue.links().guests(number)) {
+        shown.add(guest.account());
       }
     }
     List<AccountView> views = new ArrayList<>();

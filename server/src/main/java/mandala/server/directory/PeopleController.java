@@ -2,13 +2,12 @@ package mandala.server.directory;
 
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.TreeMap;
-import java.util.function.Function;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
 import mandala.core.engine.Access;
 import mandala.core.engine.Engine;
@@ -95,9 +94,13 @@ class PeopleController {
     if (in != null && !catalogue.accounts().containsKey(in)) {
       throw Problem.notFound("There is no account '" + in + "'. Choose one from the list.");
     }
+    Set<Key.Account> below =
+        catalogue.accounts().keySet().stream()
+            .filter(it -> in == null || catalogue.isAtOrBelow(it, in))
+            .collect(Collectors.toSet());
     List<Principal> seen =
-        catalogue.principals().values().stream()
-            .filter(it -> in == null || catalogue.isAtOrBelow(it.account(), in))
+        look.state().people().all().stream()
+            .filter(it -> in == null || below.contains(it.account()))
             .filter(look.sight()::mayRead)
             .toList();
     List<Principal> fitting =
@@ -105,10 +108,6 @@ class PeopleController {
             .filter(it -> fits(state, word(it.status())) && fits(kind, word(it.kind())))
             .filter(it -> fits(title, it.attributes().get("title")))
             .filter(it -> matches(it, text))
-            .sorted(
-                Comparator.comparing(
-                        (Principal it) -> it.about().nameOr(it.key()).toLowerCase(Locale.ROOT))
-                    .thenComparing(it -> it.key().value()))
             .toList();
     int persons = (int) fitting.stream().filter(it -> it.kind() == Principal.Kind.PERSON).count();
     return new People(
@@ -124,8 +123,7 @@ class PeopleController {
     return seen.stream()
         .map(it -> it.attributes().get("title"))
         .filter(Objects::nonNull)
-        .collect(Collectors.groupingBy(Function.identity(), TreeMap::new, Collectors.counting()))
-        .keySet()
+        .collect(Collectors.toCollection(TreeSet::new))
         .stream()
         .toList();
   }
@@ -204,10 +202,9 @@ class PeopleController {
       @RequestParam(defaultValue = "") String text, @RequestParam(defaultValue = "20") int limit) {
     Sights.Look look = sights.look();
     Catalogue catalogue = look.state().engine().catalogue();
-    return catalogue.principals().values().stream()
+    return look.state().people().all().stream()
         .filter(it -> matches(it, text))
         .filter(it -> !(look.sight().cutFor(it) instanceof Sight.Cut.Nothing))
-        .sorted(Comparator.comparing((Principal it) -> it.about().nameOr(it.key())))
         .limit(Math.clamp(limit, 1, MOST))
         .map(it ->
             new Choice(

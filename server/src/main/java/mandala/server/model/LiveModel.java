@@ -3,33 +3,62 @@ package mandala.server.model;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.LockModeType;
 import java.time.Clock;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
+import mandala.core.change.Change;
 import mandala.core.engine.Engine;
 import mandala.core.model.AccessModel;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Kind;
+import mandala.core.model.Thing;
 import mandala.core.route.Routes;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * The model that this server answers from: read once from the database, then replaced as a whole by
- * one volatile write after each committed change. Thread-safe.
+ * The model that this instance answers from: read from the database at the start, then replaced by
+ * one volatile write after each committed change, its own or another instance's ({@link
+ * ModelNews}). Thread-safe.
+ *
+ * <p>A change is one transaction: rows, the revision's number, what it touched, and a notification
+ * that PostgreSQL sends when it commits. Whoever takes it up compares numbers, so that nothing is
+ * missed or taken twice, whatever becomes of notifications.
  */
 @Component
 public class LiveModel {
+
+  /** The channel on which revisions are told. */
+  static final String CHANNEL = "mandala_model";
+
+  /** Touches are kept for so many revisions; who is further behind reads the whole model. */
+  private static final long KEPT = 10_000;
+
+  private static final String WHOLE = "WHOLE";
 
   private final EntityManager entities;
   private final ModelTables tables;
   private final TransactionTemplate transactions;
   private final Clock clock;
+  private final Loading loading;
   private volatile @Nullable State state;
 
   LiveModel(
-      EntityManager entities, ModelTables tables, TransactionTemplate transactions, Clock clock) {
+      EntityManager entities,
+      ModelTables tables,
+      TransactionTemplate transactions,
+      Clock clock,
+      Loading loading) {
     this.entities = entities;
     this.tables = tables;
     this.transactions = transactions;
     this.clock = clock;
+    this.loading = loading;
   }
 
   /**
@@ -37,14 +66,17 @@ public class LiveModel {
    *
    * @param revision its number, 0 before anything was imported
    * @param demo whether it is the demo, whose people may be chosen by a click
+   * @param people its principals in the order of their names
    */
-  public record State(long revision, boolean demo, Engine engine, Routes routes) {
+  public record State(
+      long revision, boolean demo, Engine engine, Routes routes, PeopleByName people) {
     static State of(long revision, boolean demo, Engine engine) {
-      return new State(revision, demo, engine, Routes.of(engine.catalogue()));
+      PeopleByName people = new PeopleByName(engine.catalogue().principals());
+      return new State(revision, demo, engine, Routes.of(engine), people);
     }
   }
 
-  /** {@return the state that the last committed change left} */
+  /** {@return the state that the last change left which this instance knows of} */
   public State state() {
     State known = state;
     return known == null ? load() : known;
@@ -57,16 +89,22 @@ public class LiveModel {
 
   private synchronized State load() {
     State known = state;
-    if (known != null) {
-      return known;
-    }
-    State loaded =
-        transactions.execute(_ -> {
-          Revision revision = revision(LockModeType.PESSIMISTIC_READ);
-          return State.of(revision.number(), revision.demo(), Engine.of(tables.read()));
-        });
-    state = loaded;
-    return loaded;
+    return known == null ? publish(transactions.execute(_ -> readWhole())) : known;
+  }
+
+  private State publish(State next) {
+    state = next;
+    loading.done(next.revision());
+    return next;
+  }
+
+  /** Reads revision and model in the running transaction; nobody changes them meanwhile. */
+  private State readWhole() {
+    Revision revision = revision(LockModeType.PESSIMISTIC_READ);
+    AccessModel model =
+        tables.read((kind, of) -> loading.at("reading " + kind.field(), kind.ordinal(), of));
+    loading.at("compiling", 1, 1);
+    return State.of(revision.number(), revision.demo(), Engine.of(model));
   }
 
   private Revision revision(LockModeType lock) {
@@ -84,16 +122,145 @@ public class LiveModel {
       AccessModel model, boolean demo, Consumer<EntityManager> alongside) {
     AccessModel sorted = model.sorted();
     Engine engine = Engine.of(sorted);
+    long number =
+        advance(
+            demo,
+            revision -> {
+              tables.replace(sorted);
+              alongside.accept(entities);
+              touch(revision, WHOLE, "");
+            });
+    return publish(State.of(number, demo, engine));
+  }
+
+  /**
+   * Makes changes in one transaction.
+   *
+   * @return the new state
+   * @throws IllegalArgumentException if they do not fit the newest model, or leave a faulty one;
+   *     the message names what is wrong, and nothing has changed
+   */
+  public synchronized State change(List<Change> changes) {
+    catchUp();
+    State before = state();
+    Engine engine = before.engine().after(changes);
+    long number =
+        advance(
+            before.demo(),
+            revision -> {
+              if (revision != before.revision() + 1) {
+                throw new IllegalArgumentException(
+                    "The model was changed at the same moment. Look at it and try again");
+              }
+              tables.write(changes);
+              Touch.by(changes).forEach(it -> touch(revision, it.kind().name(), it.key()));
+            });
+    return publish(State.of(number, before.demo(), engine));
+  }
+
+  private long advance(boolean demo, Consumer<Long> write) {
     Long number =
         transactions.execute(_ -> {
           Revision revision = revision(LockModeType.PESSIMISTIC_WRITE);
           revision.advance(demo, clock.instant());
-          tables.replace(sorted);
-          alongside.accept(entities);
+          entities.flush();
+          write.accept(revision.number());
+          entities
+              .createNativeQuery("delete from model_touch where revision < :old")
+              .setParameter("old", revision.number() - KEPT)
+              .executeUpdate();
+          entities
+              .createNativeQuery("select pg_notify(:channel, :revision)", Object.class)
+              .setParameter("channel", CHANNEL)
+              .setParameter("revision", Long.toString(revision.number()))
+              .getResultList();
           return revision.number();
         });
-    State replaced = State.of(number == null ? 0 : number, demo, engine);
-    state = replaced;
-    return replaced;
+    if (number == null) {
+      throw new IllegalStateException("Impossible state: a revision without a number");
+    }
+    return number;
+  }
+
+  private void touch(long revision, String kind, String key) {
+    entities
+        .createNativeQuery("insert into model_touch values (:revision, :kind, :key)")
+        .setParameter("revision", revision)
+        .setParameter("kind", kind)
+        .setParameter("key", key)
+        .executeUpdate();
+  }
+
+  /**
+   * Takes up what other instances changed: reads again what their revisions touched, the whole
+   * model where one replaced it or where this instance is too far behind.
+   *
+   * @return whether anything was taken up
+   */
+  public synchronized boolean catchUp() {
+    State known = state();
+    State next = transactions.execute(_ -> newer(known));
+    if (next == null) {
+      return false;
+    }
+    publish(next);
+    return true;
+  }
+
+  private @Nullable State newer(State known) {
+    Revision revision = revision(LockModeType.PESSIMISTIC_READ);
+    if (revision.number() == known.revision()) {
+      return null;
+    }
+    @SuppressWarnings("unchecked") // three columns: bigint, text, text
+    List<Object[]> rows =
+        entities
+            .createNativeQuery(
+                "select revision, kind, key from model_touch where revision > :known")
+            .setParameter("known", known.revision())
+            .getResultList();
+    boolean whole =
+        revision.number() < known.revision()
+            || rows.stream().anyMatch(row -> row[1].equals(WHOLE))
+            || rows.stream().map(row -> row[0]).distinct().count()
+                < revision.number() - known.revision();
+    if (whole) {
+      return readWhole();
+    }
+    List<Touch> touches =
+        rows.stream()
+            .map(row -> new Touch(Kind.valueOf((String) row[1]), (String) row[2]))
+            .distinct()
+            .toList();
+    List<Change> changes = changes(known.engine().catalogue(), touches);
+    Engine engine = changes.isEmpty() ? known.engine() : known.engine().after(changes);
+    return State.of(revision.number(), revision.demo(), engine);
+  }
+
+  /** What makes the model of before hold of these things what the tables hold. */
+  private List<Change> changes(Catalogue before, List<Touch> touches) {
+    Set<Thing> now = new LinkedHashSet<>(tables.read(touches));
+    List<Change> changes = new ArrayList<>();
+    Set<Thing> found = new LinkedHashSet<>();
+    for (Touch touch : touches) {
+      for (Thing old : before.find(touch.kind(), touch.key())) {
+        Optional<Thing> same =
+            now.stream()
+                .filter(it -> old.key() == null ? it.equals(old) : isSame(it, old))
+                .findFirst();
+        same.ifPresent(found::add);
+        if (same.isEmpty()) {
+          changes.add(new Change.Removed(old));
+        } else if (!same.get().equals(old)) {
+          changes.add(new Change.Altered(old, same.get()));
+        }
+      }
+    }
+    now.stream().filter(it -> !found.contains(it)).forEach(it -> changes.add(new Change.Added(it)));
+    return changes;
+  }
+
+  private static boolean isSame(Thing one, Thing other) {
+    return Kind.of(one) == Kind.of(other) && Objects.equals(one.key(), other.key());
   }
 }

@@ -23,7 +23,7 @@ class StorageTest {
   @Autowired private TransactionTemplate transactions;
 
   private AccessModel stored() {
-    return transactions.execute(_ -> tables.read());
+    return transactions.execute(_ -> tables.read((_, _) -> {}));
   }
 
   @ParameterizedTest(name = "seed {0}")

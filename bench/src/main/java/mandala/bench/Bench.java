@@ -1,0 +1,145 @@
+package mandala.bench;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import org.openjdk.jmh.results.RunResult;
+import org.openjdk.jmh.runner.Runner;
+import org.openjdk.jmh.runner.RunnerException;
+import org.openjdk.jmh.runner.options.OptionsBuilder;
+import org.openjdk.jmh.runner.options.TimeValue;
+import org.openjdk.jmh.util.Statistics;
+import picocli.CommandLine;
+
+/** {@code ./mandala bench}: measures and writes a table with machine and commit. */
+@CommandLine.Command(
+    name = "bench",
+    mixinStandardHelpOptions = true,
+    description = "Measures what questions cost and writes docs/benchmarks.md")
+public final class Bench implements Callable<Integer> {
+
+  @CommandLine.Option(
+      names = "--size",
+      split = ",",
+      description = "Models to measure: ${COMPLETION-CANDIDATES}; default TOWN,CITY")
+  private List<Size> sizes = List.of(Size.TOWN, Size.CITY);
+
+  @CommandLine.Option(
+      names = "--question",
+      description =
+          "Only these: build, everybody, changes, impact, or the name of a question, as decisionCold")
+  private @Nullable String question;
+
+  @CommandLine.Option(names = "--seconds", description = "For each question; default 5")
+  private int seconds = 5;
+
+  @CommandLine.Option(names = "--out", description = "The file to write; else it is printed")
+  private @Nullable Path out;
+
+  @CommandLine.Option(names = "--commit", hidden = true)
+  private String commit = "unknown";
+
+  /** Runs the command line. */
+  public static void main(String[] args) {
+    System.exit(
+        new CommandLine(new Bench()).setCaseInsensitiveEnumValuesAllowed(true).execute(args));
+  }
+
+  @Override
+  public Integer call() throws RunnerException, IOException {
+    StringBuilder text = new StringBuilder(head());
+    for (Size size : sizes) {
+      Results results = new Results();
+      Occasions occasions = new Occasions(size, results);
+      if (wanted("build")) {
+        occasions.build();
+      }
+      questions(size, results);
+      if (wanted("everybody")) {
+        occasions.everybody();
+      }
+      if (wanted("changes")) {
+        occasions.changes();
+      }
+      if (wanted("impact")) {
+        occasions.impact();
+      }
+      text.append("\n## ")
+          .append(size.word().substring(0, 1).toUpperCase(Locale.ROOT))
+          .append(size.word().substring(1))
+          .append("\n\n")
+          .append(results.table());
+    }
+    if (out == null) {
+      System.out.print(text);
+    } else {
+      Files.writeString(out, text);
+    }
+    return 0;
+  }
+
+  private boolean wanted(String name) {
+    return question == null || question.equalsIgnoreCase(name);
+  }
+
+  private String head() {
+    return """
+    # Benchmarks
+
+    Measured with `./mandala bench`: generated models (seed %d), JMH 1.37 in sampling mode on one
+    thread for questions, wall-clock time for the rest. Typical is the median, tail the 99th
+    percentile; of a build the first one, of a heap nothing. Figures of one shared machine: take
+    the ratios and the shapes.
+
+    %s, commit `%s`: %d processors, %s %s.
+    """
+        .formatted(
+            World.SEED,
+            LocalDate.now(java.time.ZoneOffset.UTC),
+            commit,
+            Runtime.getRuntime().availableProcessors(),
+            System.getProperty("java.vm.name"),
+            System.getProperty("java.version"));
+  }
+
+  private void questions(Size size, Results results) throws RunnerException {
+    List<String> names =
+        Arrays.stream(Questions.class.getMethods())
+            .filter(it -> it.isAnnotationPresent(org.openjdk.jmh.annotations.Benchmark.class))
+            .map(it -> it.getName())
+            .filter(this::wanted)
+            .sorted()
+            .toList();
+    if (names.isEmpty()) {
+      return;
+    }
+    OptionsBuilder options = new OptionsBuilder();
+    names.forEach(it -> options.include("\\.Questions\\." + it + "$"));
+    List<RunResult> measured =
+        new ArrayList<>(
+            new Runner(
+                    options
+                        .param("size", size.name())
+                        .forks(0)
+                        .warmupIterations(2)
+                        .warmupTime(TimeValue.seconds(Math.max(1, seconds / 2)))
+                        .measurementIterations(1)
+                        .measurementTime(TimeValue.seconds(seconds))
+                        .build())
+                .run());
+    for (RunResult result : measured) {
+      Statistics statistics = result.getPrimaryResult().getStatistics();
+      String name = result.getPrimaryResult().getLabel();
+      results.add(
+          new Results.Row(
+              name, "µs", statistics.getPercentile(50) / 1e3, statistics.getPercentile(99) / 1e3));
+    }
+  }
+}

@@ -1,0 +1,236 @@
+package mandala.core.engine;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import mandala.core.model.Key;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Adds up what differs between sheets, run against run.
+ *
+ * <p>1. {@link #add} goes through both sheets lane by lane; where runs differ in what is allowed,
+ * {@link #stretch} counts the resources. 2. What moved is compared apart, where it was with where
+ * it is ({@link #moved}). Where the two snapshots number things differently, {@link #byKey}
+ * compares resource by resource. Cost: the runs; by key all resources and their permissions.
+ */
+final class Differing {
+
+  private final Snapshot before;
+  private final Snapshot after;
+  private final Spans where;
+  private final Map<Long, long[]> sums = new HashMap<>();
+  private long gained;
+  private long lost;
+
+  /** Positions at which something else stands than before; null where nothing moved. */
+  private final int @Nullable [] moves;
+
+  /**
+   * Begins at nothing.
+   *
+   * @param where the positions to compare, as both snapshots number them
+   */
+  Differing(Snapshot before, Snapshot after, Spans where) {
+    this.before = before;
+    this.after = after;
+    this.where = where;
+    this.moves = sameArray(before.places.node, after.places.node) ? null : moves();
+  }
+
+  /** The very same array: nothing came, went or moved. */
+  @SuppressWarnings("ReferenceEquality")
+  private static boolean sameArray(int[] one, int[] other) {
+    return one == other;
+  }
+
+  private boolean sameNumbers() {
+    return before.vocabulary == after.vocabulary && before.rights == after.rights;
+  }
+
+  private int[] moves() {
+    Ints moved = new Ints();
+    int count = Math.min(before.places.count, after.places.count);
+    for (int at = 0; at < count && sameNumbers(); at++) {
+      if (isOther(at)) {
+        moved.add(at);
+      }
+    }
+    return moved.toArray();
+  }
+
+  /** Whether something else stands at a position, or something of another type. */
+  private boolean isOther(int at) {
+    return before.places.node[at] != after.places.node[at]
+        || before.places.type[at] != after.places.type[at];
+  }
+
+  /** Adds what the second sheet has and the first has not, and the other way round. */
+  void add(Sheet first, Sheet second) {
+    if (!sameNumbers()) {
+      byKey(first, second);
+      return;
+    }
+    for (int lane = 0; lane < before.rights.rowLength; lane++) {
+      for (int i = 0; i < where.size(); i++) {
+        lane(first, second, lane, where.start[i], where.end[i]);
+      }
+    }
+    if (moves != null) {
+      moved(first, second, moves);
+    }
+  }
+
+  private void lane(Sheet first, Sheet second, int lane, int from, int to) {
+    int at = from;
+    while (at < to) {
+      int end = Math.min(to, Math.min(first.end(lane, at), second.end(lane, at)));
+      long was = first.allowed(first.maskAt(lane, at));
+      long is = second.allowed(second.maskAt(lane, at));
+      if (was != is) {
+        stretch(lane, at, end, is & ~was, was & ~is);
+      }
+      at = end;
+    }
+  }
+
+  /** Counts by account; positions that hold something else than before are left out. */
+  private void stretch(int lane, int from, int to, long more, long less) {
+    Places places = before.places;
+    int type = before.rights.laneType[lane];
+    int[] positions = places.ofType[type];
+    int account = -1;
+    int many = 0;
+    for (int i = Places.lowerBound(positions, from);
+        i < positions.length && positions[i] < to;
+        i++) {
+      int at = positions[i];
+      if (moves != null && isOther(at)) {
+        continue;
+      }
+      if (places.account[at] != account) {
+        note(account, lane, more, less, many);
+        account = places.account[at];
+        many = 0;
+      }
+      many++;
+    }
+    note(account, lane, more, less, many);
+  }
+
+  private void note(int account, int lane, long more, long less, int many) {
+    if (many > 0) {
+      int type = before.rights.laneType[lane];
+      int base = (lane - before.rights.offset[type]) << 6;
+      for (long bits = more | less; bits != 0; bits &= bits - 1) {
+        int bit = Long.numberOfTrailingZeros(bits);
+        boolean plus = (more & 1L << bit) != 0;
+        add(account, before.rights.ofType[type][base + bit], plus ? many : 0, plus ? 0 : many);
+      }
+    }
+  }
+
+  private void add(int account, int permission, long plus, long minus) {
+    long[] sum = sums.computeIfAbsent((long) account << 32 | permission, _ -> new long[2]);
+    sum[0] += plus;
+    sum[1] += minus;
+    gained += plus;
+    lost += minus;
+  }
+
+  /** What came or moved, where it is now; what went, where it was. */
+  private void moved(Sheet first, Sheet second, int[] positions) {
+    for (int at : positions) {
+      if (after.places.isThere(at)) {
+        compare(first, before.places.find(after.places.key(at)), second, at);
+      }
+      if (before.places.isThere(at) && after.places.find(before.places.key(at)) < 0) {
+        compare(first, at, second, -1);
+      }
+    }
+  }
+
+  private void byKey(Sheet first, Sheet second) {
+    for (int at = 0; at < after.places.count; at++) {
+      if (after.places.isThere(at)) {
+        Key.Resource key = after.places.key(at);
+        compare(first, before.places.find(key), second, at);
+      }
+    }
+    for (int at = 0; at < before.places.count; at++) {
+      if (before.places.isThere(at) && after.places.find(before.places.key(at)) < 0) {
+        compare(first, at, second, -1);
+      }
+    }
+  }
+
+  private void compare(Sheet first, int was, Sheet second, int is) {
+    Map<Key.Permission, Integer> permissions = after.rights.permissionId;
+    for (Map.Entry<Key.Permission, Integer> entry : permissions.entrySet()) {
+      boolean has = is >= 0 && allowed(after, second, entry.getValue(), is);
+      Integer old = before.rights.permissionId.get(entry.getKey());
+      boolean had = was >= 0 && old != null && allowed(before, first, old, was);
+      if (has != had) {
+        int account = is >= 0 ? after.places.account[is] : sameAccount(was);
+        add(account, entry.getValue(), has ? 1 : 0, had ? 1 : 0);
+      }
+    }
+    for (Map.Entry<Key.Permission, Integer> entry : before.rights.permissionId.entrySet()) {
+      if (!permissions.containsKey(entry.getKey())
+          && was >= 0
+          && allowed(before, first, entry.getValue(), was)) {
+        lost++; // of a permission that is no more: there is no line to tell it on
+      }
+    }
+  }
+
+  private int sameAccount(int was) {
+    return after
+        .catalogue
+        .accounts()
+        .number(before.catalogue.accounts().the(before.places.account[was]).key());
+  }
+
+  private static boolean allowed(Snapshot it, Sheet sheet, int permission, int at) {
+    int type = it.places.type[at];
+    int bit = it.rights.bit[type][permission];
+    return bit >= 0
+        && sheet.verdict(it.rights.offset[type] + (bit >> 6), 1L << bit, at) == Verdict.ALLOWED;
+  }
+
+  long gained() {
+    return gained;
+  }
+
+  long lost() {
+    return lost;
+  }
+
+  /** Adds what another has added up. */
+  void join(Differing other) {
+    other.sums.forEach((key, sum) -> {
+      long[] mine = sums.computeIfAbsent(key, _ -> new long[2]);
+      mine[0] += sum[0];
+      mine[1] += sum[1];
+    });
+    gained += other.gained;
+    lost += other.lost;
+  }
+
+  Difference result() {
+    List<Difference.Line> lines = new ArrayList<>();
+    sums.forEach((key, sum) -> {
+      int account = (int) (key >> 32);
+      Key.Account where =
+          account < 0 ? new Key.Account("gone") : after.catalogue.accounts().the(account).key();
+      Key.Permission what = after.rights.permissions.get(key.intValue()).key();
+      lines.add(new Difference.Line(where, what, sum[0], sum[1]));
+    });
+    lines.sort(
+        Comparator.comparing((Difference.Line line) -> line.account().value())
+            .thenComparing(line -> line.permission().value()));
+    return new Difference(gained, lost, lines);
+  }
+}

@@ -1,0 +1,285 @@
+package mandala.core.engine;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.TreeSet;
+import mandala.core.model.Key;
+
+/**
+ * Answers who can. Few pairs of permission and resource are asked column by column ({@link
+ * Column}). Of many, the columns only tell who may have anything: resources are asked by what
+ * stands above them, and people then swept one by one within the places asked about ({@link
+ * Ranges}).
+ */
+final class WhoCan {
+
+  /** So many pairs are asked column by column. */
+  static final int FEW = 48;
+
+  private final int few;
+
+  private final Snapshot it;
+  private final WhoQuestion question;
+  private final long at;
+  private final int[] permissions;
+  private final Spans where;
+
+  /**
+   * A question to be answered.
+   *
+   * @param few up to how many pairs to go by columns
+   */
+  WhoCan(Snapshot it, WhoQuestion question, int few) {
+    this.few = few;
+    this.it = it;
+    this.question = question;
+    this.at = question.at().getEpochSecond();
+    this.permissions =
+        question.permissions().stream()
+            .sorted(Comparator.comparing(Key.Permission::value))
+            .mapToInt(this::permission)
+            .toArray();
+    this.where =
+        switch (question.where()) {
+          case WhoQuestion.Where.On(Key.Resource key) -> {
+            int position = position(key);
+            yield Spans.of(position, position + 1, Spans.NO_FLOOR);
+          }
+          case WhoQuestion.Where.Below(Key.Resource key) -> {
+            int position = position(key);
+            yield Spans.of(position, it.places.end[position], Spans.NO_FLOOR);
+          }
+          case WhoQuestion.Where.Within(Key.Collection key) -> collection(key);
+        };
+  }
+
+  private int permission(Key.Permission key) {
+    Integer p = it.rights.permissionId.get(key);
+    if (p == null) {
+      throw new IllegalArgumentException("There is no permission '" + key + "'");
+    }
+    return p;
+  }
+
+  private int position(Key.Resource key) {
+    int position = it.places.find(key);
+    if (position < 0) {
+      throw new IllegalArgumentException("There is no resource '" + key + "'");
+    }
+    return position;
+  }
+
+  private Spans collection(Key.Collection key) {
+    if (!it.catalogue.collections().containsKey(key)) {
+      throw new IllegalArgumentException("There is no collection '" + key + "'");
+    }
+    GroundReader reader = new GroundReader(it.catalogue, it.places, it.rights);
+    return reader
+        .read(mandala.core.model.Clause.of(new mandala.core.model.Term.InCollection(key)), -1)
+        .spans();
+  }
+
+  /** A pair to ask about. */
+  private record Pair(int permission, int position) {}
+
+  private List<Pair> pairs(int most) {
+    List<Pair> pairs = new ArrayList<>();
+    for (int permission : permissions) {
+      for (int t = 0; t < it.rights.types.size(); t++) {
+        if (it.rights.bit[t][permission] >= 0) {
+          for (int i = 0; i < where.size(); i++) {
+            int[] positions = it.places.ofType[t];
+            for (int j = Places.lowerBound(positions, where.start[i]);
+                j < positions.length && positions[j] < where.end[i] && pairs.size() < most;
+                j++) {
+              pairs.add(new Pair(permission, positions[j]));
+            }
+          }
+        }
+      }
+    }
+    return pairs;
+  }
+
+  private long count() {
+    long sum = 0;
+    for (int permission : permissions) {
+      for (int t = 0; t < it.rights.types.size(); t++) {
+        for (int i = 0; i < where.size() && it.rights.bit[t][permission] >= 0; i++) {
+          sum += it.places.count(t, where.start[i], where.end[i]);
+        }
+      }
+    }
+    return sum;
+  }
+
+  WhoQuestion.Answer answer() {
+    long many = count();
+    Tally tally = many <= few ? byColumns() : byPeople();
+    return new WhoQuestion.Answer(
+        many, tally.allowed(), tally.blocked(), tally.denied(), anonymous(), delegates());
+  }
+
+  /** What was found of each principal. */
+  private final class Tally {
+    private final long[] rights = new long[it.people.words << 6];
+    private final long[] anyBlocked = new long[it.people.words];
+    private final long[] anyDenied = new long[it.people.words];
+
+    private Key.Principal key(int p) {
+      return it.directory.profiles.require(p).principal.key();
+    }
+
+    List<WhoQuestion.Holder> allowed() {
+      List<WhoQuestion.Holder> holders = new ArrayList<>();
+      for (int p = 0; p < rights.length; p++) {
+        if (rights[p] > 0) {
+          holders.add(new WhoQuestion.Holder(key(p), rights[p]));
+        }
+      }
+      holders.sort(
+          Comparator.comparingLong(WhoQuestion.Holder::rights)
+              .reversed()
+              .thenComparing(holder -> holder.principal().value()));
+      return holders;
+    }
+
+    private List<Key.Principal> listed(long[] set, long[] but) {
+      List<Key.Principal> keys = new ArrayList<>();
+      for (int p = 0; p < rights.length; p++) {
+        if (People.has(set, p) && rights[p] == 0 && !People.has(but, p)) {
+          keys.add(key(p));
+        }
+      }
+      keys.sort(Comparator.comparing(Key.Principal::value));
+      return keys;
+    }
+
+    List<Key.Principal> blocked() {
+      return listed(anyBlocked, new long[0]);
+    }
+
+    List<Key.Principal> denied() {
+      return listed(anyDenied, anyBlocked);
+    }
+  }
+
+  private Tally byColumns() {
+    Tally tally = new Tally();
+    Column column = new Column(it, at, question.mfa());
+    for (Pair pair : pairs(Integer.MAX_VALUE)) {
+      long[] usable = column.usable(pair.permission(), pair.position());
+      boolean gated = it.rights.gates[pair.permission()].length > 0;
+      long[] granted = gated ? column.granted(pair.permission(), pair.position()) : usable;
+      long[] denied = column.deny(pair.permission(), pair.position());
+      for (int w = 0; w < usable.length; w++) {
+        for (long bits = usable[w]; bits != 0; bits &= bits - 1) {
+          tally.rights[(w << 6) + Long.numberOfTrailingZeros(bits)]++;
+        }
+        tally.anyBlocked[w] |= granted[w] & ~usable[w];
+        tally.anyDenied[w] |= denied[w] & column.active()[w];
+      }
+    }
+    return tally;
+  }
+
+  private Tally byPeople() {
+    Tally tally = new Tally();
+    Column column = new Column(it, at, question.mfa());
+    Ranges ranges = new Ranges(it, where);
+    Counting counting = new Counting(it);
+    for (int w = 0; w < column.active().length; w++) {
+      for (long bits = column.active()[w]; bits != 0; bits &= bits - 1) {
+        int p = (w << 6) + Long.numberOfTrailingZeros(bits);
+        Who who = Who.of(it, p, at);
+        Sheet sheet = counting.within(who, question.mfa() && who.hasFactor(), ranges);
+        count(sheet, p, tally);
+      }
+    }
+    return tally;
+  }
+
+  private void count(Sheet sheet, int p, Tally tally) {
+    for (int permission : permissions) {
+      for (int t = 0; t < it.rights.types.size(); t++) {
+        int bit = it.rights.bit[t][permission];
+        int type = t;
+        for (int i = 0; i < where.size() && bit >= 0; i++) {
+          sheet.runs(
+              it.rights.offset[t] + (bit >> 6),
+              where.start[i],
+              where.end[i],
+              (start, end, mask) -> {
+                int many = it.places.count(type, start, end);
+                if (many > 0) {
+                  tally.rights[p] += (sheet.allowed(mask) & 1L << bit) != 0 ? many : 0;
+                  if ((sheet.blocked(mask) & 1L << bit) != 0) {
+                    People.set(tally.anyBlocked, p);
+                  }
+                  if ((sheet.denied(mask) & 1L << bit) != 0) {
+                    People.set(tally.anyDenied, p);
+                  }
+                }
+              });
+        }
+      }
+    }
+  }
+
+  private boolean anonymous() {
+    Tally tally = new Tally();
+    Who nobody = Who.of(it, -1, at);
+    return rights(new Counting(it).within(nobody, false, new Ranges(it, where)), tally) > 0;
+  }
+
+  private long rights(Sheet sheet, Tally scratch) {
+    long before = scratch.rights.length == 0 ? 0 : scratch.rights[0];
+    if (scratch.rights.length == 0) {
+      return 0;
+    }
+    count(sheet, 0, scratch);
+    return scratch.rights[0] - before;
+  }
+
+  /** Delegations in force that let something through which is allowed so. */
+  private List<WhoQuestion.Delegate> delegates() {
+    TreeSet<WhoQuestion.Delegate> found =
+        new TreeSet<>(
+            Comparator.comparing((WhoQuestion.Delegate it) -> it.actor().value())
+                .thenComparing(it -> it.actedFor().value()));
+    Tally scratch = new Tally();
+    for (int p = 0; p < it.covers.size(); p++) {
+      for (Cover cover : it.covers.getOr(p, List.of())) {
+        Key.Principal actedFor = it.directory.profiles.require(p).principal.key();
+        Key.Principal actor = it.directory.profiles.require(cover.delegate).principal.key();
+        Session session = new Session(actor, question.at(), question.mfa(), actedFor);
+        if (mayPass(cover)
+            && Standing.of(it, session) instanceof Standing.For standing
+            && rights(Standing.sheet(standing), scratch) > 0) {
+          found.add(new WhoQuestion.Delegate(actor, actedFor));
+        }
+      }
+    }
+    return List.copyOf(found);
+  }
+
+  private boolean mayPass(Cover cover) {
+    long[] row = cover.times.holdsAt(at) ? cover.row(it) : it.rights.noRow;
+    boolean passes = false;
+    for (int permission : permissions) {
+      int lane = it.rights.anyLane[permission];
+      passes |= lane >= 0 && (row[lane] & it.rights.anyBit[permission]) != 0;
+    }
+    if (passes) {
+      for (int ground : cover.grounds) {
+        for (int i = 0; i < where.size(); i++) {
+          if (it.grounds.require(ground).spans().meets(where.start[i], where.end[i])) {
+            return true;
+          }
+        }
+      }
+    }
+    return false;
+  }
+}

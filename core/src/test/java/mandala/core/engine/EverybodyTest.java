@@ -1,0 +1,331 @@
+package mandala.core.engine;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import java.util.stream.LongStream;
+import mandala.core.RandomChanges;
+import mandala.core.RandomModels;
+import mandala.core.change.Change;
+import mandala.core.model.AccessModel;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Delegation;
+import mandala.core.model.Key;
+import mandala.core.model.Permission;
+import mandala.core.model.Principal;
+import mandala.core.model.ResourceCollection;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** Questions about everybody say what single verdicts say. */
+class EverybodyTest {
+
+  static LongStream seeds() {
+    return LongStream.rangeClosed(1, Long.getLong("mandala.seeds", 120));
+  }
+
+  private static List<Key.Resource> resources(AccessModel model) {
+    List<Key.Resource> all = new ArrayList<>();
+    model.accounts().forEach(it -> all.add(Key.Resource.of(it.key())));
+    model.units().forEach(it -> all.add(Key.Resource.of(it.key())));
+    model.groups().forEach(it -> all.add(Key.Resource.of(it.key())));
+    model.resources().forEach(it -> all.add(it.key()));
+    return all;
+  }
+
+  private static boolean isUnder(Catalogue catalogue, Key.Resource resource, Key.Resource top) {
+    for (Key.Resource at = resource; at != null; at = catalogue.parentOf(at)) {
+      if (at.equals(top)) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  private static List<Key.Resource> in(
+      AccessModel model, Catalogue catalogue, WhoQuestion.Where where) {
+    return resources(model).stream()
+        .filter(it ->
+            switch (where) {
+              case WhoQuestion.Where.On(Key.Resource key) -> it.equals(key);
+              case WhoQuestion.Where.Below(Key.Resource top) -> isUnder(catalogue, it, top);
+              case WhoQuestion.Where.Within(Key.Collection key) -> {
+                ResourceCollection collection = catalogue.collections().get(key);
+                yield collection != null
+                    && collection.members().stream().anyMatch(top -> isUnder(catalogue, it, top));
+              }
+            })
+        .toList();
+  }
+
+  private static List<WhoQuestion> questions(
+      AccessModel model, Catalogue catalogue, Random random) {
+    List<Permission> permissions = List.copyOf(catalogue.permissions().values());
+    List<Key.Resource> resources = resources(model);
+    List<WhoQuestion> questions = new ArrayList<>();
+    for (int i = 0; i < 6; i++) {
+      Set<Key.Permission> asked = new HashSet<>();
+      for (int n = 0; n <= i % 3; n++) {
+        asked.add(permissions.get(random.nextInt(permissions.size())).key());
+      }
+      Key.Resource resource = resources.get(random.nextInt(resources.size()));
+      WhoQuestion.Where where =
+          i % 2 == 0 ? new WhoQuestion.Where.On(resource) : new WhoQuestion.Where.Below(resource);
+      if (i == 5 && !model.collections().isEmpty()) {
+        where = new WhoQuestion.Where.Within(model.collections().getFirst().key());
+      }
+      questions.add(
+          new WhoQuestion(asked, where, RandomModels.anyTime(random), random.nextBoolean()));
+    }
+    return questions;
+  }
+
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void whoCanIsTheTransposeOfWhatCan(long seed) {
+    AccessModel model = RandomModels.model(seed);
+    Engine engine = Engine.of(model);
+    for (WhoQuestion question : questions(model, engine.catalogue(), new Random(seed))) {
+      WhoQuestion.Answer expected = expected(engine, model, question);
+      for (int few : new int[] {Integer.MAX_VALUE, -1}) {
+        assertThat(new WhoCan(engine.snapshot(), question, few).answer())
+            .as("%s, columns up to %d", question, few)
+            .isEqualTo(expected);
+      }
+    }
+  }
+
+  private static WhoQuestion.Answer expected(
+      Engine engine, AccessModel model, WhoQuestion question) {
+    List<Key.Resource> where = in(model, engine.catalogue(), question.where());
+    List<WhoQuestion.Holder> allowed = new ArrayList<>();
+    List<Key.Principal> blocked = new ArrayList<>();
+    List<Key.Principal> denied = new ArrayList<>();
+    long pairs = 0;
+    for (Key.Permission permission : question.permissions()) {
+      for (Key.Resource resource : where) {
+        Permission it = engine.catalogue().permissions().get(permission);
+        pairs += it != null && it.on().contains(engine.catalogue().typeOf(resource)) ? 1 : 0;
+      }
+    }
+    List<Principal> people = new ArrayList<>(model.principals());
+    people.sort(java.util.Comparator.comparing(it -> it.key().value()));
+    for (Principal principal : people) {
+      Session session = new Session(principal.key(), question.at(), question.mfa(), null);
+      Map<Verdict, Long> counts = counts(engine, question, where, session);
+      if (counts.containsKey(Verdict.ALLOWED)) {
+        allowed.add(new WhoQuestion.Holder(principal.key(), counts.get(Verdict.ALLOWED)));
+      } else if (counts.containsKey(Verdict.BLOCKED)) {
+        blocked.add(principal.key());
+      } else if (counts.containsKey(Verdict.DENIED)) {
+        denied.add(principal.key());
+      }
+    }
+    allowed.sort(
+        java.util.Comparator.comparingLong(WhoQuestion.Holder::rights)
+            .reversed()
+            .thenComparing(it -> it.principal().value()));
+    Session nobody = new Session(Key.Principal.ANONYMOUS, question.at(), question.mfa(), null);
+    return new WhoQuestion.Answer(
+        pairs,
+        allowed,
+        blocked,
+        denied,
+        counts(engine, question, where, nobody).containsKey(Verdict.ALLOWED),
+        delegates(engine, model, question, where));
+  }
+
+  private static Map<Verdict, Long> counts(
+      Engine engine, WhoQuestion question, List<Key.Resource> where, Session session) {
+    Map<Verdict, Long> counts = new HashMap<>();
+    for (Key.Permission permission : question.permissions()) {
+      for (Key.Resource resource : where) {
+        counts.merge(engine.decide(session.asks(permission, resource)).verdict(), 1L, Long::sum);
+      }
+    }
+    return counts;
+  }
+
+  private static List<WhoQuestion.Delegate> delegates(
+      Engine engine, AccessModel model, WhoQuestion question, List<Key.Resource> where) {
+    return model.delegations().stream()
+        .filter(it -> {
+          Session session =
+              new Session(it.delegate(), question.at(), question.mfa(), it.principal());
+          return counts(engine, question, where, session).containsKey(Verdict.ALLOWED);
+        })
+        .map((Delegation it) -> new WhoQuestion.Delegate(it.delegate(), it.principal()))
+        .distinct()
+        .sorted(
+            java.util.Comparator.comparing((WhoQuestion.Delegate it) -> it.actor().value())
+                .thenComparing(it -> it.actedFor().value()))
+        .toList();
+  }
+
+  /** Every right of a session, as text. */
+  private static Set<String> rights(Engine engine, Session session) {
+    Set<String> rights = new HashSet<>();
+    if (!engine.catalogue().principals().containsKey(session.principal())) {
+      return rights;
+    }
+    Access access = engine.access(session);
+    for (Key.Resource resource : resources(engine.catalogue().model())) {
+      for (Key.Permission permission : engine.catalogue().permissions().keySet()) {
+        if (access.verdict(permission, resource) == Verdict.ALLOWED) {
+          rights.add(permission + " on " + resource);
+        }
+      }
+    }
+    return rights;
+  }
+
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void impactIsTheDifferenceOfBeforeAndAfterForEverybody(long seed) {
+    Engine engine = Engine.of(RandomModels.model(seed));
+    RandomChanges changes = new RandomChanges(seed * 31);
+    Random random = new Random(seed);
+    for (int step = 0; step < 8; step++) {
+      List<Change> change = List.of(changes.next(engine.catalogue().model()));
+      Engine after;
+      try {
+        after = engine.after(change);
+      } catch (IllegalArgumentException _) {
+        continue;
+      }
+      var at = RandomModels.anyTime(random);
+      Impact impact = engine.impact(after, change, at, true, Impact.Watch.TO_THE_END);
+      assertThat(impact.complete()).isTrue();
+      assertImpact(engine, after, at, impact, change);
+      engine = after;
+    }
+  }
+
+  private static void assertImpact(
+      Engine before, Engine after, java.time.Instant at, Impact impact, List<Change> change) {
+    Set<Key.Principal> everybody = new HashSet<>(before.catalogue().principals().keySet());
+    everybody.addAll(after.catalogue().principals().keySet());
+    List<Impact.Person> expected = new ArrayList<>();
+    long gained = 0;
+    long lost = 0;
+    for (Key.Principal key : everybody) {
+      Session session = new Session(key, at, true, null);
+      Set<String> was = rights(before, session);
+      Set<String> is = rights(after, session);
+      long plus = is.stream().filter(right -> !was.contains(right)).count();
+      long minus = was.stream().filter(right -> !is.contains(right)).count();
+      if (plus + minus > 0) {
+        expected.add(new Impact.Person(key, plus, minus));
+      }
+      gained += plus;
+      lost += minus;
+    }
+    assertThat(impact.people()).as("%s", change).containsExactlyInAnyOrderElementsOf(expected);
+    assertThat(impact.total().gained()).isEqualTo(gained);
+    assertThat(impact.total().lost()).isEqualTo(lost);
+  }
+
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void theDifferenceOfTwoIsWhatOneHasAndTheOtherHasNot(long seed) {
+    AccessModel model = RandomModels.model(seed);
+    Engine engine = Engine.of(model);
+    var at = RandomModels.anyTime(new Random(seed));
+    Session first = new Session(model.principals().getFirst().key(), at, true, null);
+    Session second = new Session(model.principals().getLast().key(), at, true, null);
+    Difference difference = engine.access(first).difference(engine.access(second));
+    Set<String> one = rights(engine, first);
+    Set<String> other = rights(engine, second);
+    assertThat(difference.gained())
+        .isEqualTo(other.stream().filter(it -> !one.contains(it)).count());
+    assertThat(difference.lost()).isEqualTo(one.stream().filter(it -> !other.contains(it)).count());
+    assertThat(difference.lines().stream().mapToLong(Difference.Line::gained).sum())
+        .isEqualTo(difference.gained());
+    assertThat(engine.access(first).difference(engine.access(first)).none()).isTrue();
+  }
+
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void intervalsCoverWhatIsAllowedAndNothingElse(long seed) {
+    AccessModel model = RandomModels.model(seed);
+    Engine engine = Engine.of(model);
+    Session session =
+        new Session(
+            model.principals().get(1).key(), RandomModels.anyTime(new Random(seed)), true, null);
+    Access access = engine.access(session);
+    for (Key.Permission permission : engine.catalogue().permissions().keySet()) {
+      long allowed =
+          resources(model).stream()
+              .filter(it -> access.verdict(permission, it) == Verdict.ALLOWED)
+              .count();
+      List<Access.Interval> intervals = access.intervals(permission);
+      assertThat(intervals.stream().mapToInt(Access.Interval::count).sum())
+          .isEqualTo((int) allowed);
+      for (Access.Interval interval : intervals) {
+        assertThat(access.verdict(permission, interval.first())).isEqualTo(Verdict.ALLOWED);
+        assertThat(access.verdict(permission, interval.last())).isEqualTo(Verdict.ALLOWED);
+      }
+    }
+  }
+
+  @Test
+  void anImpactCanBeBrokenOff() {
+    Engine engine = Engine.of(RandomModels.model(5));
+    var gone = engine.catalogue().model().principals().getLast();
+    Change change = new Change.Altered(gone, RandomChanges.suspended(gone));
+    Engine after = engine.after(List.of(change));
+    List<Integer> told = new ArrayList<>();
+    Impact impact =
+        engine.impact(
+            after,
+            List.of(change),
+            RandomModels.anyTime(new Random(1)),
+            true,
+            (done, of) -> {
+              told.add(done * 1000 + of);
+              return false;
+            });
+    assertThat(told).hasSize(1);
+    assertThat(impact.asked()).isEqualTo(1);
+  }
+
+  @Test
+  void questionsOutsideOfTheModelAreAnsweredInWords() {
+    AccessModel model = RandomModels.model(1);
+    Engine engine = Engine.of(model);
+    var at = RandomModels.anyTime(new Random(1));
+    Key.Permission known = model.permissions().getFirst().key();
+    Key.Resource there = Key.Resource.of(model.accounts().getFirst().key());
+    assertThatThrownBy(
+            () -> engine.whoCan(WhoQuestion.of(new Key.Permission("none"), there, at, true)))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessage("There is no permission 'none'");
+    assertThatThrownBy(
+            () -> engine.whoCan(WhoQuestion.of(known, new Key.Resource("unit:none"), at, true)))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessage("There is no resource 'unit:none'");
+    assertThatThrownBy(() -> new WhoQuestion(Set.of(), new WhoQuestion.Where.On(there), at, true))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessageContaining("at least one permission");
+    assertThatThrownBy(() ->
+            engine.whoCan(
+                new WhoQuestion(
+                    Set.of(known),
+                    new WhoQuestion.Where.Within(new Key.Collection("none")),
+                    at,
+                    true)))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessage("There is no collection 'none'");
+    var longAgo = java.time.Instant.parse("0001-01-01T00:00:00Z");
+    Session session = new Session(model.principals().getFirst().key(), longAgo, false, null);
+    assertThat(engine.decide(session.asks(known, there)).verdict()).isNotEqualTo(Verdict.ERROR);
+  }
+}

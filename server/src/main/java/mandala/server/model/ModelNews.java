@@ -1,0 +1,111 @@
+package mandala.server.model;
+
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import org.jspecify.annotations.Nullable;
+import org.postgresql.PGConnection;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.context.SmartLifecycle;
+import org.springframework.stereotype.Component;
+
+/**
+ * Listens for revisions that other instances commit, on a connection of its own, and has the live
+ * model take them up. After a lost connection, and every few seconds whatever was heard, the
+ * numbers are compared, so that nothing stays unheard.
+ *
+ * <p>Also reads the model when the server starts, so that the first question need not wait.
+ */
+@Component
+class ModelNews implements SmartLifecycle {
+
+  private static final Logger LOG = LoggerFactory.getLogger(ModelNews.class);
+  private static final int COMPARE_EVERY_MILLIS = 5_000;
+  private static final long LEAST_PAUSE_MILLIS = 200;
+  private static final long LONGEST_PAUSE_MILLIS = 5_000;
+
+  private final LiveModel model;
+  private final String url;
+  private final String user;
+  private final String password;
+  private volatile @Nullable Thread thread;
+
+  ModelNews(
+      LiveModel model,
+      @Value("${spring.datasource.url}") String url,
+      @Value("${spring.datasource.username}") String user,
+      @Value("${spring.datasource.password:}") String password) {
+    this.model = model;
+    this.url = url;
+    this.user = user;
+    this.password = password;
+  }
+
+  @Override
+  public synchronized void start() {
+    if (thread == null) {
+      Thread fresh = Thread.ofPlatform().daemon().name("model-news").unstarted(this::listenOn);
+      thread = fresh; // before it runs, for it looks whether it is the one
+      fresh.start();
+    }
+  }
+
+  @Override
+  public synchronized void stop() {
+    Thread running = thread;
+    thread = null;
+    if (running != null) {
+      running.interrupt();
+    }
+  }
+
+  @Override
+  public boolean isRunning() {
+    return thread != null;
+  }
+
+  private void listenOn() {
+    long pause = LEAST_PAUSE_MILLIS;
+    while (isMine()) {
+      try {
+        listen();
+        pause = LEAST_PAUSE_MILLIS;
+      } catch (SQLException | RuntimeException | Error e) {
+        LOG.warn("No news of the model for now: {}", e.toString());
+      }
+      if (!pause(pause)) {
+        return;
+      }
+      pause = Math.min(LONGEST_PAUSE_MILLIS, pause * 2);
+    }
+  }
+
+  private boolean isMine() {
+    return Thread.currentThread().equals(thread);
+  }
+
+  private static boolean pause(long millis) {
+    try {
+      Thread.sleep(millis);
+      return true;
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      return false;
+    }
+  }
+
+  private void listen() throws SQLException {
+    try (Connection connection = DriverManager.getConnection(url, user, password);
+        var statement = connection.createStatement()) {
+      statement.execute("listen " + LiveModel.CHANNEL);
+      while (isMine()) {
+        if (model.catchUp()) {
+          LOG.debug("Took up revision {}", model.state().revision());
+        }
+        connection.unwrap(PGConnection.class).getNotifications(COMPARE_EVERY_MILLIS);
+      }
+    }
+  }
+}
