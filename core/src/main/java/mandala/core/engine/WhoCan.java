@@ -83,7 +83,7 @@ final class WhoCan {
   /** A pair to ask about. */
   private record Pair(int permission, int position) {}
 
-  private List<Pair> pairs(int most) {
+  private List<Pair> pairs() {
     List<Pair> pairs = new ArrayList<>();
     for (int permission : permissions) {
       for (int t = 0; t < it.rights.types.size(); t++) {
@@ -91,7 +91,7 @@ final class WhoCan {
           for (int i = 0; i < where.size(); i++) {
             int[] positions = it.places.ofType[t];
             for (int j = Places.lowerBound(positions, where.start[i]);
-                j < positions.length && positions[j] < where.end[i] && pairs.size() < most;
+                j < positions.length && positions[j] < where.end[i];
                 j++) {
               pairs.add(new Pair(permission, positions[j]));
             }
@@ -118,14 +118,33 @@ final class WhoCan {
     long many = count();
     Tally tally = many <= few ? byColumns() : byPeople();
     return new WhoQuestion.Answer(
-        many, tally.allowed(), tally.blocked(), tally.denied(), anonymous(), delegates());
+        many,
+        tally.allowed(),
+        tally.blocked(),
+        tally.denied(),
+        anonymous(many),
+        delegates(many, tally));
   }
 
   /** What was found of each principal. */
   private final class Tally {
-    private final long[] rights = new long[it.people.words << 6];
+    private final int[] rights = new int[it.people.words << 6];
+    private final long[] anyAllowed = new long[it.people.words];
     private final long[] anyBlocked = new long[it.people.words];
     private final long[] anyDenied = new long[it.people.words];
+
+    void add(int p, Found found) {
+      rights[p] += (int) found.rights;
+      if (found.rights > 0) {
+        People.set(anyAllowed, p);
+      }
+      if (found.blocked) {
+        People.set(anyBlocked, p);
+      }
+      if (found.denied) {
+        People.set(anyDenied, p);
+      }
+    }
 
     private Key.Principal key(int p) {
       return it.directory.profiles.require(p).principal.key();
@@ -133,11 +152,7 @@ final class WhoCan {
 
     List<WhoQuestion.Holder> allowed() {
       List<WhoQuestion.Holder> holders = new ArrayList<>();
-      for (int p = 0; p < rights.length; p++) {
-        if (rights[p] > 0) {
-          holders.add(new WhoQuestion.Holder(key(p), rights[p]));
-        }
-      }
+      each(anyAllowed, p -> holders.add(new WhoQuestion.Holder(key(p), rights[p])));
       holders.sort(
           Comparator.comparingLong(WhoQuestion.Holder::rights)
               .reversed()
@@ -147,11 +162,13 @@ final class WhoCan {
 
     private List<Key.Principal> listed(long[] set, long[] but) {
       List<Key.Principal> keys = new ArrayList<>();
-      for (int p = 0; p < rights.length; p++) {
-        if (People.has(set, p) && rights[p] == 0 && !People.has(but, p)) {
-          keys.add(key(p));
-        }
-      }
+      each(
+          set,
+          p -> {
+            if (!People.has(anyAllowed, p) && !People.has(but, p)) {
+              keys.add(key(p));
+            }
+          });
       keys.sort(Comparator.comparing(Key.Principal::value));
       return keys;
     }
@@ -165,18 +182,25 @@ final class WhoCan {
     }
   }
 
+  private static void each(long[] set, java.util.function.IntConsumer principals) {
+    for (int w = 0; w < set.length; w++) {
+      for (long bits = set[w]; bits != 0; bits &= bits - 1) {
+        principals.accept((w << 6) + Long.numberOfTrailingZeros(bits));
+      }
+    }
+  }
+
   private Tally byColumns() {
     Tally tally = new Tally();
     Column column = new Column(it, at, question.mfa());
-    for (Pair pair : pairs(Integer.MAX_VALUE)) {
+    for (Pair pair : pairs()) {
       long[] usable = column.usable(pair.permission(), pair.position());
       boolean gated = it.rights.gates[pair.permission()].length > 0;
       long[] granted = gated ? column.granted(pair.permission(), pair.position()) : usable;
       long[] denied = column.deny(pair.permission(), pair.position());
+      each(usable, p -> tally.rights[p]++);
       for (int w = 0; w < usable.length; w++) {
-        for (long bits = usable[w]; bits != 0; bits &= bits - 1) {
-          tally.rights[(w << 6) + Long.numberOfTrailingZeros(bits)]++;
-        }
+        tally.anyAllowed[w] |= usable[w];
         tally.anyBlocked[w] |= granted[w] & ~usable[w];
         tally.anyDenied[w] |= denied[w] & column.active()[w];
       }
@@ -189,18 +213,25 @@ final class WhoCan {
     Column column = new Column(it, at, question.mfa());
     Ranges ranges = new Ranges(it, where);
     Counting counting = new Counting(it);
-    for (int w = 0; w < column.active().length; w++) {
-      for (long bits = column.active()[w]; bits != 0; bits &= bits - 1) {
-        int p = (w << 6) + Long.numberOfTrailingZeros(bits);
-        Who who = Who.of(it, p, at);
-        Sheet sheet = counting.within(who, question.mfa() && who.hasFactor(), ranges);
-        count(sheet, p, tally);
-      }
-    }
+    each(
+        column.active(),
+        p -> {
+          Who who = Who.of(it, p, at);
+          boolean factor = question.mfa() && who.hasFactor();
+          tally.add(p, found(counting.within(who, factor, ranges)));
+        });
     return tally;
   }
 
-  private void count(Sheet sheet, int p, Tally tally) {
+  /** What a sheet says of the places and permissions asked about. */
+  private static final class Found {
+    private long rights;
+    private boolean blocked;
+    private boolean denied;
+  }
+
+  private Found found(Sheet sheet) {
+    Found found = new Found();
     for (int permission : permissions) {
       for (int t = 0; t < it.rights.types.size(); t++) {
         int bit = it.rights.bit[t][permission];
@@ -213,55 +244,58 @@ final class WhoCan {
               (start, end, mask) -> {
                 int many = it.places.count(type, start, end);
                 if (many > 0) {
-                  tally.rights[p] += (sheet.allowed(mask) & 1L << bit) != 0 ? many : 0;
-                  if ((sheet.blocked(mask) & 1L << bit) != 0) {
-                    People.set(tally.anyBlocked, p);
-                  }
-                  if ((sheet.denied(mask) & 1L << bit) != 0) {
-                    People.set(tally.anyDenied, p);
-                  }
+                  found.rights += (sheet.allowed(mask) & 1L << bit) != 0 ? many : 0;
+                  found.blocked |= (sheet.blocked(mask) & 1L << bit) != 0;
+                  found.denied |= (sheet.denied(mask) & 1L << bit) != 0;
                 }
               });
         }
       }
     }
+    return found;
   }
 
-  private boolean anonymous() {
-    Tally tally = new Tally();
+  private boolean anonymous(long many) {
     Who nobody = Who.of(it, -1, at);
-    return rights(new Counting(it).within(nobody, false, new Ranges(it, where)), tally) > 0;
-  }
-
-  private long rights(Sheet sheet, Tally scratch) {
-    long before = scratch.rights.length == 0 ? 0 : scratch.rights[0];
-    if (scratch.rights.length == 0) {
-      return 0;
+    if (many <= few) {
+      Point point = new Point(nobody, null, false);
+      return pairs().stream()
+          .anyMatch(pair -> point.verdict(pair.permission(), pair.position()) == Verdict.ALLOWED);
     }
-    count(sheet, 0, scratch);
-    return scratch.rights[0] - before;
+    return found(new Counting(it).within(nobody, false, new Ranges(it, where))).rights > 0;
   }
 
-  /** Delegations in force that let something through which is allowed so. */
-  private List<WhoQuestion.Delegate> delegates() {
+  /**
+   * Delegations in force that let something through which is allowed so. Only who may for
+   * themselves can have another do it.
+   */
+  private List<WhoQuestion.Delegate> delegates(long many, Tally tally) {
     TreeSet<WhoQuestion.Delegate> found =
         new TreeSet<>(
             Comparator.comparing((WhoQuestion.Delegate it) -> it.actor().value())
                 .thenComparing(it -> it.actedFor().value()));
-    Tally scratch = new Tally();
-    for (int p = 0; p < it.covers.size(); p++) {
-      for (Cover cover : it.covers.getOr(p, List.of())) {
-        Key.Principal actedFor = it.directory.profiles.require(p).principal.key();
-        Key.Principal actor = it.directory.profiles.require(cover.delegate).principal.key();
-        Session session = new Session(actor, question.at(), question.mfa(), actedFor);
-        if (mayPass(cover)
-            && Standing.of(it, session) instanceof Standing.For standing
-            && rights(Standing.sheet(standing), scratch) > 0) {
-          found.add(new WhoQuestion.Delegate(actor, actedFor));
-        }
-      }
-    }
+    each(
+        tally.anyAllowed,
+        p -> {
+          for (Cover cover : it.covers.getOr(p, List.of())) {
+            Key.Principal actor = it.directory.profiles.require(cover.delegate).principal.key();
+            Session session = new Session(actor, question.at(), question.mfa(), tally.key(p));
+            if (mayPass(cover)
+                && Standing.of(it, session) instanceof Standing.For standing
+                && passes(standing, many)) {
+              found.add(new WhoQuestion.Delegate(actor, tally.key(p)));
+            }
+          }
+        });
     return List.copyOf(found);
+  }
+
+  private boolean passes(Standing.For standing, long many) {
+    return many <= few
+        ? pairs().stream()
+            .anyMatch(pair ->
+                Standing.verdict(standing, pair.permission(), pair.position()) == Verdict.ALLOWED)
+        : found(Standing.sheet(standing)).rights > 0;
   }
 
   private boolean mayPass(Cover cover) {
