@@ -33,6 +33,7 @@ final class PlacesEdit {
   private final BitSet changed = new BitSet();
 
   private final List<Node> moving = new ArrayList<>();
+  private boolean onlySeals;
 
   /** Something to be placed: what it is, and under what. */
   private record Node(int code, Key.Resource parent) {}
@@ -90,8 +91,25 @@ final class PlacesEdit {
       changed.set(at, before.end[at]);
     }
     reread();
-    redraw();
+    onlySeals = changed.stream().allMatch(this::isSameButForSeals);
+    if (!onlySeals) {
+      redraw();
+    }
     return changed;
+  }
+
+  /** {@return whether seals are all that changed}: then nothing but they must be minded */
+  boolean onlySeals() {
+    return onlySeals;
+  }
+
+  private boolean isSameButForSeals(int at) {
+    return before.node[at] == after.node[at]
+        && before.parent[at] == after.parent[at]
+        && before.type[at] == after.type[at]
+        && before.unit[at] == after.unit[at]
+        && before.owner[at] == after.owner[at]
+        && before.labels[at] == after.labels[at];
   }
 
   private static Key.Resource parentOf(Resource resource) {

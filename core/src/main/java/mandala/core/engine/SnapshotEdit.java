@@ -106,9 +106,8 @@ final class SnapshotEdit {
     if (touched.resources.isEmpty() && !groupsComeOrGo) {
       return new BitSet();
     }
-    BitSet changed =
-        new PlacesEdit(before.places, it.places, it.directory, it.rights)
-            .run(touched.resources, touched.groups);
+    PlacesEdit edit = new PlacesEdit(before.places, it.places, it.directory, it.rights);
+    BitSet changed = edit.run(touched.resources, touched.groups);
     if (changed != null && !changed.isEmpty()) {
       List<PlaceLog.Entry> entries = new ArrayList<>();
       for (int from = changed.nextSetBit(0); from >= 0; ) {
@@ -118,7 +117,7 @@ final class SnapshotEdit {
       }
       it.placeLog = it.placeLog.with(entries);
     }
-    return changed;
+    return edit.onlySeals() ? new BitSet() : changed;
   }
 
   /**
