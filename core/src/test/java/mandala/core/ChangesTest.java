@@ -15,6 +15,7 @@ import mandala.core.engine.Verdict;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.core.model.Supplied;
 import mandala.core.model.check.ModelCheck;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -109,6 +110,17 @@ class ChangesTest {
     assertThatThrownBy(() -> without.after(List.of(new Change.Removed(thing))))
         .isInstanceOf(IllegalArgumentException.class)
         .hasMessageContaining("not there");
+  }
+
+  @Test
+  void whatIsSuppliedIsLocked() {
+    Engine engine = Engine.of(RandomModels.model(1));
+    var owner = engine.catalogue().roles().get(Supplied.OWNER);
+    assertThatThrownBy(() -> engine.after(List.of(new Change.Removed(owner))))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessage("The role 'mandala.owner' is supplied and locked; copy it and change the copy");
+    assertThatThrownBy(() -> engine.after(List.of(new Change.Altered(owner, owner))))
+        .hasMessageContaining("locked");
   }
 
   @Test

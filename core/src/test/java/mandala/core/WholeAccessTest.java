@@ -3,7 +3,6 @@ package mandala.core;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -34,33 +33,16 @@ class WholeAccessTest {
     return LongStream.rangeClosed(1, 60);
   }
 
-  private static List<Key.Resource> resources(AccessModel model) {
-    List<Key.Resource> all = new ArrayList<>();
-    model.accounts().forEach(it -> all.add(Key.Resource.of(it.key())));
-    model.units().forEach(it -> all.add(Key.Resource.of(it.key())));
-    model.groups().forEach(it -> all.add(Key.Resource.of(it.key())));
-    model.resources().forEach(it -> all.add(it.key()));
-    return all;
-  }
-
-  private static boolean isUnder(Catalogue catalogue, Key.Resource resource, Key.Resource top) {
-    for (Key.Resource at = resource; at != null; at = catalogue.parentOf(at)) {
-      if (at.equals(top)) {
-        return true;
-      }
-    }
-    return false;
-  }
-
   /** What a region covers, read from its shape alone. */
   private static Set<Key.Resource> covered(Region region, AccessModel model, Catalogue catalogue) {
     Set<Key.Resource> covered = new HashSet<>();
-    for (Key.Resource resource : resources(model)) {
+    for (Key.Resource resource : AllPlaces.of(model)) {
       boolean inside =
           switch (region.shape()) {
-            case TREE, ACCOUNT -> isUnder(catalogue, resource, region.top());
+            case TREE, ACCOUNT -> AllPlaces.isUnder(catalogue, resource, region.top());
             case ALIKE ->
-                region.members().stream().anyMatch(it -> isUnder(catalogue, resource, it));
+                region.members().stream()
+                    .anyMatch(it -> AllPlaces.isUnder(catalogue, resource, it));
             case ORGANISATION ->
                 resource.implicit()
                     && region.account().equals(catalogue.accountOf(resource))
@@ -143,7 +125,7 @@ class WholeAccessTest {
   private static void assertFigure(Access access, Outlook outlook, AccessModel model) {
     Catalogue catalogue = access.catalogue();
     long rights = 0;
-    for (Key.Resource resource : resources(model)) {
+    for (Key.Resource resource : AllPlaces.of(model)) {
       Key.Account account = catalogue.accountOf(resource);
       boolean told =
           outlook.in() == null || outlook.doors() || catalogue.isAtOrBelow(account, outlook.in());

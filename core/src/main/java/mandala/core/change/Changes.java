@@ -2,9 +2,10 @@ package mandala.core.change;
 
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import mandala.core.model.AccessModel;
+import mandala.core.model.Account;
 import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
@@ -12,12 +13,23 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
 import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
+import mandala.core.model.Group;
 import mandala.core.model.Guest;
 import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Pattern;
+import mandala.core.model.Permission;
+import mandala.core.model.PermissionSet;
+import mandala.core.model.Principal;
+import mandala.core.model.Resource;
+import mandala.core.model.ResourceCollection;
+import mandala.core.model.ResourceType;
+import mandala.core.model.Role;
+import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
+import mandala.core.model.Unit;
 import mandala.core.model.check.Fault;
 import mandala.core.model.check.ModelCheck;
-import org.jspecify.annotations.Nullable;
 
 /** Applies changes to a catalogue. */
 public final class Changes {
@@ -33,6 +45,7 @@ public final class Changes {
   public static Catalogue apply(Catalogue before, List<Change> changes) {
     Catalogue after = before;
     for (Change change : changes) {
+      requireListed(change);
       after = apply(after, change);
     }
     List<Fault> faults = faultsOf(after, changes);
@@ -42,10 +55,25 @@ public final class Changes {
     return after;
   }
 
+  /** What is supplied is in every model and cannot be changed (section 11). */
+  private static void requireListed(Change change) {
+    Thing thing =
+        switch (change) {
+          case Change.Added(Thing it) -> it;
+          case Change.Altered(Thing it, Thing _) -> it;
+          case Change.Removed(Thing it) -> it;
+        };
+    Key key = thing.key();
+    if (key != null && key.value().startsWith(Supplied.PREFIX)) {
+      throw new IllegalArgumentException(
+          "The " + name(thing) + " is supplied and locked; copy it and change the copy");
+    }
+  }
+
   private static Catalogue apply(Catalogue catalogue, Change change) {
     return switch (change) {
       case Change.Added(Thing thing) -> {
-        if (thing.key() != null && find(catalogue, thing) != null) {
+        if (catalogue.find(thing) != null) {
           throw new IllegalArgumentException("There is a " + name(thing) + " already; alter it");
         }
         yield catalogue.with(thing);
@@ -62,7 +90,7 @@ public final class Changes {
   }
 
   private static void requireAsIs(Catalogue catalogue, Thing thing) {
-    if (!thing.equals(find(catalogue, thing))) {
+    if (!isThere(catalogue, thing)) {
       throw new IllegalArgumentException(
           "The " + name(thing) + " is not there as the change says; look at it again");
     }
@@ -74,21 +102,11 @@ public final class Changes {
         + (key == null ? "" : " '" + key + "'");
   }
 
-  private static @Nullable Thing find(Catalogue catalogue, Thing thing) {
-    Key key = thing.key();
-    if (key != null) {
-      return catalogue.find(thing);
-    }
+  private static boolean isThere(Catalogue catalogue, Thing thing) {
     return switch (thing) {
-      case Guest it -> {
-        int p = catalogue.principals().number(it.principal());
-        yield p >= 0 && catalogue.links().guests(p).contains(it) ? it : null;
-      }
-      case Activation it -> {
-        int p = catalogue.principals().number(it.principal());
-        yield p >= 0 && catalogue.links().activations(p).contains(it) ? it : null;
-      }
-      default -> throw new IllegalStateException("Impossible state: a keyless " + thing);
+      case Guest it -> catalogue.find(Kind.GUESTS, it.principal().value()).contains(it);
+      case Activation it -> catalogue.find(Kind.ACTIVATIONS, it.principal().value()).contains(it);
+      default -> thing.equals(catalogue.find(thing));
     };
   }
 
@@ -101,7 +119,7 @@ public final class Changes {
     for (Change change : changes) {
       switch (change) {
         case Change.Added(Thing thing) -> {
-          if (thing instanceof mandala.core.model.Role it && it.code() != null) {
+          if (thing instanceof Role it && it.code() != null) {
             return ModelCheck.faultsOf(after.model());
           }
           touched.add(thing);
@@ -121,7 +139,7 @@ public final class Changes {
     }
     Set<Thing> last = new LinkedHashSet<>();
     AccessModel all = touched.build();
-    for (var kind : mandala.core.model.Kind.values()) {
+    for (Kind kind : Kind.values()) {
       for (Thing thing : all.things(kind)) {
         if (thing.key() == null || thing.equals(after.find(thing))) {
           last.add(thing);
@@ -133,32 +151,15 @@ public final class Changes {
 
   /** Whether something that stays could become faulty by an alteration of another thing. */
   private static boolean othersMayMind(Thing old, Thing now) {
-    Map<Class<?>, Boolean> never =
-        Map.of(
-            Exclusion.class, true,
-            Expectation.class, true,
-            Guest.class, true,
-            Activation.class, true,
-            Bridge.class, true,
-            Delegation.class, true,
-            mandala.core.model.PermissionSet.class, true,
-            mandala.core.model.ResourceCollection.class, true);
-    if (never.containsKey(old.getClass())) {
-      return false;
-    }
     return switch (old) {
-      case mandala.core.model.Role it ->
-          !java.util.Objects.equals(it.code(), ((mandala.core.model.Role) now).code());
+      case Exclusion _, Expectation _, Guest _, Activation _, Bridge _, Delegation _ -> false;
+      case PermissionSet _, ResourceCollection _ -> false;
+      case Role it -> !Objects.equals(it.code(), ((Role) now).code());
       case Assignment it -> it.mode() != ((Assignment) now).mode();
-      case mandala.core.model.Principal it -> {
-        var that = (mandala.core.model.Principal) now;
-        yield it.kind() != that.kind();
-      }
-      case mandala.core.model.Group it ->
-          !it.account().equals(((mandala.core.model.Group) now).account());
-      case mandala.core.model.Resource it ->
-          !it.account().equals(((mandala.core.model.Resource) now).account());
-      default -> true;
+      case Principal it -> it.kind() != ((Principal) now).kind();
+      case Group it -> !it.account().equals(((Group) now).account());
+      case Resource it -> !it.account().equals(((Resource) now).account());
+      case Account _, Unit _, Pattern _, Permission _, ResourceType _ -> true;
     };
   }
 

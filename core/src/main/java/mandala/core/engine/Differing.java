@@ -22,6 +22,12 @@ final class Differing {
   private final Snapshot after;
   private final Spans where;
   private final Map<Long, long[]> sums = new HashMap<>();
+
+  /** Of accounts and permissions that are no more, for which there is no number afterwards. */
+  private final Map<Gone, Long> gone = new HashMap<>();
+
+  private record Gone(Key.Account account, Key.Permission permission) {}
+
   private long gained;
   private long lost;
 
@@ -172,25 +178,33 @@ final class Differing {
       boolean has = is >= 0 && allowed(after, second, entry.getValue(), is);
       Integer old = before.rights.permissionId.get(entry.getKey());
       boolean had = was >= 0 && old != null && allowed(before, first, old, was);
-      if (has != had) {
-        int account = is >= 0 ? after.places.account[is] : sameAccount(was);
+      int account = is >= 0 ? after.places.account[is] : sameAccount(was);
+      if (has != had && account >= 0) {
         add(account, entry.getValue(), has ? 1 : 0, had ? 1 : 0);
+      } else if (has != had) {
+        addGone(was, entry.getKey());
       }
     }
     for (Map.Entry<Key.Permission, Integer> entry : before.rights.permissionId.entrySet()) {
       if (!permissions.containsKey(entry.getKey())
           && was >= 0
           && allowed(before, first, entry.getValue(), was)) {
-        lost++; // of a permission that is no more: there is no line to tell it on
+        addGone(was, entry.getKey());
       }
     }
   }
 
+  private Key.Account accountBefore(int was) {
+    return before.catalogue.accounts().the(before.places.account[was]).key();
+  }
+
   private int sameAccount(int was) {
-    return after
-        .catalogue
-        .accounts()
-        .number(before.catalogue.accounts().the(before.places.account[was]).key());
+    return after.catalogue.accounts().number(accountBefore(was));
+  }
+
+  private void addGone(int was, Key.Permission permission) {
+    gone.merge(new Gone(accountBefore(was), permission), 1L, Long::sum);
+    lost++;
   }
 
   private static boolean allowed(Snapshot it, Sheet sheet, int permission, int at) {
@@ -215,6 +229,7 @@ final class Differing {
       mine[0] += sum[0];
       mine[1] += sum[1];
     });
+    other.gone.forEach((key, many) -> gone.merge(key, many, Long::sum));
     gained += other.gained;
     lost += other.lost;
   }
@@ -222,12 +237,12 @@ final class Differing {
   Difference result() {
     List<Difference.Line> lines = new ArrayList<>();
     sums.forEach((key, sum) -> {
-      int account = (int) (key >> 32);
-      Key.Account where =
-          account < 0 ? new Key.Account("gone") : after.catalogue.accounts().the(account).key();
+      Key.Account where = after.catalogue.accounts().the((int) (key >> 32)).key();
       Key.Permission what = after.rights.permissions.get(key.intValue()).key();
       lines.add(new Difference.Line(where, what, sum[0], sum[1]));
     });
+    gone.forEach(
+        (key, many) -> lines.add(new Difference.Line(key.account(), key.permission(), 0, many)));
     lines.sort(
         Comparator.comparing((Difference.Line line) -> line.account().value())
             .thenComparing(line -> line.permission().value()));

@@ -27,7 +27,7 @@ final class DirectoryBuild {
     Profile[] profiles = people();
     join(profiles);
     directory.profiles = Table.of(profiles);
-    memberships(profiles);
+    memberships();
   }
 
   private Profile[] people() {
@@ -63,7 +63,7 @@ final class DirectoryBuild {
     }
   }
 
-  private void memberships(Profile[] profiles) {
+  private void memberships() {
     int groups = catalogue.groups().numbers();
     int[][] members = new int[groups][];
     int[][] inner = new int[groups][];
@@ -75,9 +75,6 @@ final class DirectoryBuild {
     }
     directory.members = Table.of(members);
     directory.inner = Table.of(inner);
-    if (profiles.length != directory.profiles.size()) {
-      throw new IllegalStateException("Impossible state: profiles are not all there");
-    }
   }
 
   /** {@return who a group lists or takes in from its own account by its rule, ascending} */

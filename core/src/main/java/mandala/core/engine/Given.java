@@ -11,10 +11,6 @@ final class Given {
 
   final long[] all;
 
-  /** The same, of class view alone. */
-  final long[] freeView;
-
-  final long[] allView;
   final long[] deny;
   final boolean allows;
   final boolean denies;
@@ -29,8 +25,6 @@ final class Given {
   Given(Rights rights, Named named) {
     all = rights.row(closed(named.all, rights.down));
     free = named.free.equals(named.all) ? all : rights.row(closed(named.free, rights.down));
-    allView = same(all, and(all, rights.viewRow));
-    freeView = Arrays.equals(free, all) ? allView : same(free, and(free, rights.viewRow));
     allows = !named.all.isEmpty();
     denies = !named.deny.isEmpty();
     deny = denies ? rights.row(closed(named.deny, rights.up)) : rights.noRow;
@@ -39,10 +33,6 @@ final class Given {
   /** {@return what gives nothing} */
   static Given nothing(Rights rights) {
     return new Given(rights, new Named());
-  }
-
-  private static long[] same(long[] known, long[] row) {
-    return Arrays.equals(known, row) ? known : row;
   }
 
   private static BitSet closed(BitSet named, BitSet[] closure) {
@@ -57,11 +47,6 @@ final class Given {
       both[i] = a[i] & b[i];
     }
     return both;
-  }
-
-  /** {@return the row that an allow gives} */
-  long[] row(boolean mfa, boolean viewOnly) {
-    return viewOnly ? mfa ? allView : freeView : mfa ? all : free;
   }
 
   boolean equalsRows(Given other) {

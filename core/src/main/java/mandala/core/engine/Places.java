@@ -7,7 +7,6 @@ import java.util.List;
 import java.util.Map;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
-import mandala.core.model.ResourceType;
 import mandala.core.table.Table;
 
 /**
@@ -291,15 +290,6 @@ final class Places {
 
   boolean isAccount(int at) {
     return kind(at) == ACCOUNT;
-  }
-
-  /** The number of the type that accounts have. */
-  static int accountType(Rights rights) {
-    Integer id = rights.typeId.get(ResourceType.ACCOUNT);
-    if (id == null) {
-      throw new IllegalStateException("Impossible state: no type for accounts");
-    }
-    return id;
   }
 
   /** {@return positions as spans of one}, each with a floor */

@@ -194,7 +194,7 @@ final class SnapshotEdit {
       if (ground == null || !mayDiffer(ground.clause(), changed)) {
         continue;
       }
-      if (names(ground.clause(), false)) {
+      if (namesWhatIsGone(ground.clause())) {
         it.grounds = it.grounds.with(number, null);
       } else {
         Ground now = reader.read(ground.clause(), ground.within());
@@ -244,15 +244,15 @@ final class SnapshotEdit {
     return before.places.find(key) != it.places.find(key);
   }
 
-  /** Whether a clause names something that is (not) there now. */
-  private boolean names(Clause clause, boolean there) {
+  /** Whether a clause names something that is no more. */
+  private boolean namesWhatIsGone(Clause clause) {
     return clause.terms().stream()
         .anyMatch(term ->
             switch (term) {
-              case Term.Tree(Key.Resource key) -> (it.places.find(key) >= 0) == there;
-              case Term.Only(Key.Resource key) -> (it.places.find(key) >= 0) == there;
+              case Term.Tree(Key.Resource key) -> it.places.find(key) < 0;
+              case Term.Only(Key.Resource key) -> it.places.find(key) < 0;
               case Term.InCollection(Key.Collection key) ->
-                  it.catalogue.collections().containsKey(key) == there;
+                  !it.catalogue.collections().containsKey(key);
               default -> false;
             });
   }

@@ -241,25 +241,9 @@ public final class Catalogue {
 
   /** {@return the thing of the same kind and key}, null where there is none or it has no key */
   public @Nullable Thing find(Thing thing) {
-    return switch (thing) {
-      case Account it -> accounts.get(it.key());
-      case Unit it -> units.get(it.key());
-      case Pattern it -> patterns.get(it.key());
-      case Principal it -> principals.get(it.key());
-      case Group it -> groups.get(it.key());
-      case ResourceType it -> listedTypes.get(it.key());
-      case Permission it -> permissions.get(it.key());
-      case PermissionSet it -> sets.get(it.key());
-      case Role it -> roles.get(it.key());
-      case Resource it -> resources.get(it.key());
-      case ResourceCollection it -> collections.get(it.key());
-      case Assignment it -> assignments.get(it.key());
-      case Bridge it -> bridges.get(it.key());
-      case Delegation it -> delegations.get(it.key());
-      case Exclusion it -> exclusions.get(it.key());
-      case Expectation it -> expectations.get(it.key());
-      case Guest _, Activation _ -> null;
-    };
+    Key key = thing.key();
+    List<? extends Thing> found = key == null ? List.of() : find(Kind.of(thing), key.value());
+    return found.isEmpty() ? null : found.getFirst();
   }
 
   /**

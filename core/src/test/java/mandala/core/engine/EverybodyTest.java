@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.LongStream;
+import mandala.core.AllPlaces;
 import mandala.core.RandomChanges;
 import mandala.core.RandomModels;
 import mandala.core.change.Change;
@@ -32,35 +33,19 @@ class EverybodyTest {
     return LongStream.rangeClosed(1, Long.getLong("mandala.seeds", 120));
   }
 
-  private static List<Key.Resource> resources(AccessModel model) {
-    List<Key.Resource> all = new ArrayList<>();
-    model.accounts().forEach(it -> all.add(Key.Resource.of(it.key())));
-    model.units().forEach(it -> all.add(Key.Resource.of(it.key())));
-    model.groups().forEach(it -> all.add(Key.Resource.of(it.key())));
-    model.resources().forEach(it -> all.add(it.key()));
-    return all;
-  }
-
-  private static boolean isUnder(Catalogue catalogue, Key.Resource resource, Key.Resource top) {
-    for (Key.Resource at = resource; at != null; at = catalogue.parentOf(at)) {
-      if (at.equals(top)) {
-        return true;
-      }
-    }
-    return false;
-  }
-
   private static List<Key.Resource> in(
       AccessModel model, Catalogue catalogue, WhoQuestion.Where where) {
-    return resources(model).stream()
+    return AllPlaces.of(model).stream()
         .filter(it ->
             switch (where) {
               case WhoQuestion.Where.On(Key.Resource key) -> it.equals(key);
-              case WhoQuestion.Where.Below(Key.Resource top) -> isUnder(catalogue, it, top);
+              case WhoQuestion.Where.Below(Key.Resource top) ->
+                  AllPlaces.isUnder(catalogue, it, top);
               case WhoQuestion.Where.Within(Key.Collection key) -> {
                 ResourceCollection collection = catalogue.collections().get(key);
                 yield collection != null
-                    && collection.members().stream().anyMatch(top -> isUnder(catalogue, it, top));
+                    && collection.members().stream()
+                        .anyMatch(top -> AllPlaces.isUnder(catalogue, it, top));
               }
             })
         .toList();
@@ -69,7 +54,7 @@ class EverybodyTest {
   private static List<WhoQuestion> questions(
       AccessModel model, Catalogue catalogue, Random random) {
     List<Permission> permissions = List.copyOf(catalogue.permissions().values());
-    List<Key.Resource> resources = resources(model);
+    List<Key.Resource> resources = AllPlaces.of(model);
     List<WhoQuestion> questions = new ArrayList<>();
     for (int i = 0; i < 6; i++) {
       Set<Key.Permission> asked = new HashSet<>();
@@ -177,7 +162,7 @@ class EverybodyTest {
       return rights;
     }
     Access access = engine.access(session);
-    for (Key.Resource resource : resources(engine.catalogue().model())) {
+    for (Key.Resource resource : AllPlaces.of(engine.catalogue().model())) {
       for (Key.Permission permission : engine.catalogue().permissions().keySet()) {
         if (access.verdict(permission, resource) == Verdict.ALLOWED) {
           rights.add(permission + " on " + resource);
@@ -231,6 +216,12 @@ class EverybodyTest {
     assertThat(impact.people()).as("%s", change).containsExactlyInAnyOrderElementsOf(expected);
     assertThat(impact.total().gained()).isEqualTo(gained);
     assertThat(impact.total().lost()).isEqualTo(lost);
+    assertThat(impact.total().lines().stream().mapToLong(Difference.Line::gained).sum())
+        .as("lines of what is gained, %s", change)
+        .isEqualTo(gained);
+    assertThat(impact.total().lines().stream().mapToLong(Difference.Line::lost).sum())
+        .as("lines of what is lost, %s", change)
+        .isEqualTo(lost);
   }
 
   @ParameterizedTest(name = "seed {0}")
@@ -263,7 +254,7 @@ class EverybodyTest {
     Access access = engine.access(session);
     for (Key.Permission permission : engine.catalogue().permissions().keySet()) {
       long allowed =
-          resources(model).stream()
+          AllPlaces.of(model).stream()
               .filter(it -> access.verdict(permission, it) == Verdict.ALLOWED)
               .count();
       List<Access.Interval> intervals = access.intervals(permission);
