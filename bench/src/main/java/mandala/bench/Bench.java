@@ -3,11 +3,14 @@ package mandala.bench;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.SQLException;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import org.openjdk.jmh.results.RunResult;
@@ -34,7 +37,7 @@ public final class Bench implements Callable<Integer> {
   @CommandLine.Option(
       names = "--question",
       description =
-          "Only these: build, everybody, changes, impact, or the name of a question, as decisionCold")
+          "Only these: build, everybody, changes, impact, postgres, or the name of a question, as decisionCold")
   private @Nullable String question;
 
   @CommandLine.Option(names = "--seconds", description = "For each question; default 5")
@@ -42,6 +45,21 @@ public final class Bench implements Callable<Integer> {
 
   @CommandLine.Option(names = "--out", description = "The file to write; else it is printed")
   private @Nullable Path out;
+
+  @CommandLine.Option(
+      names = "--short",
+      description =
+          "Measure the town for a minute or two, compare with the kept ratios and say what got"
+              + " worse; ends with 1 where something did")
+  private boolean brief;
+
+  @CommandLine.Option(names = "--keep", description = "Measure as --short and keep the ratios")
+  private boolean keep;
+
+  @CommandLine.Option(
+      names = "--kept",
+      description = "The file of kept ratios; default bench/kept-ratios.tsv")
+  private Path kept = Path.of("bench/kept-ratios.tsv");
 
   @CommandLine.Option(names = "--commit", hidden = true)
   private String commit = "unknown";
@@ -53,23 +71,15 @@ public final class Bench implements Callable<Integer> {
   }
 
   @Override
-  public Integer call() throws RunnerException, IOException {
+  public Integer call() throws RunnerException, IOException, SQLException {
+    if (brief || keep) {
+      return inShort();
+    }
     StringBuilder text = new StringBuilder(head());
     for (Size size : sizes) {
-      Results results = new Results();
-      Occasions occasions = new Occasions(size, results);
-      if (wanted("build")) {
-        occasions.build();
-      }
-      questions(size, results);
-      if (wanted("everybody")) {
-        occasions.everybody();
-      }
-      if (wanted("changes")) {
-        occasions.changes();
-      }
-      if (wanted("impact")) {
-        occasions.impact();
+      Results results = measure(size);
+      if (size == Size.TOWN || size == Size.VILLAGE) {
+        database(size, results);
       }
       text.append("\n## ")
           .append(size.word().substring(0, 1).toUpperCase(Locale.ROOT))
@@ -83,6 +93,69 @@ public final class Bench implements Callable<Integer> {
       Files.writeString(out, text);
     }
     return 0;
+  }
+
+  private Results measure(Size size) throws RunnerException {
+    Results results = new Results();
+    Occasions occasions = new Occasions(size, results);
+    if (wanted("build")) {
+      occasions.build();
+    }
+    questions(size, results);
+    if (wanted("everybody")) {
+      occasions.everybody();
+    }
+    if (wanted("changes")) {
+      occasions.changes();
+    }
+    if (wanted("impact")) {
+      occasions.impact();
+    }
+    return results;
+  }
+
+  private int inShort() throws RunnerException, IOException {
+    seconds = 2;
+    Yardstick yardstick = new Yardstick();
+    double before = yardstick.millis();
+    Results results = measure(Size.TOWN);
+    double after = yardstick.millis();
+    Map<String, Double> ratios = Kept.ratios(results.rows(), (before + after) / 2);
+    if (keep) {
+      Kept.write(kept, ratios);
+      System.out.println("Kept " + ratios.size() + " ratios in " + kept);
+      return 0;
+    }
+    if (!Files.exists(kept)) {
+      System.err.println("There is no " + kept + " to compare with. Write one with --keep.");
+      return 2;
+    }
+    List<Kept.Compared> all = Kept.compare(kept, ratios);
+    System.out.print(Kept.table(all));
+    System.out.printf(
+        Locale.ROOT,
+        "The yardstick took %.1f ms before and %.1f ms after; %d of %d got worse.%n",
+        before,
+        after,
+        all.stream().filter(Kept.Compared::worse).count(),
+        all.size());
+    return all.stream().anyMatch(Kept.Compared::worse) ? 1 : 0;
+  }
+
+  /** Against PostgreSQL, where there is one: larger models take it too long. */
+  private void database(Size size, Results results) throws SQLException {
+    String url = System.getenv("MANDALA_BENCH_DB_URL");
+    if (wanted("postgres") && url != null) {
+      try (Database database =
+          new Database(
+              Worlds.of(size),
+              results,
+              url,
+              Objects.requireNonNullElse(System.getenv("MANDALA_BENCH_DB_USER"), "mandala"),
+              Objects.requireNonNullElse(System.getenv("MANDALA_BENCH_DB_PASSWORD"), ""))) {
+        database.run();
+      }
+    }
   }
 
   private boolean wanted(String name) {

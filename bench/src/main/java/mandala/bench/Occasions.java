@@ -1,6 +1,5 @@
 package mandala.bench;
 
-import java.lang.management.ManagementFactory;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -52,34 +51,17 @@ final class Occasions {
     return values[values.length / 2];
   }
 
-  private static long heapBytes() {
-    for (int i = 0; i < 3; i++) {
-      System.gc();
-    }
-    return ManagementFactory.getMemoryMXBean().getHeapMemoryUsage().getUsed();
-  }
-
   void build() {
-    long nothing = heapBytes();
     AccessModel model = Settlement.of(size, World.SEED);
-    long withModel = heapBytes();
     double[] checks = new double[3];
     double[] builds = new double[3];
     for (int i = 0; i < builds.length; i++) {
       checks[i] = millis(() -> ModelCheck.faultsOf(model));
       builds[i] = millis(() -> Engine.of(model));
     }
-    double first = builds[0] - checks[0];
-    Engine engine = Engine.of(model);
-    long withEngine = heapBytes();
-    results.put("first build", "ms", first, median(builds) - median(checks));
+    results.put("first build", "ms", builds[0] - checks[0], median(builds) - median(checks));
     results.put("check of the whole model", "ms", checks[0], median(checks));
-    results.put("heap: model", "MB", (withModel - nothing) / 1e6);
-    results.put("heap: snapshot and catalogue", "MB", (withEngine - withModel) / 1e6);
-    results.put("heap: together", "MB", (withEngine - nothing) / 1e6);
-    if (engine.catalogue().principals().isEmpty()) {
-      throw new IllegalStateException("Impossible state: nobody there");
-    }
+    Heap.measure(model, Engine.of(model), results);
   }
 
   void everybody() {

@@ -30,6 +30,24 @@ final class Results {
     rows.add(new Row(what, "µs", sorted[sorted.length / 2], sorted[(int) (sorted.length * 0.99)]));
   }
 
+  /** The engine against something else on the same questions, in microseconds. */
+  void compared(String what, double engine, double other, String note) {
+    comparisons.add(new Comparison(what, engine, other, note));
+  }
+
+  /** One comparison. */
+  record Comparison(String what, double engine, double other, String note) {
+    double ratio() {
+      return other / engine;
+    }
+  }
+
+  private final List<Comparison> comparisons = new ArrayList<>();
+
+  List<Comparison> comparisons() {
+    return List.copyOf(comparisons);
+  }
+
   void add(Row row) {
     rows.add(row);
   }
@@ -49,6 +67,20 @@ final class Results {
           .append(" | ")
           .append(Double.isNaN(row.tail) ? "" : figure(row.tail, row.unit))
           .append(" |\n");
+    }
+    if (!comparisons.isEmpty()) {
+      text.append("\n| against | engine | the other | times faster | |\n")
+          .append("| --- | ---: | ---: | ---: | --- |\n");
+      comparisons.forEach(it ->
+          text.append(
+              String.format(
+                  Locale.ROOT,
+                  "| %s | %s | %s | %,.0f | %s |%n",
+                  it.what,
+                  figure(it.engine, "µs"),
+                  figure(it.other / 1e3, "ms"),
+                  it.ratio(),
+                  it.note)));
     }
     return text.toString();
   }
