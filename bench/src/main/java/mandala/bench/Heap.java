@@ -39,7 +39,7 @@ final class Heap {
   private static final int ARRAY_HEADER = 16;
   private static final int REFERENCE = 4;
 
-  private final Map<Object, Boolean> seen = new IdentityHashMap<>(1 << 20);
+  private final IdentityHashMap<Object, Boolean> seen = new IdentityHashMap<>(1 << 20);
   private final Map<Class<?>, Shape> shapes = new HashMap<>();
   private final ArrayDeque<Object> open = new ArrayDeque<>();
 

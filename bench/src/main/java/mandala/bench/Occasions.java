@@ -2,7 +2,10 @@ package mandala.bench;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
@@ -12,10 +15,12 @@ import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
+import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Key;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Principal;
+import mandala.core.model.Resource;
 import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
@@ -23,6 +28,8 @@ import mandala.core.model.check.ModelCheck;
 
 /** What happens now and then: building, sweeping everybody, changes, impact; and the heap. */
 final class Occasions {
+
+  private static final int SMALL = 100;
 
   private final Size size;
   private final Results results;
@@ -173,7 +180,7 @@ final class Occasions {
     var it = any(world.model.resources(), random);
     return new Change.Altered(
         it,
-        new mandala.core.model.Resource(
+        new Resource(
             it.key(),
             it.about(),
             it.type(),
@@ -195,12 +202,7 @@ final class Occasions {
             .filter(it -> it.account().equals(account) && it.rule() != null)
             .findFirst()
             .orElseThrow();
-    Key.Resource small =
-        world.model.resources().stream()
-            .filter(it -> it.account().equals(account) && it.parent() != null)
-            .findFirst()
-            .orElseThrow()
-            .key();
+    Key.Resource small = small(world, account);
     impact(world, wide, Clause.of(new Term.Tree(small)), "impact: a small scope");
     impact(world, wide, Clause.of(new Term.InAccount(account)), "impact: a whole account");
     Group outer =
@@ -210,6 +212,7 @@ final class Occasions {
                     && it.rule() == null
                     && !it.retired()
                     && it.members().stream().noneMatch(Group.Member.OfGroup.class::isInstance))
+            .skip(size.groups / size.accounts / 2)
             .findFirst()
             .orElseThrow();
     List<Group.Member> members = new ArrayList<>(outer.members());
@@ -218,13 +221,35 @@ final class Occasions {
         world, List.of(new Change.Altered(outer, with(outer, members))), "impact: nesting a group");
   }
 
+  /** The largest tree of an account that has no more than a hundred resources. */
+  private static Key.Resource small(World world, Key.Account account) {
+    Map<Key.Resource, Integer> sizes = new HashMap<>();
+    List<Resource> all =
+        world.model.resources().stream().filter(it -> it.account().equals(account)).toList();
+    for (Resource it : all) {
+      for (Key.Resource at = it.key(); at != null; at = world.engine.catalogue().parentOf(at)) {
+        sizes.merge(at, 1, Integer::sum);
+      }
+    }
+    return all.stream()
+        .map(Resource::key)
+        .filter(key -> sizes.getOrDefault(key, 0) <= SMALL)
+        .max(Comparator.comparing(key -> sizes.getOrDefault(key, 0)))
+        .orElseThrow();
+  }
+
   private void impact(World world, Group group, Clause scope, String name) {
     Assignment assignment =
         new Assignment(
             new Key.Assignment("tried"),
             group.about(),
             new Subject.OfGroup(group.key()),
-            world.model.assignments().getFirst().gives(),
+            world.model.assignments().stream()
+                .map(Assignment::gives)
+                .filter(Gives.OfRole.class::isInstance)
+                .skip(10)
+                .findFirst()
+                .orElseThrow(),
             Assignment.Effect.ALLOW,
             List.of(scope),
             List.of(),

@@ -1,5 +1,6 @@
 package mandala.core.change;
 
+import java.util.List;
 import mandala.core.model.Thing;
 
 /** One thing of the model comes, changes or goes. */
@@ -29,6 +30,15 @@ public sealed interface Change {
 
   /** A thing goes. */
   record Removed(Thing thing) implements Change {}
+
+  /** {@return the thing before and the thing after}, as far as there is one */
+  default List<Thing> things() {
+    return switch (this) {
+      case Added(Thing thing) -> List.of(thing);
+      case Altered(Thing before, Thing after) -> List.of(before, after);
+      case Removed(Thing thing) -> List.of(thing);
+    };
+  }
 
   /** {@return the change that takes this one back} */
   default Change inverse() {

@@ -1,20 +1,23 @@
 package mandala.core.engine;
 
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
-import java.util.TreeSet;
+import java.util.function.IntPredicate;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Subject;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Which assignments and bridges may bear on a permission on a resource: what routes are looked for
- * among. More than do; none that does is missing.
+ * among. More than do; none that does is missing. In the model's order.
  *
- * @param allowing what some of the subjects have there, whatever it gives and whether or not it is
- *     in force, and what gives the permission there to anybody else; all bridges, offered ones too,
- *     for there are few; in the model's order
- * @param denying what denies some of the subjects something there
+ * @param allowing what gives the permission there to some of the subjects, or would if no role were
+ *     retired, whether or not it is in force; with all bridges into the account that give it,
+ *     offered ones too
+ * @param denying what denies it there to some of the subjects
  */
 public record Bearing(Grants allowing, Grants denying) {
 
@@ -27,67 +30,120 @@ public record Bearing(Grants allowing, Grants denying) {
     }
   }
 
-  static Bearing of(
-      Snapshot it, Collection<Subject> subjects, int permission, int at, boolean othersToo) {
-    TreeSet<Integer> allowing = new TreeSet<>();
-    TreeSet<Integer> denying = new TreeSet<>();
-    for (Subject subject : subjects) {
-      int code = Line.code(subject, it.catalogue);
-      own(it.lines(false, code), at, allowing);
-      own(it.lines(true, code), at, denying);
+  /**
+   * What gives a permission on a resource to others only.
+   *
+   * @param assignments those of the first few clauses, from the resource upwards
+   * @param more how many clauses more there are
+   */
+  public record Others(List<Assignment> assignments, int more) {
+    /** Copies its list. */
+    public Others {
+      assignments = List.copyOf(assignments);
     }
-    if (othersToo) {
-      long[] givers = it.rows.bits(permission, false, true);
-      for (int up = at; up >= 0; up = it.places.parent[up]) {
-        others(it.allowAt.get(up), givers, at, allowing);
-      }
-      it.anchors.forEach(
-          it.places,
-          it.unitParents,
-          at,
-          number -> {
-            Ground ground = it.grounds.get(number);
-            if (ground != null && ground.test(at, it.places.type[at])) {
-              others(it.allowOf.get(number), givers, at, allowing);
-            }
-          });
-    }
-    Grants allows = grants(it, allowing);
-    List<Bridge> bridges = List.copyOf(it.catalogue.bridges().values());
-    return new Bearing(new Grants(allows.assignments(), bridges), grants(it, denying));
   }
 
-  private static void own(
-      long @org.jspecify.annotations.Nullable [] lines, int at, TreeSet<Integer> refs) {
+  static Bearing of(Snapshot it, Collection<Subject> subjects, int permission, int at) {
+    Ints allowing = new Ints();
+    Ints denying = new Ints();
+    long[] givers = it.rows.bits(permission, false, true);
+    long[] deniers = it.rows.bits(permission, true, true);
+    for (int code : codes(it, subjects)) {
+      own(
+          it.lines(false, code),
+          at,
+          given -> People.has(givers, given) || it.given.require(given).retired,
+          allowing);
+      own(it.lines(true, code), at, given -> People.has(deniers, given), denying);
+    }
+    Grants allows = grants(it, allowing);
+    return new Bearing(
+        new Grants(allows.assignments(), bridges(it, givers, at)), grants(it, denying));
+  }
+
+  private static int[] codes(Snapshot it, Collection<Subject> subjects) {
+    return subjects.stream().mapToInt(subject -> Line.code(subject, it.catalogue)).toArray();
+  }
+
+  private static void own(long @Nullable [] lines, int at, IntPredicate counts, Ints refs) {
     int n = lines == null ? 0 : lines.length / 3;
     for (int i = 0; i < n && lines != null; i++) {
       boolean spans = Line.start(lines[i]) <= at && at < Line.end(lines[i]);
-      if (spans || (Line.flags(lines[i]) & Line.RELATIVE) != 0) {
+      boolean may = spans || (Line.flags(lines[i]) & Line.RELATIVE) != 0; // cut to its home
+      if (may && counts.test(Line.given(lines[n + i]))) {
         refs.add((int) lines[2 * n + i]);
       }
     }
   }
 
-  private static void others(
-      long @org.jspecify.annotations.Nullable [] list,
-      long[] givers,
-      int at,
-      TreeSet<Integer> refs) {
+  private static List<Bridge> bridges(Snapshot it, long[] givers, int at) {
+    List<Bridge> bridges = new ArrayList<>();
+    for (Bridge bridge : it.catalogue.bridges().values()) {
+      int target = it.catalogue.accounts().require(bridge.account());
+      if (it.directory.isAtOrBelow(it.places.account[at], target)) {
+        int given = it.vocabulary.given(new GivenReader.Name(bridge.gives(), false));
+        Given known = it.given.get(given); // an offered bridge has no lines
+        if (known == null || known.retired || People.has(givers, given)) {
+          bridges.add(bridge);
+        }
+      }
+    }
+    return bridges;
+  }
+
+  /** {@return what gives it to others}, from the resource upwards; single principals left out */
+  static Others others(
+      Snapshot it, Collection<Subject> subjects, int permission, int at, int most) {
+    int[] own = codes(it, subjects);
+    Arrays.sort(own);
+    long[] givers = it.rows.bits(permission, false, true);
+    Ints refs = new Ints();
+    for (int up = at; up >= 0; up = it.places.parent[up]) {
+      others(it.allowAt.get(up), own, givers, at, refs);
+    }
+    it.anchors.forEach(
+        it.places,
+        it.unitParents,
+        at,
+        number -> {
+          Ground ground = it.grounds.get(number);
+          if (ground != null && ground.test(at, it.places.type[at])) {
+            others(it.allowOf.get(number), own, givers, at, refs);
+          }
+        });
+    int[] first = Arrays.stream(refs.toArray()).limit(most).distinct().toArray();
+    return new Others(
+        Arrays.stream(first).mapToObj(ref -> it.catalogue.assignments().the(ref)).toList(),
+        Math.max(0, refs.size() - most));
+  }
+
+  private static void others(long @Nullable [] list, int[] own, long[] givers, int at, Ints refs) {
     int n = list == null ? 0 : list.length / 3;
     for (int i = 0; i < n && list != null; i++) {
-      if (at < Line.end(list[2 * n + i])
-          && Line.kind((int) (list[i] >>> 32)) != Line.PRINCIPAL
-          && People.has(givers, (int) list[i])) {
-        refs.add((int) list[n + i]);
+      int subject = (int) (list[i] >>> 32);
+      int ref = (int) list[n + i];
+      if (ref >= 0
+          && at < Line.end(list[2 * n + i])
+          && Line.kind(subject) != Line.PRINCIPAL
+          && People.has(givers, (int) list[i])
+          && Arrays.binarySearch(own, subject) < 0) {
+        refs.add(ref);
       }
     }
   }
 
-  private static Grants grants(Snapshot it, TreeSet<Integer> refs) {
+  private static Grants grants(Snapshot it, Ints refs) {
+    int[] sorted = Arrays.stream(refs.toArray()).sorted().distinct().toArray();
     return new Grants(
-        refs.tailSet(0).stream().map(ref -> it.catalogue.assignments().the(ref)).toList(),
-        refs.headSet(0, false).descendingSet().stream()
-            .map(ref -> it.catalogue.bridges().the(~ref))
+        Arrays.stream(sorted)
+            .filter(ref -> ref >= 0)
+            .mapToObj(ref -> it.catalogue.assignments().the(ref))
+            .toList(),
+        Arrays.stream(sorted)
+            .filter(ref -> ref < 0)
+            .map(ref -> ~ref)
+            .sorted()
+            .mapToObj(ref -> it.catalogue.bridges().the(ref))
             .toList());
   }
 }

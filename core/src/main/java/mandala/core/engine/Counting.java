@@ -1,5 +1,7 @@
 package mandala.core.engine;
 
+import org.jspecify.annotations.Nullable;
+
 /** Counts people's rights one after the other in the same memory; for one thread. */
 final class Counting {
 
@@ -21,14 +23,24 @@ final class Counting {
 
   /** {@return the sheet of an active principal for itself, right within some places only} */
   Sheet within(Who who, boolean mfa, Ranges ranges) {
+    return within(who, mfa, ranges, Gathering.ALL_LANES);
+  }
+
+  /**
+   * {@return the sheet of an active principal for itself, right within some places and lanes only}
+   *
+   * @param ranges null for all places
+   * @param lanes folded; far gates of a lane must be among them
+   */
+  Sheet within(Who who, boolean mfa, @Nullable Ranges ranges, long lanes) {
     pieces.clear();
-    Gathering gathering = new Gathering(who, pieces, ranges);
+    Gathering gathering = new Gathering(who, pieces, ranges, lanes);
     gathering.allows(mfa, true);
     gathering.denies();
     if (pieces.count == 0) {
       return Sheet.EMPTY;
     }
-    sweep.run(pieces);
+    sweep.run(pieces, lanes);
     return new Sheet(who.it, sweep.runs, null);
   }
 }

@@ -75,13 +75,18 @@ final class Differing {
 
   /** Adds what the second sheet has and the first has not, and the other way round. */
   void add(Sheet first, Sheet second) {
+    add(first, second, where, Gathering.ALL_LANES);
+  }
+
+  /** Adds what differs at some places and in some lanes, folded; the rest is known to be alike. */
+  void add(Sheet first, Sheet second, Spans places, long lanes) {
     if (!sameNumbers()) {
       byKey(first, second);
       return;
     }
     for (int lane = 0; lane < before.rights.rowLength; lane++) {
-      for (int i = 0; i < where.size(); i++) {
-        lane(first, second, lane, where.start[i], where.end[i]);
+      for (int i = 0; i < places.size() && (lanes & Rights.fold(lane)) != 0; i++) {
+        lane(first, second, lane, places.start[i], places.end[i]);
       }
     }
     if (moves != null) {

@@ -223,20 +223,39 @@ public final class Engine {
    * {@return what may bear on a permission on a resource}
    *
    * @param subjects of whom all is told; their groups may be retired
-   * @param othersToo whether what gives it to anybody else is told too
    * @throws IllegalArgumentException if the permission or the resource is unknown
    */
   public Bearing bearing(
-      Collection<Subject> subjects,
-      Key.Permission permission,
-      Key.Resource resource,
-      boolean othersToo) {
-    Integer p = it.rights.permissionId.get(permission);
-    int at = it.places.find(resource);
-    if (p == null || at < 0) {
-      throw new IllegalArgumentException("Unknown: " + (p == null ? permission : resource));
+      Collection<Subject> subjects, Key.Permission permission, Key.Resource resource) {
+    return Bearing.of(it, subjects, number(permission), position(resource));
+  }
+
+  /**
+   * {@return what gives a permission on a resource to others only}
+   *
+   * @param subjects whose own is left out
+   * @param most how many clauses to look at
+   * @throws IllegalArgumentException if the permission or the resource is unknown
+   */
+  public Bearing.Others givenToOthers(
+      Collection<Subject> subjects, Key.Permission permission, Key.Resource resource, int most) {
+    return Bearing.others(it, subjects, number(permission), position(resource), most);
+  }
+
+  private int number(Key.Permission permission) {
+    Integer number = it.rights.permissionId.get(permission);
+    if (number == null) {
+      throw new IllegalArgumentException("There is no permission '" + permission + "'");
     }
-    return Bearing.of(it, subjects, p, at, othersToo);
+    return number;
+  }
+
+  private int position(Key.Resource resource) {
+    int at = it.places.find(resource);
+    if (at < 0) {
+      throw new IllegalArgumentException("There is no resource '" + resource + "'");
+    }
+    return at;
   }
 
   /** {@return whether there is such a principal and it is active at an instant} (section 2) */

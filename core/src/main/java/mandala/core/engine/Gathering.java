@@ -1,6 +1,7 @@
 package mandala.core.engine;
 
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -12,6 +13,8 @@ import org.jspecify.annotations.Nullable;
  * to.
  */
 final class Gathering {
+
+  static final long ALL_LANES = -1;
 
   private final Who who;
   private final Snapshot it;
@@ -26,12 +29,22 @@ final class Gathering {
   /** The places to look at, or null for all. */
   private final @Nullable Ranges ranges;
 
+  /** The lanes to look at, folded. */
+  private final long lanes;
+
   Gathering(Who who, Pieces into) {
-    this(who, into, null);
+    this(who, into, null, ALL_LANES);
   }
 
-  Gathering(Who who, Pieces into, @Nullable Ranges ranges) {
+  /**
+   * Gathers what matters at some places and in some lanes.
+   *
+   * @param ranges null for all places
+   * @param lanes folded as by {@link Rights#fold}
+   */
+  Gathering(Who who, Pieces into, @Nullable Ranges ranges, long lanes) {
     this.ranges = ranges;
+    this.lanes = lanes;
     this.who = who;
     this.it = who.it;
     this.places = it.places;
@@ -61,10 +74,10 @@ final class Gathering {
         int n = lines.length / 3;
         for (int i = 0; i < n; i++) {
           long span = lines[i];
-          if (isElsewhere(span)) {
+          int given = Line.given(lines[n + i]);
+          if (isElsewhere(span) || isAside(given)) {
             continue;
           }
-          int given = Line.given(lines[n + i]);
           int flags = Line.flags(span);
           if (flags == 0) {
             plain(span, cut, it.rows.array(given, false, mfa), it.rows.offset(given));
@@ -79,8 +92,18 @@ final class Gathering {
     joined.flush();
   }
 
+  /** Whether what is given has nothing in the lanes to look at. */
+  private boolean isAside(int given) {
+    return lanes != ALL_LANES && (it.rows.lanes(given) & lanes) == 0;
+  }
+
   private boolean isElsewhere(long span) {
     return ranges != null && !ranges.meets(Line.start(span), Line.end(span));
+  }
+
+  /** What of some places is to be looked at. */
+  private Spans here(Spans where) {
+    return ranges == null ? where : where.and(ranges.withAbove);
   }
 
   /** The common case: a stretch that lies in one reachable span. */
@@ -91,10 +114,10 @@ final class Gathering {
       return; // a ground that covers nothing
     }
     int i = cut.size() == 1 && cut.start[0] <= start ? 0 : cut.find(start);
-    if (i >= 0 && end <= cut.end[i]) {
+    if (ranges == null && i >= 0 && end <= cut.end[i]) {
       into.add(start, end, start, -1, false, array, offset);
     } else {
-      Spans where = Spans.of(start, end, start).and(cut);
+      Spans where = here(Spans.of(start, end, start).and(cut));
       into.add(places, where, -1, false, new Pieces.Gift(array, offset, false, false));
     }
   }
@@ -156,7 +179,7 @@ final class Gathering {
       rows.forEach((where, row) -> {
         int flags = Line.flags(where.span());
         Spans cut = where.live() ? it.live : reachable;
-        Spans spans = where(where.span(), where.ground(), flags).and(cut);
+        Spans spans = here(where(where.span(), where.ground(), flags).and(cut));
         int type = type(where.ground(), flags);
         boolean through = (flags & Line.CROSSES) != 0;
         Pieces.Gift gift = new Pieces.Gift(row.array, row.offset, row.view, false);
@@ -173,6 +196,23 @@ final class Gathering {
 
   private int type(int ground, int flags) {
     return (flags & Line.TYPED) == 0 ? -1 : it.grounds.require(ground).type();
+  }
+
+  /** {@return where a line can cover anything for the principal}, seals aside */
+  Spans where(long span, long what) {
+    int flags = Line.flags(span);
+    Spans spans = where(span, Line.ground(what), flags);
+    if ((flags & Line.OWN_UNIT) == 0) {
+      return spans;
+    }
+    BitSet both = new BitSet();
+    for (Spans units : List.of(units(true), units(false))) {
+      Spans some = spans.and(units);
+      for (int i = 0; i < some.size(); i++) {
+        both.set(some.start[i], some.end[i]);
+      }
+    }
+    return Ranges.runs(both);
   }
 
   /** A line's fixed terms, and its relative ones but the own unit. */
@@ -208,14 +248,14 @@ final class Gathering {
           int ground = Line.ground(lines[n + i]);
           int given = Line.given(lines[n + i]);
           int flags = Line.flags(lines[i]);
-          if (isElsewhere(lines[i])) {
+          if (isElsewhere(lines[i]) || isAside(given)) {
             continue;
           }
           if ((flags & Line.SPECIAL) == 0 || who.holds((int) lines[2 * n + i], false)) {
             Pieces.Gift gift =
                 new Pieces.Gift(
                     it.rows.array(given, true, false), it.rows.offset(given), false, true);
-            inFull(where(lines[i], ground, flags), type(ground, flags), flags, gift);
+            inFull(here(where(lines[i], ground, flags)), type(ground, flags), flags, gift);
           }
         }
       }

@@ -15,16 +15,21 @@ final class Given {
   final boolean allows;
   final boolean denies;
 
+  /** A retired role is in it, which would give more if it were not. */
+  final boolean retired;
+
   /** What is named before closing: allows that need no second factor, all allows, denies. */
   static final class Named {
     final BitSet free = new BitSet();
     final BitSet all = new BitSet();
     final BitSet deny = new BitSet();
+    boolean retired;
   }
 
   Given(Rights rights, Named named) {
     all = rights.row(closed(named.all, rights.down));
     free = named.free.equals(named.all) ? all : rights.row(closed(named.free, rights.down));
+    retired = named.retired;
     allows = !named.all.isEmpty();
     denies = !named.deny.isEmpty();
     deny = denies ? rights.row(closed(named.deny, rights.up)) : rights.noRow;

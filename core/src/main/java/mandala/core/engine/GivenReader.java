@@ -53,6 +53,7 @@ final class GivenReader {
     while (!open.isEmpty()) {
       Visit visit = open.remove();
       Role role = catalogue.roles().get(visit.role());
+      named.retired |= role != null && role.retired();
       if (role == null || role.retired() || !seen.add(visit)) {
         continue;
       }

@@ -11,14 +11,21 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.IntStream;
 import mandala.core.change.Change;
 import mandala.core.model.Assignment;
+import mandala.core.model.Bridge;
+import mandala.core.model.Group;
 import mandala.core.model.Key;
+import mandala.core.model.PermissionSet;
+import mandala.core.model.Role;
+import mandala.core.model.Subject;
 import mandala.core.model.Thing;
+import org.jspecify.annotations.Nullable;
 
 /**
- * Computes an impact. 1. {@link #concerned} finds who may be concerned: the subjects of changed
- * assignments, members of changed groups, else everybody whose lines or profile are others. 2.
- * {@link #places} finds where: the spans of the changed assignments, or everywhere. 3. {@link #run}
- * sweeps each of these people before and after, within these places only, on all threads.
+ * Computes an impact. 1. {@link #concerned} finds who may be concerned: members of the subjects
+ * whose lines, or what they give, changed; members of changed groups; where anything else changed,
+ * everybody whose sheet would be made of something else. 2. For each of these people {@link
+ * Narrowing} tells where and in which lanes anything can differ. 3. {@link #run} sweeps each before
+ * and after, there only, on all threads.
  */
 final class ImpactStudy {
 
@@ -30,6 +37,7 @@ final class ImpactStudy {
   private final List<Change> changes;
   private final long at;
   private final boolean mfa;
+  private final Narrowing narrowing;
 
   ImpactStudy(Snapshot before, Snapshot after, List<Change> changes, long at, boolean mfa) {
     this.before = before;
@@ -37,35 +45,35 @@ final class ImpactStudy {
     this.changes = changes;
     this.at = at;
     this.mfa = mfa;
+    this.narrowing = new Narrowing(before, after, changes);
   }
 
-  private static List<Thing> things(Change change) {
-    return switch (change) {
-      case Change.Added(Thing thing) -> List.of(thing);
-      case Change.Removed(Thing thing) -> List.of(thing);
-      case Change.Altered(Thing was, Thing is) -> List.of(was, is);
-    };
-  }
-
-  private boolean onlyAssignments() {
+  /** Whether only lines and what they give can have changed, so that subjects tell who it is. */
+  @SuppressWarnings("ReferenceEquality") // what did not change is the very same
+  private boolean onlyGrants() {
     return before.vocabulary == after.vocabulary
+        && before.placeLog == after.placeLog
         && changes.stream()
-            .flatMap(change -> things(change).stream())
-            .allMatch(Assignment.class::isInstance);
+            .flatMap(change -> change.things().stream())
+            .allMatch(it ->
+                it instanceof Assignment
+                    || it instanceof Group
+                    || it instanceof Bridge
+                    || it instanceof Role
+                    || it instanceof PermissionSet);
   }
 
   /** Who may be concerned, before or after. */
   private List<Key.Principal> concerned() {
     Set<Key.Principal> people = new LinkedHashSet<>();
-    if (onlyAssignments()) {
+    if (onlyGrants()) {
       for (Snapshot it : List.of(before, after)) {
         Column column = new Column(it, at, mfa);
-        for (Change change : changes) {
-          for (Thing thing : things(change)) {
-            int subject = Line.code(((Assignment) thing).subject(), it.catalogue);
-            column.members(subject, new BitSet(), p -> people.add(key(it, p)));
-          }
+        BitSet found = new BitSet();
+        for (int subject : subjects(it)) {
+          column.members(subject, new BitSet(), found::set);
         }
+        found.stream().forEach(p -> people.add(key(it, p)));
       }
       return List.copyOf(people);
     }
@@ -87,51 +95,63 @@ final class ImpactStudy {
     return List.copyOf(people);
   }
 
+  /**
+   * The subjects in a snapshot that the changes name, or whose lines give something that changed.
+   */
+  private Set<Integer> subjects(Snapshot it) {
+    Set<Integer> subjects = new LinkedHashSet<>();
+    for (Change change : changes) {
+      for (Thing thing : change.things()) {
+        Subject subject =
+            switch (thing) {
+              case Assignment assignment -> assignment.subject();
+              case Group group -> new Subject.OfGroup(group.key());
+              case Bridge bridge -> new Subject.OfGroup(bridge.group());
+              default -> null;
+            };
+        boolean there =
+            !(subject instanceof Subject.OfGroup(Key.Group key))
+                || it.catalogue.groups().containsKey(key);
+        if (subject != null && there) {
+          subjects.add(Line.code(subject, it.catalogue));
+        }
+      }
+    }
+    BitSet other = givenOtherwise();
+    if (!other.isEmpty()) {
+      it.allowAt.forEach(list -> holders(list, other, subjects));
+      it.allowOf.forEach(list -> holders(list, other, subjects));
+      it.denyAt.forEach(list -> holders(list, other, subjects));
+      it.denyOf.forEach(list -> holders(list, other, subjects));
+    }
+    return subjects;
+  }
+
+  private static void holders(long[] list, BitSet given, Set<Integer> subjects) {
+    for (int i = 0; i < list.length / 3; i++) {
+      if (given.get((int) list[i])) {
+        subjects.add((int) (list[i] >>> 32));
+      }
+    }
+  }
+
+  @SuppressWarnings("ReferenceEquality") // what did not change is the very same
+  private BitSet givenOtherwise() {
+    BitSet other = new BitSet();
+    int many = before.given == after.given ? 0 : Math.max(before.given.size(), after.given.size());
+    for (int given = 0; given < many; given++) {
+      other.set(given, before.given.get(given) != after.given.get(given));
+    }
+    return other;
+  }
+
   private static Key.Principal key(Snapshot it, int p) {
     return it.directory.profiles.require(p).principal.key();
   }
 
-  /** Where to look: every place that a changed assignment spans, with all below it. */
-  private Spans places() {
-    if (!onlyAssignments()) {
-      return Spans.of(0, before.places.count, Spans.NO_FLOOR);
-    }
-    BitSet positions = new BitSet();
-    for (Snapshot it : List.of(before, after)) {
-      LineReader reader =
-          new LineReader(
-              new Snapshot(it, it.catalogue),
-              (_, _, span, _, _) -> {
-                for (int p = Line.start(span); p < Line.end(span); ) {
-                  int end = Math.min(Line.end(span), Math.max(p + 1, it.places.end[p]));
-                  positions.set(p, Math.max(end, it.places.end[p]));
-                  p = end;
-                }
-              },
-              (_, _) -> {},
-              (_, _) -> {});
-      for (Change change : changes) {
-        for (Thing thing : things(change)) {
-          Assignment assignment = (Assignment) thing;
-          if (assignment.equals(it.catalogue.assignments().get(assignment.key()))) {
-            reader.read(it.catalogue.assignments().require(assignment.key()), assignment);
-          }
-        }
-      }
-    }
-    Spans.Builder spans = new Spans.Builder();
-    for (int from = positions.nextSetBit(0); from >= 0; ) {
-      int to = positions.nextClearBit(from);
-      spans.add(from, to, Spans.NO_FLOOR);
-      from = positions.nextSetBit(to);
-    }
-    return spans.build();
-  }
-
   Impact run(Impact.Watch watch) {
     List<Key.Principal> people = concerned();
-    Spans where = places();
-    Differing total = new Differing(before, after, where);
+    Differing total = differing();
     List<Impact.Person> found = new ArrayList<>();
     AtomicBoolean goesOn = new AtomicBoolean(true);
     AtomicInteger done = new AtomicInteger();
@@ -141,7 +161,7 @@ final class ImpactStudy {
         .forEach(batch -> {
           if (goesOn.get()) {
             List<Impact.Person> some = new ArrayList<>();
-            Differing sum = batch(people, batch, where, some);
+            Differing sum = batch(people, batch, some);
             synchronized (found) {
               total.join(sum);
               found.addAll(some);
@@ -156,20 +176,34 @@ final class ImpactStudy {
     return new Impact(people.size(), found, total.result(), done.get() == people.size());
   }
 
-  private Differing batch(
-      List<Key.Principal> people, int batch, Spans where, List<Impact.Person> found) {
+  private Differing differing() {
+    return new Differing(before, after, Spans.of(0, before.places.count, Spans.NO_FLOOR));
+  }
+
+  private Differing batch(List<Key.Principal> people, int batch, List<Impact.Person> found) {
     Counting first = new Counting(before);
     Counting second = new Counting(after);
-    Ranges places = new Ranges(before, where);
-    Ranges placesAfter = new Ranges(after, where);
-    Differing sum = new Differing(before, after, where);
+    Differing sum = differing();
     for (int i = batch * BATCH; i < Math.min(people.size(), (batch + 1) * BATCH); i++) {
       Key.Principal key = people.get(i);
       long gained = sum.gained();
       long lost = sum.lost();
-      sum.add(
-          sheet(before, first, before.principal(key), places),
-          sheet(after, second, after.principal(key), placesAfter));
+      Who was = who(before, key);
+      Who is = who(after, key);
+      if (was != null && is != null && was.active && is.active) {
+        Narrowing.Reach reach = narrowing.of(was, is);
+        if (!reach.isEmpty()) {
+          sum.add(
+              sheet(first, was, reach.ranges(before), reach.lanes),
+              sheet(second, is, reach.ranges(after), reach.lanes),
+              reach.where,
+              reach.lanes);
+        }
+      } else {
+        sum.add(
+            sheet(first, was, null, Gathering.ALL_LANES),
+            sheet(second, is, null, Gathering.ALL_LANES));
+      }
       if (sum.gained() > gained || sum.lost() > lost) {
         found.add(new Impact.Person(key, sum.gained() - gained, sum.lost() - lost));
       }
@@ -177,11 +211,14 @@ final class ImpactStudy {
     return sum;
   }
 
-  private Sheet sheet(Snapshot it, Counting counting, int p, Ranges where) {
-    if (p < 0) {
-      return Sheet.EMPTY;
-    }
-    Who who = Who.of(it, p, at);
-    return who.active ? counting.within(who, mfa && who.hasFactor(), where) : Sheet.EMPTY;
+  private @Nullable Who who(Snapshot it, Key.Principal key) {
+    int p = it.principal(key);
+    return p < 0 ? null : Who.of(it, p, at);
+  }
+
+  private Sheet sheet(Counting counting, @Nullable Who who, @Nullable Ranges ranges, long lanes) {
+    return who == null || !who.active
+        ? Sheet.EMPTY
+        : counting.within(who, mfa && who.hasFactor(), ranges, lanes);
   }
 }

@@ -8,30 +8,56 @@ import java.util.BitSet;
  */
 final class Ranges {
 
-  final Spans where;
+  /** The places and those above them. */
+  final Spans withAbove;
+
+  private final Spans where;
   private final int from;
   private final int to;
-  private final BitSet above = new BitSet();
+
+  /** Positions above, ascending. */
+  private final int[] above;
 
   Ranges(Snapshot it, Spans where) {
     this.where = where;
     from = where.size() == 0 ? 0 : where.start[0];
     to = where.size() == 0 ? 0 : where.end[where.size() - 1];
+    BitSet ancestors = new BitSet();
     for (int i = 0; i < where.size(); i++) {
       for (int up = it.places.parent[where.start[i]];
-          up >= 0 && !above.get(up);
+          up >= 0 && !ancestors.get(up);
           up = it.places.parent[up]) {
-        above.set(up);
+        ancestors.set(up);
       }
     }
+    above = ancestors.stream().toArray();
+    for (int i = 0; i < where.size(); i++) {
+      ancestors.set(where.start[i], where.end[i]);
+    }
+    withAbove = runs(ancestors);
+  }
+
+  /** {@return positions as spans that name nothing} */
+  static Spans runs(BitSet positions) {
+    Spans.Builder runs = new Spans.Builder();
+    for (int from = positions.nextSetBit(0); from >= 0; ) {
+      int to = positions.nextClearBit(from);
+      runs.add(from, to, Spans.NO_FLOOR);
+      from = positions.nextSetBit(to);
+    }
+    return runs.build();
   }
 
   /** {@return whether a stretch meets the places or one above them} */
   boolean meets(int start, int end) {
-    if (start < to && from < end && (where.size() == 1 || where.meets(start, end))) {
+    if (start < to && from < end && (where.size() == 1 || where.meet(start, end))) {
       return true;
     }
-    int up = above.nextSetBit(start);
-    return up >= 0 && up < end;
+    for (int up : above) {
+      if (up >= start) {
+        return up < end;
+      }
+    }
+    return false;
   }
 }

@@ -88,6 +88,15 @@ final class Rights {
   /** By lane: whether it has far gates, or may be one. */
   final boolean[] farLane;
 
+  /** Folded lanes: with bits that have far gates; with bits that are; both. */
+  private final long gatedLanes;
+
+  private final long gatingLanes;
+  private final long connectedLanes;
+
+  /** The bits that are far gates, or gates of these in turn. */
+  private final long[] farGateRow;
+
   Rights(Catalogue model) {
     permissions = List.copyOf(model.permissions().values());
     permissionId = new HashMap<>();
@@ -139,6 +148,17 @@ final class Rights {
       lanesOfType[t] = Kinds.plus(Directory.NONE, this, t, 1);
     }
     farLane = farLanes();
+    BitSet farGates = farGates();
+    farGateRow = row(farGates);
+    long withGates = 0;
+    long withGated = 0;
+    for (int lane = 0; lane < rowLength; lane++) {
+      withGates |= gatesOfLane[lane].far != 0 ? fold(lane) : 0;
+      withGated |= farGateRow[lane] != 0 ? fold(lane) : 0;
+    }
+    gatedLanes = withGates;
+    gatingLanes = withGated;
+    connectedLanes = gatedLanes | gatingLanes;
     classMask = new long[AccessClass.values().length][];
     for (AccessClass each : AccessClass.values()) {
       classMask[each.ordinal()] = row(where(p -> permissions.get(p).accessClass() == each));
@@ -151,6 +171,30 @@ final class Rights {
     delegableRow = row(where(p -> permissions.get(p).mayBeDelegated()));
   }
 
+  /** {@return a lane as a bit of a word}; of many lanes some share a bit */
+  static long fold(int lane) {
+    return 1L << lane;
+  }
+
+  /**
+   * {@return folded lanes, with those that must be known to tell what is usable in them}
+   *
+   * @param gates whether what differs in them are gates too, so that what they gate differs
+   */
+  long withGates(long lanes, boolean gates) {
+    return gates ? lanes | connectedLanes : (lanes & gatedLanes) != 0 ? lanes | gatingLanes : lanes;
+  }
+
+  /** {@return whether a row has a bit that is a gate far from what it gates} */
+  boolean hasFarGate(long[] row) {
+    for (int lane = 0; lane < rowLength; lane++) {
+      if ((row[lane] & farGateRow[lane]) != 0) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   /** {@return whether any permission of a class applies to a type} */
   boolean applies(int type, int accessClass) {
     for (int w = 0; w < words[type]; w++) {
@@ -159,6 +203,29 @@ final class Rights {
       }
     }
     return false;
+  }
+
+  /** Every gate of a permission that has some far gate, and their gates in turn. */
+  private BitSet farGates() {
+    BitSet found = new BitSet();
+    Deque<Integer> open = new ArrayDeque<>();
+    for (int p = 0; p < permissions.size(); p++) {
+      for (int t = 0; t < words.length; t++) {
+        int at = bit[t][p];
+        if (at >= 0 && (gatesOfLane[offset[t] + (at >> 6)].far & 1L << at) != 0) {
+          open.push(p);
+        }
+      }
+    }
+    while (!open.isEmpty()) {
+      for (int gate : gates[open.pop()]) {
+        if (!found.get(gate)) {
+          found.set(gate);
+          open.push(gate);
+        }
+      }
+    }
+    return found;
   }
 
   private boolean[] farLanes() {

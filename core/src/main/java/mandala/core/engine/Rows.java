@@ -26,11 +26,15 @@ final class Rows {
   private final long[][] allBits;
   private final long[][] denyBits;
 
+  /** By number, in chunks: the lanes in which it gives or denies anything, folded. */
+  private final long[][] lanes;
+
   private Rows(
       int rowLength,
       long[][] free,
       long[][] all,
       long[][] deny,
+      long[][] lanes,
       long[][] freeBits,
       long[][] allBits,
       long[][] denyBits) {
@@ -38,6 +42,7 @@ final class Rows {
     this.free = free;
     this.all = all;
     this.deny = deny;
+    this.lanes = lanes;
     this.freeBits = freeBits;
     this.allBits = allBits;
     this.denyBits = denyBits;
@@ -47,6 +52,7 @@ final class Rows {
     int permissions = rights.permissions.size();
     return new Rows(
         rights.rowLength,
+        new long[0][],
         new long[0][],
         new long[0][],
         new long[0][],
@@ -67,6 +73,7 @@ final class Rows {
             new long[chunks][rights.rowLength << BITS],
             new long[chunks][rights.rowLength << BITS],
             new long[chunks][rights.rowLength << BITS],
+            new long[chunks][1 << BITS],
             new long[permissions][words],
             new long[permissions][words],
             new long[permissions][words]);
@@ -86,9 +93,10 @@ final class Rows {
     Rows rows =
         new Rows(
             rowLength,
-            opened(free, c),
-            opened(all, c),
-            opened(deny, c),
+            opened(free, c, rowLength),
+            opened(all, c, rowLength),
+            opened(deny, c, rowLength),
+            opened(lanes, c, 1),
             widened(rights, freeBits, words, before.free, now.free),
             widened(rights, allBits, words, before.all, now.all),
             widened(rights, denyBits, words, before.deny, now.deny));
@@ -96,10 +104,10 @@ final class Rows {
     return rows;
   }
 
-  private long[][] opened(long[][] chunks, int c) {
+  private static long[][] opened(long[][] chunks, int c, int width) {
     long[][] changed = Arrays.copyOf(chunks, Math.max(chunks.length, c + 1));
     for (int i = chunks.length; i < changed.length; i++) {
-      changed[i] = new long[rowLength << BITS];
+      changed[i] = new long[width << BITS];
     }
     changed[c] = changed[c].clone();
     return changed;
@@ -126,6 +134,11 @@ final class Rows {
     System.arraycopy(given.free, 0, free[number >> BITS], at, rowLength);
     System.arraycopy(given.all, 0, all[number >> BITS], at, rowLength);
     System.arraycopy(given.deny, 0, deny[number >> BITS], at, rowLength);
+    long some = 0;
+    for (int lane = 0; lane < rowLength; lane++) {
+      some |= (given.all[lane] | given.deny[lane]) != 0 ? Rights.fold(lane) : 0;
+    }
+    lanes[number >> BITS][number & MASK] = some;
     for (int p = 0; p < rights.permissions.size(); p++) {
       int lane = rights.anyLane[p];
       if (lane >= 0) {
@@ -149,6 +162,11 @@ final class Rows {
   /** {@return the array in which a row lies}, from {@link #offset} on */
   long[] array(int number, boolean denying, boolean mfa) {
     return (denying ? deny : mfa ? all : free)[number >> BITS];
+  }
+
+  /** {@return the lanes in which a thing gives or denies anything}, folded ({@link Rights#fold}) */
+  long lanes(int number) {
+    return lanes[number >> BITS][number & MASK];
   }
 
   int offset(int number) {

@@ -55,14 +55,10 @@ final class Spans {
     return low > 0 && position < end[low - 1] ? low - 1 : -1;
   }
 
-  /** {@return whether some span lies in a stretch} */
-  boolean meets(int from, int to) {
-    for (int i = 0; i < start.length; i++) {
-      if (start[i] < to && from < end[i]) {
-        return true;
-      }
-    }
-    return false;
+  /** {@return whether some of it lies in a stretch} */
+  boolean meet(int from, int to) {
+    int next = Places.lowerBound(start, from);
+    return (next < start.length && start[next] < to) || (next > 0 && from < end[next - 1]);
   }
 
   /** {@return the number of positions covered} */

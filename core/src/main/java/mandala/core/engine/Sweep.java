@@ -65,6 +65,9 @@ final class Sweep {
 
   private final PriorityQueue<Wait> waiting = new PriorityQueue<>();
 
+  /** The lanes to sweep, folded. */
+  private long only = Gathering.ALL_LANES;
+
   /** Whether all runs are noted, or only those that far gates need. */
   private boolean noting;
 
@@ -84,7 +87,14 @@ final class Sweep {
 
   /** Sweeps some pieces; {@link #runs} holds what came of it until the next. */
   void run(Pieces pieces) {
+    run(pieces, Gathering.ALL_LANES);
+  }
+
+  /** Sweeps some lanes only, folded; what the runs say of others means nothing. */
+  void run(Pieces pieces, long someLanes) {
+    only = someLanes;
     run(pieces, true);
+    only = Gathering.ALL_LANES;
   }
 
   /**
@@ -115,7 +125,7 @@ final class Sweep {
               && !pieces.denies[i]
               && pieces.end[i] > pieces.start[i] + 1;
     }
-    push(0, places.count, everyLane, false);
+    push(0, places.count, only == Gathering.ALL_LANES ? everyLane : wanted(everyLane), false);
     order(pieces);
     int next = 0;
     while (next < pieces.count || !waiting.isEmpty() || top > 0) {
@@ -203,6 +213,9 @@ final class Sweep {
     int next = from;
     for (int w = 0; w < it.rights.words[type]; w++) {
       int lane = it.rights.offset[type] + w;
+      if ((only & Rights.fold(lane)) == 0) {
+        continue;
+      }
       long allowed = allow[top][lane];
       long denied = deny[top][lane];
       long below = allowed & ~denied;
@@ -305,7 +318,19 @@ final class Sweep {
     } else {
       list = subtree ? places.kinds[start] : frameLanes[top];
     }
-    push(start, end, list, subtree);
+    push(start, end, only == Gathering.ALL_LANES ? list : wanted(list), subtree);
+  }
+
+  private int[] wanted(int[] list) {
+    int[] some = new int[list.length];
+    int n = 0;
+    for (int i = 0; i < list.length; i += 2) {
+      if ((only & Rights.fold(list[i])) != 0) {
+        some[n++] = list[i];
+        some[n++] = list[i + 1];
+      }
+    }
+    return Arrays.copyOf(some, n);
   }
 
   private void push(int start, int end, int[] list, boolean subtree) {

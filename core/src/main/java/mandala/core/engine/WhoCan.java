@@ -308,7 +308,7 @@ final class WhoCan {
     if (passes) {
       for (int ground : cover.grounds) {
         for (int i = 0; i < where.size(); i++) {
-          if (it.grounds.require(ground).spans().meets(where.start[i], where.end[i])) {
+          if (it.grounds.require(ground).spans().meet(where.start[i], where.end[i])) {
             return true;
           }
         }

@@ -31,6 +31,7 @@ final class Membership {
   private final Map<Key.Group, Way> active = new LinkedHashMap<>();
   private final Map<Key.Group, Way> any = new LinkedHashMap<>();
   private final Map<Key.Group, Long> counts = new HashMap<>();
+  private final List<Subject> subjects;
 
   Membership(RouteIndex index, @Nullable Principal principal, Instant at) {
     this.index = index;
@@ -47,19 +48,22 @@ final class Membership {
           }
         }
       }
-      walk(principal, active, true);
-      walk(principal, any, false);
+      List<Group> byRule = byRule(principal);
+      walk(principal, byRule, active, true);
+      walk(principal, byRule, any, false);
     }
+    subjects = listed();
   }
 
   /** Breadth first, so that the first way found is a shortest one. */
-  private void walk(Principal who, Map<Key.Group, Way> into, boolean activeOnly) {
+  private void walk(
+      Principal who, List<Group> byRule, Map<Key.Group, Way> into, boolean activeOnly) {
     Deque<Key.Group> open = new ArrayDeque<>();
     Way start = new Way(List.of(new Step.Oneself(who.key())), null);
     for (Group group : index.listing(who.key())) {
       enter(group, false, start, into, activeOnly, open);
     }
-    for (Group group : byRule(who)) {
+    for (Group group : byRule) {
       enter(group, true, start, into, activeOnly, open);
     }
     while (!open.isEmpty()) {
@@ -175,6 +179,10 @@ final class Membership {
 
   /** {@return every subject that the principal has or would have}, through retired groups too */
   List<Subject> subjects() {
+    return subjects;
+  }
+
+  private List<Subject> listed() {
     List<Subject> subjects = new ArrayList<>();
     subjects.add(Subject.Public.ANYONE);
     if (principal == null) {

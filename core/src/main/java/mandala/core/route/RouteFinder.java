@@ -33,6 +33,9 @@ import org.jspecify.annotations.Nullable;
  */
 final class RouteFinder {
 
+  /** So much of what only others are given is looked at, that from nearest first. */
+  private static final int MOST_OTHERS = 12;
+
   private final RouteIndex index;
   private final Catalogue catalogue;
   private final Question question;
@@ -49,6 +52,8 @@ final class RouteFinder {
   private final @Nullable Membership delegateIn;
   private final boolean mfa;
   private final Map<Place, Boolean> usable = new HashMap<>();
+  private final Map<Place, Bearing> bearings = new HashMap<>();
+  private final Map<Place, Bearing> delegateBearings = new HashMap<>();
 
   private record Place(Key.Permission permission, Key.Resource resource) {}
 
@@ -71,8 +76,16 @@ final class RouteFinder {
   }
 
   Explanation explain() {
-    List<Route> routes = new ArrayList<>(base(question.permission(), question.resource()));
     List<Obstacle> everywhere = common(question.permission(), question.resource());
+    List<Route> routes = new ArrayList<>(base(question.permission(), question.resource()));
+    int more = 0;
+    if (everywhere.isEmpty()) { // else joining others would not help
+      Bearing.Others others =
+          index.others(held.subjects(), question.permission(), question.resource(), MOST_OTHERS);
+      routes.addAll(
+          byAssignments(others.assignments(), question.permission(), question.resource()));
+      more = others.more();
+    }
     List<Route> all = new ArrayList<>();
     for (Route route : routes) {
       all.add(delegated(with(route, everywhere)));
@@ -86,7 +99,8 @@ final class RouteFinder {
         all.stream()
             .filter(it -> !it.live() && worthTelling(it))
             .sorted(Comparator.comparingInt(it -> it.obstacles().size()))
-            .toList());
+            .toList(),
+        more);
   }
 
   /** Of what the principal is no member of, only what nothing else stands against is told. */
@@ -114,25 +128,43 @@ final class RouteFinder {
     if (asked == null || !asked.on().contains(catalogue.typeOf(resource))) {
       return List.of();
     }
+    Bearing.Grants bearing = bearing(held, permission, resource).allowing();
+    List<Route> routes =
+        new ArrayList<>(byAssignments(bearing.assignments(), permission, resource));
     PointScope point = new PointScope(catalogue, holder, resource);
-    boolean view = asked.accessClass() == AccessClass.VIEW;
-    List<Route> routes = new ArrayList<>();
-    boolean first =
-        resource.equals(question.resource()) && permission.equals(question.permission());
-    Bearing bearing = index.bearing(held.subjects(), permission, resource, first);
-    for (Assignment it : bearing.allowing().assignments()) {
-      Route route = byAssignment(it, permission, resource, point, view);
-      if (route != null) {
-        routes.add(route);
-      }
-    }
-    for (Bridge it : bearing.allowing().bridges()) {
-      Route route = byBridge(it, permission, resource, point, view);
+    for (Bridge it : bearing.bridges()) {
+      Route route = byBridge(it, permission, resource, point, isView(permission));
       if (route != null) {
         routes.add(route);
       }
     }
     return routes;
+  }
+
+  private List<Route> byAssignments(
+      List<Assignment> assignments, Key.Permission permission, Key.Resource resource) {
+    PointScope point = new PointScope(catalogue, holder, resource);
+    List<Route> routes = new ArrayList<>();
+    for (Assignment it : assignments) {
+      Route route = byAssignment(it, permission, resource, point, isView(permission));
+      if (route != null) {
+        routes.add(route);
+      }
+    }
+    return routes;
+  }
+
+  private boolean isView(Key.Permission permission) {
+    Permission it = catalogue.permissions().get(permission);
+    return it != null && it.accessClass() == AccessClass.VIEW;
+  }
+
+  /** What bears on the place, looked up once for each membership. */
+  private Bearing bearing(Membership in, Key.Permission permission, Key.Resource resource) {
+    return (in.equals(held) ? bearings : delegateBearings)
+        .computeIfAbsent(
+            new Place(permission, resource),
+            _ -> index.bearing(in.subjects(), permission, resource));
   }
 
   private @Nullable Route byAssignment(
@@ -302,7 +334,7 @@ final class RouteFinder {
     List<Obstacle> denials = new ArrayList<>();
     PointScope point = new PointScope(catalogue, who, resource);
     Key.Principal named = who == null ? fallback : who.key();
-    Bearing.Grants bearing = index.bearing(in.subjects(), permission, resource, false).denying();
+    Bearing.Grants bearing = bearing(in, permission, resource).denying();
     for (Assignment it : bearing.assignments()) {
       boolean single = it.effect() == Assignment.Effect.DENY;
       Membership.Way way = in.to(it.subject());

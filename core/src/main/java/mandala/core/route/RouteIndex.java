@@ -33,9 +33,14 @@ final class RouteIndex {
   }
 
   /** {@return what may bear on a permission on a resource} */
-  Bearing bearing(
-      Collection<Subject> subjects, Key.Permission permission, Key.Resource resource, boolean all) {
-    return engine.bearing(subjects, permission, resource, all);
+  Bearing bearing(Collection<Subject> subjects, Key.Permission permission, Key.Resource resource) {
+    return engine.bearing(subjects, permission, resource);
+  }
+
+  /** {@return what gives it to others only} */
+  Bearing.Others others(
+      Collection<Subject> subjects, Key.Permission permission, Key.Resource resource, int most) {
+    return engine.givenToOthers(subjects, permission, resource, most);
   }
 
   List<Guest> guests(Key.Principal key) {

@@ -1,6 +1,7 @@
 package mandala.core.table;
 
 import java.util.Arrays;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -69,6 +70,16 @@ public final class Table<T> {
       throw new IllegalStateException("Impossible state: nothing has the number " + number);
     }
     return value;
+  }
+
+  /** Names every value, in the order of the numbers. */
+  public void forEach(Consumer<? super T> each) {
+    for (int number = 0; number < size; number++) {
+      T value = get(number);
+      if (value != null) {
+        each.accept(value);
+      }
+    }
   }
 
   /** {@return a table that differs in one value}, null to take it away */

@@ -91,6 +91,9 @@ final class ExplainCommand implements Callable<Integer> {
       Explanation explanation = Routes.of(engine).explain(question);
       print("Routes that give it now", explanation.live(), text, out);
       print("Routes that would give it, but do not now", explanation.near(), text, out);
+      if (explanation.more() > 0) {
+        out.println("  and " + explanation.more() + " more that are given to others only");
+      }
     }
     out.flush();
     return 0;

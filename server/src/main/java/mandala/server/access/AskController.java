@@ -177,7 +177,7 @@ class AskController {
         new Named(where.value(), catalogue.nameOf(where)),
         explanation.live().stream().map(route -> view(route, text)).toList(),
         near.stream().limit(MOST_NEAR).map(route -> view(route, text)).toList(),
-        Math.max(0, near.size() - MOST_NEAR));
+        Math.max(0, near.size() - MOST_NEAR) + (named ? explanation.more() : 0));
   }
 
   /**
