@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.LongStream;
 import mandala.core.change.Change;
 import mandala.core.change.Changes;
@@ -12,11 +13,14 @@ import mandala.core.engine.Engine;
 import mandala.core.engine.Outlook;
 import mandala.core.engine.Question;
 import mandala.core.engine.Verdict;
+import mandala.core.engine.WhoQuestion;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Supplied;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.route.Explanation;
+import mandala.core.route.Routes;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -73,6 +77,48 @@ class ChangesTest {
             .isEqualTo(rebuilt.rights(question.session()));
         assertThat(incremental.access(question.session()).figure(Outlook.WHOLE))
             .isEqualTo(rebuilt.access(question.session()).figure(Outlook.WHOLE));
+      }
+    }
+  }
+
+  /** Listings from the other side are kept by changes too: members, holders, who is where. */
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void whoCanAndRoutesAreThoseOfAnEngineBuiltAnew(long seed) {
+    Engine engine = Engine.of(RandomModels.model(seed));
+    RandomChanges changes = new RandomChanges(seed + 3);
+    for (int step = 0; step < 24; step++) {
+      Change change = changes.next(engine.catalogue().model());
+      try {
+        engine = engine.after(List.of(change));
+      } catch (IllegalArgumentException _) {
+        continue; // refused: as before
+      }
+      AccessModel now = engine.catalogue().model();
+      Engine rebuilt = Engine.of(now);
+      for (Question it : RandomModels.questions(now, seed + step * 1000L, 5)) {
+        if (!rebuilt.catalogue().permissions().containsKey(it.permission())) {
+          continue;
+        }
+        WhoQuestion on = WhoQuestion.of(it.permission(), it.resource(), it.at(), it.mfa());
+        WhoQuestion below =
+            new WhoQuestion(
+                Set.of(it.permission()),
+                new WhoQuestion.Where.Below(it.resource()),
+                it.at(),
+                it.mfa());
+        for (WhoQuestion question : List.of(on, below)) {
+          assertThat(engine.whoCan(question))
+              .as("%s after %s", question, change)
+              .isEqualTo(rebuilt.whoCan(question));
+        }
+        if (rebuilt.decide(it).verdict() != Verdict.ERROR
+            && rebuilt.decide(it).verdict() != Verdict.NOT_APPLICABLE) {
+          Explanation mine = Routes.of(engine).explain(it);
+          Explanation other = Routes.of(rebuilt).explain(it);
+          assertThat(mine.live()).containsExactlyInAnyOrderElementsOf(other.live());
+          assertThat(mine.near()).containsExactlyInAnyOrderElementsOf(other.near());
+        }
       }
     }
   }

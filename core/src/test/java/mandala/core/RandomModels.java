@@ -73,8 +73,12 @@ public final class RandomModels {
   private final Map<Key.Resource, Key.Account> where = new HashMap<>();
   private final List<Key.Collection> collections = new ArrayList<>();
 
+  /** Types get more permissions than one word has bits for. */
+  private final boolean wide;
+
   private RandomModels(long seed) {
     random = new Random(seed * 7919 + 17);
+    wide = seed % 6 == 0;
   }
 
   /** {@return the model of a seed} */
@@ -162,6 +166,9 @@ public final class RandomModels {
     repeat(random.nextInt(6), this::unit);
     repeat(random.nextInt(3), this::pattern);
     repeat(3, this::type);
+    if (wide) {
+      repeat(62, this::unusedPermission);
+    }
     repeat(4 + random.nextInt(7), this::permission);
     repeat(3 + random.nextInt(4), this::set);
     repeat(2 + random.nextInt(4), this::role);
@@ -218,6 +225,20 @@ public final class RandomModels {
   private void type(int i) {
     types.add(new Key.Type("t" + i));
     model.add(new ResourceType(new Key.Type("t" + i), About.named("Type " + i), null));
+  }
+
+  private void unusedPermission(int i) {
+    model.add(
+        new Permission(
+            new Key.Permission("unused" + i),
+            About.NONE,
+            null,
+            types,
+            Permission.AccessClass.VIEW,
+            Permission.Risk.LOW,
+            List.of(),
+            List.of(),
+            null));
   }
 
   private void permission(int i) {

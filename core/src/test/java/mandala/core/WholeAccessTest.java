@@ -61,6 +61,8 @@ class WholeAccessTest {
     assertThat(region.counts().values().stream().mapToInt(Integer::intValue).sum())
         .as("size of %s %s", region.shape(), region.top())
         .isEqualTo(covered.size());
+    assertThat(region.held())
+        .isEqualTo(region.cells().stream().anyMatch(WholeAccessTest::saysSomething));
     for (Region.Cell cell : region.cells()) {
       Map<Verdict, Integer> counts = new HashMap<>();
       for (Key.Resource resource : covered) {
@@ -87,6 +89,10 @@ class WholeAccessTest {
       assertAlike(covered, access, catalogue);
     }
     region.below().forEach(below -> assertTrue(below, model, access));
+  }
+
+  private static boolean saysSomething(Region.Cell cell) {
+    return cell.allowed() > 0 || cell.blocked() > 0 || cell.denied() > 0;
   }
 
   /** Everything of one type in a folded region has the same verdicts. */
@@ -135,12 +141,80 @@ class WholeAccessTest {
     }
     Figure figure = access.figure(outlook);
     assertThat(figure.rights()).isEqualTo(rights);
+    Set<Key.Resource> drawn = new HashSet<>();
     for (Figure.Sector sector : figure.sectors()) {
+      Set<Key.Resource> covered = covered(sector, model, catalogue);
+      assertThat(covered).as("apart from others").noneMatch(drawn::contains);
+      drawn.addAll(covered);
+      assertThat(sector.size()).isEqualTo(covered.size());
+      assertThat(sector.account()).isEqualTo(catalogue.accountOf(sector.top()));
+      assertThat(sector.door())
+          .isEqualTo(
+              outlook.in() != null && !catalogue.isAtOrBelow(sector.account(), outlook.in()));
       for (Figure.Petal petal : sector.petals()) {
-        assertThat(petal.reached() + petal.blocked()).isLessThanOrEqualTo(petal.applicable());
-        assertThat(petal.risk() == null).isEqualTo(petal.reached() == 0);
+        assertThat(petal)
+            .as("%s of %s", petal, sector.top())
+            .isEqualTo(petal(petal, covered, access));
+      }
+      assertThat(sector.petals())
+          .as("a door is drawn where something is reached")
+          .anyMatch(it -> !sector.door() || it.reached() > 0);
+    }
+    for (Key.Resource resource : AllPlaces.of(model)) {
+      boolean inside =
+          outlook.in() == null
+              || catalogue.isAtOrBelow(catalogue.accountOf(resource), outlook.in());
+      boolean reached =
+          outlook.doors()
+              && !resource.implicit()
+              && catalogue.permissions().keySet().stream()
+                  .anyMatch(it -> access.verdict(it, resource) == Verdict.ALLOWED);
+      assertThat(drawn.contains(resource) || !(inside || reached)).as(resource.value()).isTrue();
+    }
+  }
+
+  private static Set<Key.Resource> covered(
+      Figure.Sector sector, AccessModel model, Catalogue catalogue) {
+    Set<Key.Resource> covered = new HashSet<>();
+    for (Key.Resource resource : AllPlaces.of(model)) {
+      boolean organisation =
+          resource.implicit()
+              && sector.account().equals(catalogue.accountOf(resource))
+              && (resource.equals(sector.top()) || !resource.value().startsWith("account:"));
+      if (sector.organisation()
+          ? organisation
+          : AllPlaces.isUnder(catalogue, resource, sector.top())) {
+        covered.add(resource);
       }
     }
+    return covered;
+  }
+
+  /** A petal counted from single verdicts. */
+  private static Figure.Petal petal(Figure.Petal of, Set<Key.Resource> covered, Access access) {
+    int applicable = 0;
+    int reached = 0;
+    int blocked = 0;
+    int denied = 0;
+    Permission.Risk risk = null;
+    for (Key.Resource resource : covered) {
+      Set<Verdict> verdicts = new HashSet<>();
+      for (Permission it : access.catalogue().permissions().values()) {
+        if (it.accessClass() == of.accessClass()) {
+          Verdict verdict = access.verdict(it.key(), resource);
+          verdicts.add(verdict);
+          if (verdict == Verdict.ALLOWED && (risk == null || it.risk().compareTo(risk) > 0)) {
+            risk = it.risk();
+          }
+        }
+      }
+      verdicts.remove(Verdict.NOT_APPLICABLE);
+      applicable += verdicts.isEmpty() ? 0 : 1;
+      reached += verdicts.contains(Verdict.ALLOWED) ? 1 : 0;
+      blocked += !verdicts.contains(Verdict.ALLOWED) && verdicts.contains(Verdict.BLOCKED) ? 1 : 0;
+      denied += verdicts.contains(Verdict.DENIED) ? 1 : 0;
+    }
+    return new Figure.Petal(of.accessClass(), applicable, reached, blocked, denied, risk);
   }
 
   @ParameterizedTest(name = "seed {0}")
