@@ -17,20 +17,37 @@ final class Application implements AutoCloseable {
   }
 
   static Application start(String database, boolean demo) {
+    onServer("drop database if exists " + database + " with (force)");
+    onServer("create database " + database);
+    return on(database, demo, 0);
+  }
+
+  private static void onServer(String sql) {
+    try (Connection connection =
+            DriverManager.getConnection(
+                required("MANDALA_TEST_DB_URL") + "postgres",
+                required("MANDALA_TEST_DB_USER"),
+                required("MANDALA_TEST_DB_PASSWORD"));
+        var statement = connection.createStatement()) {
+      statement.execute(sql);
+    } catch (SQLException e) {
+      throw new IllegalStateException("The database server does not do: " + sql, e);
+    }
+  }
+
+  /**
+   * {@return the application on a database as it was left}
+   *
+   * @param port 0 for any
+   */
+  static Application on(String database, boolean demo, int port) {
     String url = required("MANDALA_TEST_DB_URL");
     String user = required("MANDALA_TEST_DB_USER");
     String password = required("MANDALA_TEST_DB_PASSWORD");
-    try (Connection connection = DriverManager.getConnection(url + "postgres", user, password);
-        var statement = connection.createStatement()) {
-      statement.execute("drop database if exists " + database + " with (force)");
-      statement.execute("create database " + database);
-    } catch (SQLException e) {
-      throw new IllegalStateException("No database for the journeys", e);
-    }
     return new Application(
         new SpringApplicationBuilder(MandalaApplication.class)
             .run(
-                "--server.port=0",
+                "--server.port=" + port,
                 "--spring.datasource.url=" + url + database,
                 "--spring.datasource.username=" + user,
                 "--spring.datasource.password=" + password,

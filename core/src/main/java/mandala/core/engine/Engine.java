@@ -142,7 +142,7 @@ public final class Engine {
   }
 
   private boolean hasFactor(int principal) {
-    return principal >= 0 && it.directory.profiles.require(principal).factor;
+    return principal >= 0 && People.has(it.people.factor(), principal);
   }
 
   /**

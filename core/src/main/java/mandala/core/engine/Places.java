@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.core.table.Numbers;
 import mandala.core.table.Table;
 
 /**
@@ -72,8 +73,8 @@ final class Places {
   /** By the number of a unit, a group, a resource: its position. */
   int[] unitAt;
 
-  Table<Integer> groupAt;
-  Table<Integer> resourceAt;
+  Numbers groupAt;
+  Numbers resourceAt;
 
   /** By type: its positions, ascending. */
   int[][] ofType;
@@ -94,8 +95,8 @@ final class Places {
     accountAt = build.accountAt;
     ownEnd = build.ownEnd;
     unitAt = build.unitAt;
-    groupAt = Table.of(build.groupAt);
-    resourceAt = Table.of(build.resourceAt);
+    groupAt = Numbers.of(build.groupAt);
+    resourceAt = Numbers.of(build.resourceAt);
     type = new int[count];
     account = new int[count];
     seal = new int[count];
@@ -156,7 +157,7 @@ final class Places {
     int colon = text.indexOf(':');
     if (colon < 0) {
       int number = catalogue.resources().number(resource);
-      return number < 0 ? -1 : resourceAt.getOr(number, -1);
+      return number < 0 ? -1 : resourceAt.get(number);
     }
     if (text.substring(colon + 1).isBlank()) {
       return -1;
@@ -173,7 +174,7 @@ final class Places {
       }
       case "group" -> {
         int number = catalogue.groups().number(new Key.Group(rest));
-        return number < 0 ? -1 : groupAt.getOr(number, -1);
+        return number < 0 ? -1 : groupAt.get(number);
       }
       default -> {
         return -1;

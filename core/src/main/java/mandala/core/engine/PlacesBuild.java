@@ -13,9 +13,9 @@ import mandala.core.model.Group;
 import mandala.core.model.Key;
 import mandala.core.model.Resource;
 import mandala.core.model.Unit;
+import mandala.core.table.Numbers;
 import mandala.core.table.Register;
 import mandala.core.table.Table;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Lays out places. 1. {@link #number} lists what there is: units, groups, resources, accounts last,
@@ -32,8 +32,8 @@ final class PlacesBuild {
   final int[] accountAt;
   final int[] ownEnd;
   final int[] unitAt;
-  final @Nullable Integer[] groupAt;
-  final @Nullable Integer[] resourceAt;
+  final int[] groupAt;
+  final int[] resourceAt;
 
   private final Catalogue catalogue;
   private final int[] things;
@@ -49,8 +49,8 @@ final class PlacesBuild {
     accountAt = new int[directory.accounts()];
     ownEnd = new int[directory.accounts()];
     unitAt = new int[catalogue.units().numbers()];
-    groupAt = new Integer[catalogue.groups().numbers()];
-    resourceAt = new Integer[catalogue.resources().numbers()];
+    groupAt = none(catalogue.groups().numbers());
+    resourceAt = none(catalogue.resources().numbers());
     things = new int[units.length + groups.length + resources.length + accounts.length];
     above = new int[things.length];
     number(units, groups, resources, accounts);
@@ -58,6 +58,12 @@ final class PlacesBuild {
     if (rights.types.isEmpty()) {
       throw new IllegalStateException("Impossible state: no types");
     }
+  }
+
+  private static int[] none(int many) {
+    int[] none = new int[many];
+    Arrays.fill(none, Numbers.NONE);
+    return none;
   }
 
   /** The numbers of a register's things, by key; mostly they stand so already. */

@@ -10,6 +10,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import mandala.core.model.Key;
 import mandala.core.model.Resource;
+import mandala.core.table.Numbers;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -168,8 +169,8 @@ final class PlacesEdit {
   private void forget(int at) {
     int number = before.number(at);
     switch (before.kind(at)) {
-      case Places.RESOURCE -> after.resourceAt = after.resourceAt.with(number, null);
-      case Places.GROUP -> after.groupAt = after.groupAt.with(number, null);
+      case Places.RESOURCE -> after.resourceAt = after.resourceAt.with(number, Numbers.NONE);
+      case Places.GROUP -> after.groupAt = after.groupAt.with(number, Numbers.NONE);
       default -> throw new IllegalStateException("Impossible state: an account or unit moves");
     }
   }

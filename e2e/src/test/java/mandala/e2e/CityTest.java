@@ -1,0 +1,263 @@
+package mandala.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Random;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicBoolean;
+import mandala.bench.Settlement;
+import mandala.bench.Size;
+import mandala.core.model.About;
+import mandala.core.model.AccessModel;
+import mandala.core.model.Account;
+import mandala.core.model.Assignment;
+import mandala.core.model.Clause;
+import mandala.core.model.Gives;
+import mandala.core.model.Guest;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Principal;
+import mandala.core.model.Subject;
+import mandala.core.model.Supplied;
+import mandala.core.model.Term;
+import mandala.core.model.Thing;
+import mandala.core.model.Window;
+import mandala.server.model.LiveModel;
+import mandala.server.session.Credentials;
+import mandala.server.session.DemoCredentials;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * The whole server with a city of a hundred thousand people: how long it takes to start on it, what
+ * it weighs, and what the screens' calls take. Takes minutes, so it runs when asked: {@code
+ * ./mandala city}.
+ */
+@EnabledIfSystemProperty(named = "mandala.city", matches = "[a-zA-Z]+")
+class CityTest {
+
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+  private static final String DATABASE = "city";
+  private static final String PASSWORD = "city-of-many";
+  private final Size size =
+      Size.valueOf(System.getProperty("mandala.city").toUpperCase(Locale.ROOT));
+  private final CookieManager cookies = new CookieManager();
+  private final HttpClient client = HttpClient.newBuilder().cookieHandler(cookies).build();
+
+  private static void say(String what, Object... values) {
+    System.out.printf(Locale.ROOT, "CITY " + what + "%n", values);
+  }
+
+  private static double seconds(long since) {
+    return (System.nanoTime() - since) / 1e9;
+  }
+
+  private static long heapMegabytes() {
+    for (int i = 0; i < 4; i++) {
+      System.gc();
+    }
+    return (Runtime.getRuntime().totalMemory() - Runtime.getRuntime().freeMemory()) >> 20;
+  }
+
+  /** Fills the database; what was generated is not kept. {@return who may see all of it} */
+  private Key.Principal fill() {
+    AccessModel model = Settlement.of(size, 1);
+    Principal owner =
+        model.principals().stream()
+            .filter(it ->
+                it.kind() == Principal.Kind.PERSON
+                    && it.status() == Principal.Status.ACTIVE
+                    && it.window().equals(Window.ALWAYS)
+                    && it.mfa())
+            .findFirst()
+            .orElseThrow();
+    List<Thing> owning = new ArrayList<>();
+    for (Account account : model.accounts()) {
+      if (account.parent() == null) {
+        if (!account.key().equals(owner.account())) {
+          owning.add(new Guest(About.NONE, owner.key(), account.key(), true, Window.ALWAYS));
+        }
+        owning.add(
+            new Assignment(
+                new Key.Assignment("owner-of-" + account.key()),
+                About.NONE,
+                new Subject.OfPrincipal(owner.kind(), owner.key()),
+                new Gives.OfRole(Supplied.OWNER),
+                Assignment.Effect.ALLOW,
+                List.of(Clause.of(new Term.Tree(Key.Resource.of(account.key())))),
+                List.of(),
+                Window.ALWAYS,
+                Assignment.Mode.STANDING,
+                true));
+      }
+    }
+    AccessModel.Builder all = AccessModel.builder().addAll(owning);
+    for (Kind kind : Kind.values()) {
+      model.things(kind).stream().filter(it -> !isGuest(it, owner)).forEach(all::add);
+    }
+    AccessModel city = all.build();
+    try (Application application = Application.start(DATABASE, false)) {
+      long start = System.nanoTime();
+      Credentials credentials = application.part(Credentials.class);
+      String hash = credentials.hash(PASSWORD);
+      application
+          .part(LiveModel.class)
+          .replace(
+              city,
+              true,
+              entities ->
+                  credentials.keep(
+                      entities, owner.key(), hash, DemoCredentials.secretOf(owner.key())));
+      say("%d things written in %.1f s", city.size(), seconds(start));
+    }
+    return owner.key();
+  }
+
+  /** The owner's own guest memberships make room for those of an owner. */
+  private static boolean isGuest(Thing thing, Principal owner) {
+    return thing instanceof Guest guest && guest.principal().equals(owner.key());
+  }
+
+  private HttpResponse<String> send(Application application, String path, String body)
+      throws IOException, InterruptedException {
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder(URI.create(application.address() + path))
+            .header("Content-Type", "application/json");
+    cookies.getCookieStore().getCookies().stream()
+        .filter(it -> it.getName().equals("XSRF-TOKEN"))
+        .forEach(it -> request.header("X-XSRF-TOKEN", it.getValue()));
+    return client.send(
+        (body.isEmpty() ? request.GET() : request.POST(HttpRequest.BodyPublishers.ofString(body)))
+            .build(),
+        HttpResponse.BodyHandlers.ofString());
+  }
+
+  private JsonNode people(Application application, int offset)
+      throws IOException, InterruptedException {
+    return JSON.readTree(send(application, "/api/people?limit=50&offset=" + offset, "").body());
+  }
+
+  private void ask(Application application, String what, List<String> paths)
+      throws IOException, InterruptedException {
+    double[] took = new double[paths.size()];
+    long characters = 0;
+    for (int i = -3; i < took.length; i++) {
+      long start = System.nanoTime();
+      HttpResponse<String> answer =
+          send(application, paths.get(Math.floorMod(i, paths.size())), "");
+      assertThat(answer.statusCode()).as(answer.body()).isEqualTo(200);
+      if (i >= 0) {
+        took[i] = seconds(start) * 1e3;
+        characters += answer.body().length();
+      }
+    }
+    Arrays.sort(took);
+    say(
+        "%s: median %.0f ms, slowest of %d %.0f ms, %d kB each",
+        what,
+        took[took.length / 2],
+        took.length,
+        took[took.length - 1],
+        characters / took.length / 1000);
+  }
+
+  private static int freePort() throws IOException {
+    try (ServerSocket socket = new ServerSocket(0)) {
+      return socket.getLocalPort();
+    }
+  }
+
+  /** Notes what the health page says of the model while it is read. */
+  private static void watch(String address, Set<String> told, AtomicBoolean ready) {
+    HttpClient anybody = HttpClient.newHttpClient();
+    HttpRequest health = HttpRequest.newBuilder(URI.create(address + "/actuator/health")).build();
+    while (!ready.get()) {
+      try {
+        String body = anybody.send(health, HttpResponse.BodyHandlers.ofString()).body();
+        int model = body.indexOf("\"model\"");
+        int end = body.indexOf('}', Math.max(0, model));
+        if (model >= 0 && body.contains("doing")) {
+          told.add(body.substring(model, end));
+        }
+        Thread.sleep(20);
+      } catch (IOException _) {
+        // it does not listen yet
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+      }
+    }
+  }
+
+  @Test
+  void aCityIsReadTheHealthPageTellsHowFarAndTheScreensAnswer()
+      throws IOException, InterruptedException {
+    Key.Principal owner = fill();
+    long before = heapMegabytes();
+    int port = freePort();
+    String address = "http://127.0.0.1:" + port;
+    Set<String> told = ConcurrentHashMap.newKeySet();
+    AtomicBoolean ready = new AtomicBoolean();
+    Thread watch = Thread.ofVirtual().start(() -> watch(address, told, ready));
+    long start = System.nanoTime();
+    try (Application application = Application.on(DATABASE, false, port)) {
+      HttpResponse<String> first = send(application, "/api/session", "");
+      assertThat(first.statusCode()).isEqualTo(200);
+      say("the first answer %.1f s after the start", seconds(start));
+      ready.set(true);
+      watch.join();
+      say("the health page told %d stages, as: %s", told.size(), told.stream().findAny());
+      assertThat(told).anyMatch(it -> it.contains("reading"));
+      say("heap afterwards %d MB, %d MB before the start", heapMegabytes(), before);
+      HttpResponse<String> signedIn =
+          send(
+              application,
+              "/api/session",
+              "{\"name\": \"%s\", \"password\": \"%s\", \"code\": \"%s\"}"
+                  .formatted(
+                      owner,
+                      PASSWORD,
+                      application.part(Credentials.class).demoCode(owner, Instant.now())));
+      assertThat(signedIn.statusCode()).as(signedIn.body()).isEqualTo(200);
+      Random random = new Random(4);
+      List<String> people = new ArrayList<>();
+      List<String> asked = new ArrayList<>();
+      int all = people(application, 0).get("total").intValue();
+      for (int i = 0; i < 40; i++) {
+        int offset = random.nextInt(all - 50);
+        people.add("/api/people?limit=50&offset=" + offset);
+        for (JsonNode row : people(application, offset).get("rows")) {
+          if (!row.path("figure").isNull() && asked.size() <= i) {
+            asked.add(
+                "/api/ask/access?principal=%s&in=%s"
+                    .formatted(row.get("key").stringValue(), row.get("account").stringValue()));
+          }
+        }
+      }
+      say("the owner sees %d people", all);
+      ask(application, "People, fifty of all with their mandalas", people);
+      ask(
+          application,
+          "People, by a word",
+          List.of("/api/people?text=" + URLEncoder.encode("p-77", StandardCharsets.UTF_8)));
+      ask(application, "Ask, somebody's access in the home account", asked);
+      say("heap at the end %d MB", heapMegabytes());
+    }
+  }
+}
