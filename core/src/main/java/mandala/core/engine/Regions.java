@@ -2,6 +2,7 @@ package mandala.core.engine;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -35,22 +36,41 @@ final class Regions {
   private final @Nullable Set<Integer> only;
   private final int[] summary;
   private final List<Map<Integer, Integer>> summaries = new ArrayList<>();
-  private final Map<Map<Integer, Integer>, Integer> summaryIds = new HashMap<>();
+  private final Map<List<Long>, Integer> summaryIds = new HashMap<>();
   private final Map<Long, Integer> joined = new HashMap<>();
 
-  private Regions(Access access, @Nullable Set<Integer> only) {
+  private Regions(Access access, Outlook outlook, @Nullable Set<Integer> only) {
     this.access = access;
     this.it = access.it;
     this.places = it.places;
     this.only = only;
-    signatures =
-        new Signatures(access, Areas.within(it, Spans.of(0, places.count, Spans.NO_FLOOR), only));
+    Spans where = where(access, outlook);
+    signatures = new Signatures(access, Areas.within(it, where, only));
     summary = new int[places.count];
-    summarise();
+    summarise(where);
+  }
+
+  /**
+   * All that an outlook may tell of: what lies in its tree, and accounts where something is held.
+   */
+  private static Spans where(Access access, Outlook outlook) {
+    Snapshot it = access.it;
+    BitSet where = new BitSet();
+    for (int top : Areas.tops(it, outlook)) {
+      where.set(it.places.accountAt[top], it.places.end[it.places.accountAt[top]]);
+    }
+    if (outlook.doors()) {
+      for (int other : Areas.others(it, outlook)) {
+        if (access.sheet.touches(it.places.accountAt[other], it.places.ownEnd[other])) {
+          where.set(it.places.accountAt[other], it.places.ownEnd[other]);
+        }
+      }
+    }
+    return Ranges.runs(where);
   }
 
   static List<Region> of(Access access, Outlook outlook) {
-    Regions regions = new Regions(access, Areas.only(access.it, outlook));
+    Regions regions = new Regions(access, outlook, Areas.only(access.it, outlook));
     List<Region> rows = new ArrayList<>();
     int[] tops = Areas.tops(access.it, outlook);
     for (int top : tops) {
@@ -68,26 +88,35 @@ final class Regions {
     return rows;
   }
 
-  private void summarise() {
-    for (int at = 0; at < places.count; at++) {
-      summary[at] =
-          signatures.of[at] < 0 || !places.isThere(at)
-              ? summaryOf(Map.of())
-              : summaryOf(Map.of(places.type[at], signatures.of[at]));
-    }
-    for (int at = places.count - 1; at >= 0; at--) {
-      int up = places.parent[at];
-      if (up >= 0 && places.isThere(at)) {
-        summary[up] = join(summary[up], summary[at]);
+  private void summarise(Spans where) {
+    int nothing = summaryOf(Map.of());
+    for (int i = where.size() - 1; i >= 0; i--) {
+      for (int at = where.start[i]; at < where.end[i]; at++) {
+        summary[at] =
+            signatures.of[at] < 0 || !places.isThere(at)
+                ? nothing
+                : summaryOf(Map.of(places.type[at], signatures.of[at]));
+      }
+      for (int at = where.end[i] - 1; at >= where.start[i]; at--) {
+        int up = places.parent[at];
+        if (up >= where.start[i] && places.isThere(at)) {
+          summary[up] = join(summary[up], summary[at]);
+        }
       }
     }
   }
 
+  /** Found by type and signature one after the other: the hash of a map of numbers says little. */
   private int summaryOf(Map<Integer, Integer> bySignature) {
+    List<Long> key =
+        bySignature.entrySet().stream()
+            .map(entry -> (long) entry.getKey() << 32 | entry.getValue())
+            .sorted()
+            .toList();
     return summaryIds.computeIfAbsent(
-        bySignature,
-        key -> {
-          summaries.add(key);
+        key,
+        _ -> {
+          summaries.add(bySignature);
           return summaries.size() - 1;
         });
   }
@@ -215,14 +244,14 @@ final class Regions {
       return java.util.Optional.empty();
     }
     int[] tally = signatures.tally(told);
+    int[] ofType = new int[it.rights.types.size()];
+    for (int s = 0; s < tally.length; s++) {
+      ofType[signatures.type.get(s)] += tally[s];
+    }
     Map<Key.Type, Integer> counts = new LinkedHashMap<>();
-    for (int t = 0; t < it.rights.types.size(); t++) {
-      int count = 0;
-      for (int s = 0; s < tally.length; s++) {
-        count += signatures.type.get(s) == t ? tally[s] : 0;
-      }
-      if (count > 0) {
-        counts.put(it.rights.types.get(t), count);
+    for (int t = 0; t < ofType.length; t++) {
+      if (ofType[t] > 0) {
+        counts.put(it.rights.types.get(t), ofType[t]);
       }
     }
     return java.util.Optional.of(
