@@ -132,6 +132,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ask/inside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["inside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ask/access": {
         parameters: {
             query?: never;
@@ -355,6 +371,7 @@ export interface components {
             members: string[];
             cells: components["schemas"]["CellView"][];
             below: components["schemas"]["RegionView"][];
+            more: boolean;
         };
         AccountView: {
             key: string;
@@ -642,6 +659,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RoutesAnswer"];
+                };
+            };
+        };
+    };
+    inside: {
+        parameters: {
+            query: {
+                principal: string;
+                resource: string;
+                in?: string;
+                at?: string;
+                secondFactor?: boolean;
+                actingFor?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegionView"][];
                 };
             };
         };

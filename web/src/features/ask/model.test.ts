@@ -47,6 +47,7 @@ function region(resource: string, more: Partial<Region> = {}): Region {
     members: [],
     cells: [],
     below: [],
+    more: false,
     ...more,
   };
 }

@@ -116,18 +116,24 @@ export function idOf(region: Region, parent: string): string {
   return `${parent}/${region.shape === "alike" ? "~" : ""}${region.shape === "organisation" ? "=" : ""}${region.resource}`;
 }
 
-/** The rows in sight: the regions, and what is below those that are unfolded. */
+/**
+ * The rows in sight: the regions, and what is below those that are unfolded.
+ *
+ * @param inside what was fetched of regions that said there is more, by resource
+ */
 export function rowsOf(
   regions: Region[],
   unfolded: Set<string>,
+  inside: Map<string, Region[]> = new Map(),
   parent = "",
   depth = 0,
 ): TableRow[] {
   return regions.flatMap((region) => {
     const id = idOf(region, parent);
     const open = unfolded.has(id);
-    const row = { id, region, depth, folds: region.below.length > 0, open };
-    return [row, ...(open ? rowsOf(region.below, unfolded, id, depth + 1) : [])];
+    const below = region.more ? (inside.get(region.resource) ?? []) : region.below;
+    const row = { id, region, depth, folds: region.more || below.length > 0, open };
+    return [row, ...(open ? rowsOf(below, unfolded, inside, id, depth + 1) : [])];
   });
 }
 

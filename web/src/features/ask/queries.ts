@@ -1,6 +1,6 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQueries, useQuery } from "@tanstack/react-query";
 import { answerOf, api } from "../../api/client";
-import type { Question } from "./model";
+import type { Question, Region } from "./model";
 
 function session(question: Question) {
   return {
@@ -28,6 +28,35 @@ export function useAccess(question: Question, enabled: boolean) {
       ),
     placeholderData: keepPreviousData,
     enabled,
+  });
+}
+
+/** What lies inside of these resources, as far as it has come, and how many could not be read. */
+export function useInside(question: Question, resources: string[]) {
+  return useQueries({
+    queries: resources.map((resource) => ({
+      queryKey: ["inside", question, resource],
+      queryFn: () =>
+        answerOf(
+          api.GET("/api/ask/inside", {
+            params: {
+              query: {
+                ...session(question),
+                ...(question.in && { in: question.in }),
+                resource,
+              },
+            },
+          }),
+        ),
+    })),
+    combine: (answers) => ({
+      inside: new Map(
+        answers.flatMap((it, i): [string, Region[]][] =>
+          it.data ? [[resources[i] ?? "", it.data]] : [],
+        ),
+      ),
+      failed: new Set(answers.flatMap((it, i) => (it.isError ? [resources[i] ?? ""] : []))),
+    }),
   });
 }
 

@@ -18,6 +18,7 @@ import {
   type Region,
   type TableRow,
 } from "../model";
+import { useInside } from "../queries";
 import { RoutesPanel } from "./RoutesPanel";
 
 interface Props {
@@ -38,7 +39,11 @@ export function AccessTable({ regions, permissions, question, unfold }: Props) {
     () => new Set(unfold ? regions.map((it) => idOf(it, "")) : []),
   );
   const [named, setNamed] = useState<Set<string>>(new Set());
-  const rows = useMemo(() => rowsOf(regions, unfolded), [regions, unfolded]);
+  const [wanted, setWanted] = useState<string[]>(() =>
+    unfold ? regions.filter((it) => it.more).map((it) => it.resource) : [],
+  );
+  const { inside, failed } = useInside(question, wanted);
+  const rows = useMemo(() => rowsOf(regions, unfolded, inside), [regions, unfolded, inside]);
   const opened = params.get("routes") ?? "";
 
   function openRoutes(row: TableRow, mark: Mark) {
@@ -55,6 +60,7 @@ export function AccessTable({ regions, permissions, question, unfold }: Props) {
         <tr>
           <th scope="col">
             Where · {count(countRegions(regions), "region")} of {count(sizeOf(regions), "resource")}
+            {regions.some((it) => it.more) && ", more inside"}
           </th>
           {CLASSES.map((it) => (
             <th scope="col" key={it}>
@@ -77,6 +83,8 @@ export function AccessTable({ regions, permissions, question, unfold }: Props) {
                     onToggle={() => {
                       if (row.folds) setUnfolded(toggled(unfolded, row.id));
                       else setNamed(toggled(named, row.id));
+                      const { more, resource: top } = row.region;
+                      if (more && !wanted.includes(top)) setWanted([...wanted, top]);
                     }}
                   />
                 </th>
@@ -101,6 +109,15 @@ export function AccessTable({ regions, permissions, question, unfold }: Props) {
                   );
                 })}
               </tr>
+              {row.open && row.region.more && !inside.has(row.region.resource) && (
+                <tr className="opened">
+                  <td colSpan={4} style={{ paddingInlineStart: 22 + row.depth * 18 }}>
+                    {failed.has(row.region.resource)
+                      ? "What is inside could not be read. Load the page again."
+                      : "Reading what is inside …"}
+                  </td>
+                </tr>
+              )}
               {named.has(row.id) && (
                 <tr className="opened names">
                   <td colSpan={4}>

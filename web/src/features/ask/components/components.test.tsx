@@ -42,6 +42,7 @@ function region(resource: string, more: Partial<Region> = {}): Region {
       { ...cell, permission: "loan.approve", denied: 1 },
     ],
     below: [],
+    more: false,
     ...more,
   };
 }
@@ -107,6 +108,26 @@ describe("the table of regions", () => {
       screen.getByRole("button", { name: "Approve loans: denied on 1 of 4, desk. Show routes" }),
     ).toBeTruthy();
     expect(screen.getByText("Where · 1 region of 4 resources")).toBeTruthy();
+  });
+
+  it("reads what is inside of a large region when it is unfolded", async () => {
+    const get = answers(200, [region("in"), region("deep", { more: true })]);
+    show([region("desk", { more: true })]);
+    expect(screen.getByText(/more inside/)).toBeTruthy();
+    expect(get).not.toHaveBeenCalled();
+    await userEvent.click(screen.getByRole("button", { name: /^.*desk/, expanded: false }));
+    expect(await screen.findByRole("row", { name: /deep/ })).toBeTruthy();
+    expect(get).toHaveBeenCalledWith("/api/ask/inside", {
+      params: { query: { principal: "noor", secondFactor: true, in: "q", resource: "desk" } },
+    });
+    expect(screen.getAllByRole("row")).toHaveLength(4);
+  });
+
+  it("says that what is inside could not be read", async () => {
+    answers(500, { title: "No", detail: "It broke." });
+    show([region("desk", { more: true })]);
+    await userEvent.click(screen.getByRole("button", { name: /^.*desk/, expanded: false }));
+    expect(await screen.findByText(/could not be read/)).toBeTruthy();
   });
 
   it("unfolds what differs below", async () => {

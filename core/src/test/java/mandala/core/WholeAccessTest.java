@@ -128,6 +128,56 @@ class WholeAccessTest {
     }
   }
 
+  /** What is cut off and asked for piece by piece is what is told at once. */
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void whatIsInsideIsWhatWasCutOff(long seed) {
+    AccessModel model = RandomModels.model(seed);
+    Engine engine = Engine.of(model);
+    for (Principal principal : model.principals()) {
+      Access access = engine.access(new Session(principal.key(), AT, true, null));
+      Outlook outlook = Outlook.in(model.accounts().getFirst().key());
+      if (access.refusal().isEmpty()) {
+        List<Region> whole = unfolded(access.regions(outlook), access, outlook);
+        assertThat(unfolded(access.regions(outlook, 0), access, outlook)).isEqualTo(whole);
+        assertThat(unfolded(access.regions(outlook, 1), access, outlook)).isEqualTo(whole);
+        assertThat(access.size(outlook))
+            .isEqualTo(
+                AllPlaces.of(model).stream()
+                    .filter(it ->
+                        AllPlaces.isUnder(access.catalogue(), it, Key.Resource.of(outlook.in())))
+                    .count());
+      }
+    }
+  }
+
+  /** Regions with all that is inside; any sample of the same strength will do. */
+  private static List<Region> unfolded(List<Region> regions, Access access, Outlook outlook) {
+    return regions.stream()
+        .map(it ->
+            new Region(
+                it.shape(),
+                it.top(),
+                it.account(),
+                it.members(),
+                it.counts(),
+                it.sealed(),
+                it.cells().stream()
+                    .map(cell ->
+                        new Region.Cell(
+                            cell.permission(),
+                            cell.applicable(),
+                            cell.allowed(),
+                            cell.blocked(),
+                            cell.denied(),
+                            it.top()))
+                    .toList(),
+                unfolded(
+                    it.more() ? access.inside(outlook, it.top(), 0) : it.below(), access, outlook),
+                false))
+        .toList();
+  }
+
   private static void assertFigure(Access access, Outlook outlook, AccessModel model) {
     Catalogue catalogue = access.catalogue();
     long rights = 0;

@@ -189,6 +189,37 @@ public final class Access {
    * @throws IllegalArgumentException if the outlook names an unknown account
    */
   public List<Region> regions(Outlook outlook) {
-    return Regions.of(this, outlook);
+    return regions(outlook, Integer.MAX_VALUE);
+  }
+
+  /**
+   * {@return the tree folded into regions of equal rights}, down to a depth
+   *
+   * @param depth how many levels of trees to draw up below the areas; what lies deeper is told by
+   *     {@link #inside}
+   * @throws IllegalArgumentException if the outlook names an unknown account
+   */
+  public List<Region> regions(Outlook outlook, int depth) {
+    return Regions.of(this, outlook, depth);
+  }
+
+  /**
+   * {@return the regions directly within a region that was cut off}, none where all in it is alike
+   *
+   * @param top the top of the region, a resource of the outlook
+   * @throws IllegalArgumentException if there is no such resource, or the outlook names an unknown
+   *     account
+   */
+  public List<Region> inside(Outlook outlook, Key.Resource top, int depth) {
+    return Regions.inside(this, outlook, top, depth);
+  }
+
+  /** {@return how many resources an outlook takes in}, doors aside */
+  public int size(Outlook outlook) {
+    int size = 0;
+    for (int top : Areas.tops(it, outlook)) {
+      size += it.places.count(it.places.under(top));
+    }
+    return size;
   }
 }

@@ -16,6 +16,7 @@ import mandala.core.model.Key;
  * @param sealed whether the top is sealed
  * @param cells one for each permission that applies to anything in it, in one fixed order
  * @param below the regions within, where they differ; else empty
+ * @param more whether there are regions within that were not drawn up
  */
 public record Region(
     Shape shape,
@@ -25,7 +26,8 @@ public record Region(
     Map<Key.Type, Integer> counts,
     boolean sealed,
     List<Cell> cells,
-    List<Region> below) {
+    List<Region> below,
+    boolean more) {
 
   /** What a row stands for. */
   public enum Shape {

@@ -19,8 +19,9 @@ import org.jspecify.annotations.Nullable;
  * <p>1. Positions get signatures ({@link Signatures}). 2. {@link #summarise} joins them upward: the
  * summary of a subtree says for each type the one signature it has there, or that they differ.
  * Joined pairs are remembered, so each position costs one look-up. 3. {@link #tree} makes rows from
- * the top: a subtree that has a summary is one row; neighbours with the same summary are one row.
- * 4. {@link #cells} counts each row by signatures.
+ * the top: a subtree that has a summary is one row; neighbours with the same summary are one row;
+ * from a depth on, rows only say that there is more. 4. {@link #cells} counts each row by
+ * signatures.
  */
 final class Regions {
 
@@ -39,12 +40,11 @@ final class Regions {
   private final Map<List<Long>, Integer> summaryIds = new HashMap<>();
   private final Map<Long, Integer> joined = new HashMap<>();
 
-  private Regions(Access access, Outlook outlook, @Nullable Set<Integer> only) {
+  private Regions(Access access, Spans where, @Nullable Set<Integer> only) {
     this.access = access;
     this.it = access.it;
     this.places = it.places;
     this.only = only;
-    Spans where = where(access, outlook);
     signatures = new Signatures(access, Areas.within(it, where, only));
     summary = new int[places.count];
     summarise(where);
@@ -69,20 +69,30 @@ final class Regions {
     return Ranges.runs(where);
   }
 
-  static List<Region> of(Access access, Outlook outlook) {
-    Regions regions = new Regions(access, outlook, Areas.only(access.it, outlook));
+  static List<Region> inside(Access access, Outlook outlook, Key.Resource top, int depth) {
+    int at = access.it.places.find(top);
+    if (at < 0) {
+      throw new IllegalArgumentException("There is no resource '" + top + "'");
+    }
+    Regions regions =
+        new Regions(access, access.it.places.tree(at), Areas.only(access.it, outlook));
+    return regions.summary[at] == MIXED ? regions.below(at, depth) : List.of();
+  }
+
+  static List<Region> of(Access access, Outlook outlook, int depth) {
+    Regions regions = new Regions(access, where(access, outlook), Areas.only(access.it, outlook));
     List<Region> rows = new ArrayList<>();
     int[] tops = Areas.tops(access.it, outlook);
     for (int top : tops) {
       if (outlook.in() == null && tops.length > 1) {
-        rows.addAll(regions.account(access.it.places.accountAt[top]));
+        rows.addAll(regions.account(access.it.places.accountAt[top], depth));
       } else {
-        rows.addAll(regions.areas(top, true));
+        rows.addAll(regions.areas(top, true, depth));
       }
     }
     if (outlook.doors()) {
       for (int other : Areas.others(access.it, outlook)) {
-        regions.areas(other, false).stream().filter(Region::held).forEach(rows::add);
+        regions.areas(other, false, depth).stream().filter(Region::held).forEach(rows::add);
       }
     }
     return rows;
@@ -144,17 +154,17 @@ final class Regions {
     return known;
   }
 
-  private List<Region> areas(int account, boolean withBelow) {
+  private List<Region> areas(int account, boolean withBelow, int depth) {
     List<Region> rows = new ArrayList<>();
     for (Areas.Area area : Areas.of(it, account)) {
       switch (area.kind()) {
         case ORGANISATION ->
-            row(Region.Shape.ORGANISATION, area.top(), area.where(), List.of(), List.of())
+            row(Region.Shape.ORGANISATION, area.top(), area.where(), List.of(), List.of(), false)
                 .ifPresent(rows::add);
-        case PLACE -> tree(area.top()).ifPresent(rows::add);
+        case PLACE -> tree(area.top(), depth).ifPresent(rows::add);
         case ACCOUNT -> {
           if (withBelow) {
-            rows.addAll(account(area.top()));
+            rows.addAll(account(area.top(), depth));
           }
         }
       }
@@ -162,27 +172,35 @@ final class Regions {
     return rows;
   }
 
-  private List<Region> account(int top) {
-    List<Region> below = summary[top] == MIXED ? areas(places.account[top], true) : List.of();
+  private List<Region> account(int top, int depth) {
+    List<Region> below =
+        summary[top] == MIXED ? areas(places.account[top], true, depth) : List.of();
     return row(
             Region.Shape.ACCOUNT,
             top,
             Spans.of(top, places.end[top], Spans.NO_FLOOR),
             List.of(),
-            below)
+            below,
+            false)
         .map(List::of)
         .orElse(List.of());
   }
 
-  private java.util.Optional<Region> tree(int top) {
-    List<Region> below = summary[top] == MIXED ? below(top) : List.of();
+  private java.util.Optional<Region> tree(int top, int depth) {
+    boolean mixed = summary[top] == MIXED;
+    List<Region> below = mixed && depth > 0 ? below(top, depth - 1) : List.of();
     return row(
-        Region.Shape.TREE, top, Spans.of(top, places.end[top], Spans.NO_FLOOR), List.of(), below);
+        Region.Shape.TREE,
+        top,
+        Spans.of(top, places.end[top], Spans.NO_FLOOR),
+        List.of(),
+        below,
+        mixed && depth <= 0);
   }
 
   private record Alike(int summary, boolean leaf) {}
 
-  private List<Region> below(int top) {
+  private List<Region> below(int top, int depth) {
     Map<Alike, Ints> groups = new LinkedHashMap<>();
     List<Integer> order = new ArrayList<>();
     int limit = places.end[top];
@@ -216,10 +234,10 @@ final class Regions {
               ? null
               : groups.get(new Alike(summary[at], places.end[at] == at + 1));
       if (members == null || members.size() == 1) {
-        tree(at).ifPresent(rows::add);
+        tree(at, depth).ifPresent(rows::add);
       } else if (places.end[at] > at + 1 && members.size() <= FEW) {
         for (int each : members.toArray()) {
-          tree(each).ifPresent(rows::add);
+          tree(each, depth).ifPresent(rows::add);
         }
       } else {
         alike(members.toArray()).ifPresent(rows::add);
@@ -234,11 +252,16 @@ final class Regions {
       where.add(at, places.end[at], Spans.NO_FLOOR);
     }
     List<Key.Resource> keys = Arrays.stream(members).mapToObj(at -> places.key(at)).toList();
-    return row(Region.Shape.ALIKE, members[0], where.build(), keys, List.of());
+    return row(Region.Shape.ALIKE, members[0], where.build(), keys, List.of(), false);
   }
 
   private java.util.Optional<Region> row(
-      Region.Shape shape, int top, Spans where, List<Key.Resource> members, List<Region> below) {
+      Region.Shape shape,
+      int top,
+      Spans where,
+      List<Key.Resource> members,
+      List<Region> below,
+      boolean more) {
     Spans told = Areas.within(it, where, only);
     if (told.size() == 0) {
       return java.util.Optional.empty();
@@ -263,7 +286,8 @@ final class Regions {
             counts,
             places.seal[top] == top,
             cells(tally, told),
-            List.copyOf(below)));
+            List.copyOf(below),
+            more));
   }
 
   /** Counts of one permission, and the position with the strongest verdict so far. */

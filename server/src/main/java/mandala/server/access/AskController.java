@@ -30,6 +30,9 @@ class AskController {
 
   private static final int MOST_NEAR = 20;
 
+  /** Of so many resources all regions are told in one answer. */
+  private static final int TOLD_AT_ONCE = 4_000;
+
   private final Sights sights;
 
   AskController(Sights sights) {
@@ -86,7 +89,8 @@ class AskController {
     List<RegionView> regions =
         access.refusal().isPresent()
             ? List.of()
-            : RegionView.of(access.regions(outlook), catalogue, readable, account);
+            : RegionView.of(
+                access.regions(outlook, depth(access, outlook)), catalogue, readable, account);
     Set<String> mentioned = RegionView.permissionsIn(regions);
     return new AccessAnswer(
         named(asked.principal()),
@@ -111,6 +115,43 @@ class AskController {
                     FigureView.word(it.accessClass()),
                     FigureView.word(it.risk())))
             .toList());
+  }
+
+  /** In a larger account, what lies inside of an area is told when it is asked for. */
+  private static int depth(Access access, Outlook outlook) {
+    return access.size(outlook) > TOLD_AT_ONCE ? 0 : Integer.MAX_VALUE;
+  }
+
+  /** What lies inside of a region that said there is more, one level of it. */
+  @GetMapping("/inside")
+  List<RegionView> inside(
+      @RequestParam String principal,
+      @RequestParam String resource,
+      @RequestParam(required = false) @Nullable String in,
+      @RequestParam(required = false) @Nullable Instant at,
+      @RequestParam(defaultValue = "false") boolean secondFactor,
+      @RequestParam(required = false) @Nullable String actingFor) {
+    Sights.Look look = sights.look();
+    Catalogue catalogue = look.state().engine().catalogue();
+    Asked asked = Asked.of(look.sight(), catalogue, principal, actingFor);
+    Key.Account account = in == null ? null : account(catalogue, in);
+    Key.Resource top = new Key.Resource(resource);
+    Key.Account home = resource.isBlank() ? null : catalogue.accountOf(top);
+    if (home == null || (asked.only() != null && !asked.only().contains(home))) {
+      throw Problem.notFound("There is no '" + resource + "' to ask about here.");
+    }
+    Instant when = at == null ? look.sight().now() : at;
+    Access access =
+        look.state()
+            .engine()
+            .access(new Session(asked.principal().key(), when, secondFactor, asked.actingForKey()));
+    return access.refusal().isPresent()
+        ? List.of()
+        : RegionView.of(
+            access.inside(new Outlook(account, false, asked.only()), top, 0),
+            catalogue,
+            look.sight().readableAccounts(),
+            account);
   }
 
   /**

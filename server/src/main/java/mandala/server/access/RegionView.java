@@ -20,6 +20,7 @@ import org.jspecify.annotations.Nullable;
  * @param note how many of what it has, as people say it
  * @param door whether it lies in another account than the one looked at
  * @param members names of the first of several alike; else empty
+ * @param more whether there are regions within that are told only when asked for
  */
 record RegionView(
     String shape,
@@ -32,7 +33,8 @@ record RegionView(
     boolean sealed,
     List<String> members,
     List<CellView> cells,
-    List<RegionView> below) {
+    List<RegionView> below,
+    boolean more) {
 
   private static final int NAMED_MEMBERS = 40;
 
@@ -89,7 +91,8 @@ record RegionView(
                     cell.denied(),
                     cell.sample().value()))
             .toList(),
-        below);
+        below,
+        region.more());
   }
 
   private static String name(Region region, Catalogue catalogue) {

@@ -2,6 +2,8 @@ package mandala.server.access;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.ArrayList;
+import java.util.List;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import org.junit.jupiter.api.BeforeAll;
@@ -62,6 +64,40 @@ class AnswersTest {
     JsonNode answer =
         security.get("/api/ask/access?principal=noor.haddad&in=larkmoor&secondFactor=true").json();
     assertThat(count(answer.get("regions"))).isBetween(10, 60);
+  }
+
+  @Test
+  void whatIsInsideOfARegionCanBeAskedForAlone() {
+    String query = "principal=noor.haddad&in=larkmoor&secondFactor=true";
+    JsonNode regions = security.get("/api/ask/access?" + query).json().get("regions");
+    assertThat(compareInside(regions, query)).isPositive();
+    Caller.Answer unknown = security.get("/api/ask/inside?" + query + "&resource=no-such-place");
+    assertThat(unknown.status()).isEqualTo(404);
+    assertThat(unknown.body()).contains("no-such-place");
+    assertThat(security.get("/api/ask/inside?principal=nobody&resource=x").status()).isEqualTo(404);
+  }
+
+  /** {@return how many regions were compared with what is told when they are asked for alone} */
+  private static int compareInside(JsonNode regions, String query) {
+    int compared = 0;
+    for (JsonNode region : regions) {
+      assertThat(region.get("more").booleanValue()).as("small enough to be told whole").isFalse();
+      JsonNode below = region.get("below");
+      if (region.get("shape").stringValue().equals("tree") && !below.isEmpty()) {
+        String resource = region.get("resource").stringValue();
+        String path = "/api/ask/inside?" + query + "&resource=" + resource;
+        assertThat(names(security.get(path).json())).isEqualTo(names(below));
+        compared++;
+      }
+      compared += compareInside(below, query);
+    }
+    return compared;
+  }
+
+  private static List<String> names(JsonNode regions) {
+    List<String> names = new ArrayList<>();
+    regions.forEach(it -> names.add(it.get("name").stringValue() + it.get("note")));
+    return names;
   }
 
   private static int count(JsonNode regions) {
