@@ -68,9 +68,16 @@ class AnswersTest {
 
   @Test
   void whatIsInsideOfARegionCanBeAskedForAlone() {
+    int compared = 0;
+    for (JsonNode person : security.get("/api/people?limit=100").json().get("rows")) {
+      String asked =
+          "principal=%s&in=%s&secondFactor=true"
+              .formatted(person.get("key").stringValue(), person.get("account").stringValue());
+      JsonNode answer = security.get("/api/ask/access?" + asked).json();
+      compared += answer.has("regions") ? compareInside(answer.get("regions"), asked) : 0;
+    }
+    assertThat(compared).isPositive();
     String query = "principal=noor.haddad&in=larkmoor&secondFactor=true";
-    JsonNode regions = security.get("/api/ask/access?" + query).json().get("regions");
-    assertThat(compareInside(regions, query)).isPositive();
     Caller.Answer unknown = security.get("/api/ask/inside?" + query + "&resource=no-such-place");
     assertThat(unknown.status()).isEqualTo(404);
     assertThat(unknown.body()).contains("no-such-place");
