@@ -38,13 +38,13 @@ class KeptTest {
     Path file = folder.resolve("kept.tsv");
     Kept.write(file, Map.of("a", 1.0, "b", 1.0, "c", 1.0, "heap: x", 100.0, "gone", 1.0));
     List<Kept.Compared> all =
-        Kept.compare(file, Map.of("a", 1.4, "b", 1.6, "c", 0.5, "heap: x", 106.0, "new", 9.0));
+        Kept.compare(file, Map.of("a", 1.4, "b", 2.1, "c", 0.4, "heap: x", 106.0, "new", 9.0));
     assertThat(all.stream().filter(Kept.Compared::worse).map(Kept.Compared::what))
         .containsExactlyInAnyOrder("b", "heap: x");
     assertThat(all).extracting(Kept.Compared::what).doesNotContain("gone", "new");
     assertThat(Kept.table(all))
-        .contains("WORSE     1.60 times what was kept: b")
-        .contains("better    0.50 times what was kept: c");
+        .contains("WORSE     2.10 times what was kept: b")
+        .contains("better    0.40 times what was kept: c");
   }
 
   @Test
