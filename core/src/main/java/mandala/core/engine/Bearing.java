@@ -3,6 +3,7 @@ package mandala.core.engine;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.List;
 import java.util.function.IntPredicate;
 import mandala.core.model.Assignment;
@@ -97,10 +98,15 @@ public record Bearing(Grants allowing, Grants denying) {
     int[] own = codes(it, subjects);
     Arrays.sort(own);
     long[] givers = it.rows.bits(permission, false, true);
-    Ints refs = new Ints();
+    List<Assignment> named = new ArrayList<>();
+    int all = 0;
     for (int up = at; up >= 0; up = it.places.parent[up]) {
+      Ints refs = new Ints();
       others(it.allowAt.get(up), own, givers, at, refs);
+      all += refs.size();
+      name(it, refs, most, named);
     }
+    Ints refs = new Ints();
     it.anchors.forEach(
         it.places,
         it.unitParents,
@@ -111,10 +117,20 @@ public record Bearing(Grants allowing, Grants denying) {
             others(it.allowOf.get(number), own, givers, at, refs);
           }
         });
-    int[] first = Arrays.stream(refs.toArray()).limit(most).distinct().toArray();
-    return new Others(
-        Arrays.stream(first).mapToObj(ref -> it.catalogue.assignments().the(ref)).toList(),
-        Math.max(0, refs.size() - most));
+    all += refs.size();
+    name(it, refs, most, named);
+    return new Others(named.stream().distinct().toList(), Math.max(0, all - named.size()));
+  }
+
+  /** Those of one place stand in the order of their keys, however the snapshot came about. */
+  private static void name(Snapshot it, Ints refs, int most, List<Assignment> named) {
+    if (named.size() < most) {
+      Arrays.stream(refs.toArray())
+          .mapToObj(ref -> it.catalogue.assignments().the(ref))
+          .sorted(Comparator.comparing(assignment -> assignment.key().value()))
+          .limit(most - named.size())
+          .forEach(named::add);
+    }
   }
 
   private static void others(long @Nullable [] list, int[] own, long[] givers, int at, Ints refs) {
