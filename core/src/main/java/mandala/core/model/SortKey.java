@@ -11,7 +11,14 @@ final class SortKey {
       return key.value();
     }
     return switch (thing) {
-      case Guest it -> it.principal() + " " + it.account() + span(it.window()) + it.about();
+      case Guest it ->
+          it.principal()
+              + " "
+              + it.account()
+              + span(it.window())
+              + it.withSubaccounts()
+              + " "
+              + it.about();
       case Activation it -> it.principal() + " " + it.assignment() + span(it.window()) + it.about();
       default -> throw new IllegalStateException("Impossible state: a keyless " + thing);
     };
