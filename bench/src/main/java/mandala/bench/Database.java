@@ -83,7 +83,9 @@ final class Database implements AutoCloseable {
 
     Asked<B> database(int i);
 
-    boolean same(A mine, B theirs);
+    default boolean same(A mine, B theirs) {
+      return mine.equals(theirs);
+    }
   }
 
   /** The first questions are put to both; all warm the engine up, so that none is still kept. */
@@ -163,11 +165,6 @@ final class Database implements AutoCloseable {
         300,
         new Questions<String, String>() {
           @Override
-          public boolean same(String mine, String theirs) {
-            return mine.equals(theirs);
-          }
-
-          @Override
           public Asked<String> engine(int i) {
             return () -> verdict(world.engine.decideAfresh(questions.get(i)));
           }
@@ -197,11 +194,6 @@ final class Database implements AutoCloseable {
         questions.size(),
         60,
         new Questions<Boolean, Boolean>() {
-          @Override
-          public boolean same(Boolean mine, Boolean theirs) {
-            return mine.equals(theirs);
-          }
-
           @Override
           public Asked<Boolean> engine(int i) {
             return () -> world.engine.decideAfresh(questions.get(i)).verdict() == Verdict.ALLOWED;
@@ -261,11 +253,6 @@ final class Database implements AutoCloseable {
         questions.size(),
         40,
         new Questions<Long, Long>() {
-          @Override
-          public boolean same(Long mine, Long theirs) {
-            return mine.equals(theirs);
-          }
-
           @Override
           public Asked<Long> engine(int i) {
             return () -> world.engine.rights(questions.get(i).session());

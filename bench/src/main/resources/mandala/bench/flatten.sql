@@ -77,9 +77,8 @@ create index on resource (type, pos);
 create index on own_unit (principal, unit);
 create index on own_unit (unit, principal);
 
-
 create view allowed as
-  select s.principal, g.permission, r.pos, l.span, l.subject
+  select s.principal, g.permission, r.pos, l.span
   from subject_of s
     join line l on l.subject = s.subject
     join resource r on r.pos >= l.from_pos and r.pos < l.to_pos
@@ -108,7 +107,7 @@ create view allowed as
         where o.principal = s.principal and o.unit = r.unit and (o.in_full or p.is_view)));
 
 create view denied as
-  select s.principal, g.permission, r.pos, l.span, l.subject
+  select s.principal, g.permission, r.pos, l.span
   from subject_of s
     join line l on l.subject = s.subject
     join resource r on r.pos >= l.from_pos and r.pos < l.to_pos

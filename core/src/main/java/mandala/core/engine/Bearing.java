@@ -82,8 +82,8 @@ public record Bearing(Grants allowing, Grants denying) {
     for (Bridge bridge : it.catalogue.bridges().values()) {
       int target = it.catalogue.accounts().require(bridge.account());
       if (it.directory.isAtOrBelow(it.places.account[at], target)) {
-        int given = it.vocabulary.given(new GivenReader.Name(bridge.gives(), false));
-        Given known = it.given.get(given); // an offered bridge has no lines
+        int given = it.vocabulary.knownGiven(new GivenReader.Name(bridge.gives(), false));
+        Given known = given < 0 ? null : it.given.get(given); // an offered bridge has no lines
         if (known == null || known.retired || People.has(givers, given)) {
           bridges.add(bridge);
         }

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Predicate;
 import mandala.core.change.Change;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
@@ -220,11 +221,7 @@ final class Narrowing {
             && before.grounds.get(line.ground()) != after.grounds.get(line.ground()));
   }
 
-  private interface Which {
-    boolean test(Numbered line);
-  }
-
-  private void add(Part part, Snapshot it, long @Nullable [] lines, Which which) {
+  private void add(Part part, Snapshot it, long @Nullable [] lines, Predicate<Numbered> which) {
     int n = lines == null ? 0 : lines.length / 3;
     for (int i = 0; i < n && lines != null; i++) {
       int given = Line.given(lines[n + i]);

@@ -147,14 +147,14 @@ final class Rights {
     for (int t = 0; t < words.length; t++) {
       lanesOfType[t] = Kinds.plus(Directory.NONE, this, t, 1);
     }
-    farLane = farLanes();
-    BitSet farGates = farGates();
-    farGateRow = row(farGates);
+    farLane = new boolean[rowLength];
+    farGateRow = row(farGates());
     long withGates = 0;
     long withGated = 0;
     for (int lane = 0; lane < rowLength; lane++) {
       withGates |= gatesOfLane[lane].far != 0 ? fold(lane) : 0;
       withGated |= farGateRow[lane] != 0 ? fold(lane) : 0;
+      farLane[lane] = gatesOfLane[lane].far != 0 || farGateRow[lane] != 0;
     }
     gatedLanes = withGates;
     gatingLanes = withGated;
@@ -226,38 +226,6 @@ final class Rights {
       }
     }
     return found;
-  }
-
-  private boolean[] farLanes() {
-    boolean[] farLanes = new boolean[rowLength];
-    for (int p = 0; p < permissions.size(); p++) {
-      for (int t = 0; t < words.length; t++) {
-        int at = bit[t][p];
-        if (at >= 0 && (gatesOfLane[offset[t] + (at >> 6)].far & 1L << at) != 0) {
-          farLanes[offset[t] + (at >> 6)] = true;
-          for (int gate : gates[p]) {
-            noteWithGates(gate, farLanes);
-          }
-        }
-      }
-    }
-    return farLanes;
-  }
-
-  private void noteWithGates(int start, boolean[] farLanes) {
-    Deque<Integer> open = new ArrayDeque<>(List.of(start));
-    while (!open.isEmpty()) {
-      int gate = open.pop();
-      for (int t = 0; t < words.length; t++) {
-        int at = bit[t][gate];
-        if (at >= 0) {
-          farLanes[offset[t] + (at >> 6)] = true;
-        }
-      }
-      for (int next : gates[gate]) {
-        open.push(next);
-      }
-    }
   }
 
   /** {@return the number of a type that a checked model must have} */

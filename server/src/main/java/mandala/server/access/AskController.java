@@ -79,9 +79,7 @@ class AskController {
     Catalogue catalogue = look.state().engine().catalogue();
     Asked asked = Asked.of(look.sight(), catalogue, principal, actingFor);
     Key.Account account = in == null ? null : account(catalogue, in);
-    Instant when = at == null ? look.sight().now() : at;
-    Session session =
-        new Session(asked.principal().key(), when, secondFactor, asked.actingForKey());
+    Session session = session(look, asked, at, secondFactor);
     Access access = look.state().engine().access(session);
     Set<Key.Account> only = asked.only();
     Outlook outlook = new Outlook(account, doors, only);
@@ -98,7 +96,7 @@ class AskController {
         account == null
             ? null
             : new Named(account.value(), catalogue.nameOf(Key.Resource.of(account))),
-        when,
+        session.at(),
         secondFactor,
         asked.principal().mfa() && asked.principal().kind() == Principal.Kind.PERSON,
         access.refusal().map(Verdict::word).orElse(null),
@@ -115,6 +113,29 @@ class AskController {
                     FigureView.word(it.accessClass()),
                     FigureView.word(it.risk())))
             .toList());
+  }
+
+  private static Session session(
+      Sights.Look look, Asked asked, @Nullable Instant at, boolean secondFactor) {
+    return new Session(
+        asked.principal().key(),
+        at == null ? look.sight().now() : at,
+        secondFactor,
+        asked.actingForKey());
+  }
+
+  /** A key may not be blank; no resource is called so. */
+  private static Key.Resource resource(String key) {
+    return new Key.Resource(key.isBlank() ? "?" : key);
+  }
+
+  /** The account of a resource that may be asked about, null where there is none. */
+  private static Key.@Nullable Account askable(
+      Asked asked, Catalogue catalogue, Key.Resource resource) {
+    Key.Account account = catalogue.accountOf(resource);
+    return account == null || (asked.only() != null && !asked.only().contains(account))
+        ? null
+        : account;
   }
 
   /** In a larger account, what lies inside of an area is told when it is asked for. */
@@ -135,16 +156,11 @@ class AskController {
     Catalogue catalogue = look.state().engine().catalogue();
     Asked asked = Asked.of(look.sight(), catalogue, principal, actingFor);
     Key.Account account = in == null ? null : account(catalogue, in);
-    Key.Resource top = new Key.Resource(resource);
-    Key.Account home = resource.isBlank() ? null : catalogue.accountOf(top);
-    if (home == null || (asked.only() != null && !asked.only().contains(home))) {
+    Key.Resource top = resource(resource);
+    if (askable(asked, catalogue, top) == null) {
       throw Problem.notFound("There is no '" + resource + "' to ask about here.");
     }
-    Instant when = at == null ? look.sight().now() : at;
-    Access access =
-        look.state()
-            .engine()
-            .access(new Session(asked.principal().key(), when, secondFactor, asked.actingForKey()));
+    Access access = look.state().engine().access(session(look, asked, at, secondFactor));
     return access.refusal().isPresent()
         ? List.of()
         : RegionView.of(
@@ -185,23 +201,15 @@ class AskController {
     Sights.Look look = sights.look();
     Catalogue catalogue = look.state().engine().catalogue();
     Asked asked = Asked.of(look.sight(), catalogue, principal, actingFor);
-    Key.Resource where = new Key.Resource(resource.isBlank() ? "?" : resource);
-    Key.Account account = catalogue.accountOf(where);
+    Key.Resource where = resource(resource);
+    Key.Account account = askable(asked, catalogue, where);
     Permission what =
         permission.isBlank() ? null : catalogue.permissions().get(new Key.Permission(permission));
-    if (account == null
-        || what == null
-        || (asked.only() != null && !asked.only().contains(account))) {
+    if (account == null || what == null) {
       throw Problem.notFound(
           "There is no '" + (what == null ? permission : resource) + "' to ask about here.");
     }
-    Question question =
-        new Session(
-                asked.principal().key(),
-                at == null ? look.sight().now() : at,
-                secondFactor,
-                asked.actingForKey())
-            .asks(what.key(), where);
+    Question question = session(look, asked, at, secondFactor).asks(what.key(), where);
     Verdict verdict = look.state().engine().decide(question).verdict();
     boolean named = verdict == Verdict.ALLOWED || look.sight().mayRead(account);
     if (verdict == Verdict.NOT_APPLICABLE) {

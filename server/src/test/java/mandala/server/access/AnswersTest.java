@@ -81,6 +81,7 @@ class AnswersTest {
     Caller.Answer unknown = security.get("/api/ask/inside?" + query + "&resource=no-such-place");
     assertThat(unknown.status()).isEqualTo(404);
     assertThat(unknown.body()).contains("no-such-place");
+    assertThat(security.get("/api/ask/inside?" + query + "&resource=").status()).isEqualTo(404);
     assertThat(security.get("/api/ask/inside?principal=nobody&resource=x").status()).isEqualTo(404);
   }
 
