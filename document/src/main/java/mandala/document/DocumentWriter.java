@@ -81,7 +81,7 @@ public final class DocumentWriter {
     return document;
   }
 
-  private static ObjectNode tree(Thing thing) {
+  static ObjectNode tree(Thing thing) {
     Out out = new Out();
     Key key = thing.key();
     if (key != null) {

@@ -1,5 +1,7 @@
 package mandala.core.change;
 
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
@@ -43,11 +45,8 @@ public final class Changes {
    *     not there as it says, or the model after them all has a fault; the message names it
    */
   public static Catalogue apply(Catalogue before, List<Change> changes) {
-    Catalogue after = before;
-    for (Change change : changes) {
-      requireListed(change);
-      after = apply(after, change);
-    }
+    changes.forEach(Changes::requireListed);
+    Catalogue after = applied(before, ordered(changes));
     List<Fault> faults = faultsOf(after, changes);
     if (!faults.isEmpty()) {
       throw new IllegalArgumentException("The changes leave a faulty model: " + faults.getFirst());
@@ -70,12 +69,66 @@ public final class Changes {
     }
   }
 
-  private static Catalogue apply(Catalogue catalogue, Change change) {
+  /**
+   * {@return changes in an order in which each finds what it needs}: what comes, by kind; what
+   * alters; what goes, the other way round. Changes that follow on each other stay as they are.
+   */
+  static List<Change> ordered(List<Change> changes) {
+    if (changes.stream().map(Draft.Id::of).distinct().count() < changes.size()) {
+      return changes;
+    }
+    List<Change> ordered = new ArrayList<>(changes);
+    ordered.sort(Comparator.comparingInt(Changes::rank));
+    return ordered;
+  }
+
+  private static int rank(Change change) {
+    int kind = Draft.Id.of(change).kind().ordinal();
+    int kinds = Kind.values().length;
+    return switch (change) {
+      case Change.Added _ -> kind;
+      case Change.Altered _ -> kinds + kind;
+      case Change.Removed _ -> 3 * kinds - kind;
+    };
+  }
+
+  /** Groups that come may hold each other: each comes empty first. */
+  static Catalogue applied(Catalogue before, List<Change> ordered) {
+    Catalogue after = before;
+    List<Group> nesting = new ArrayList<>();
+    for (Change change : ordered) {
+      if (change instanceof Change.Added(Group group)
+          && group.members().stream().anyMatch(Group.Member.OfGroup.class::isInstance)) {
+        after = applied(after, new Change.Added(empty(group)));
+        nesting.add(group);
+      } else {
+        after = applied(after, change);
+      }
+      if (!nesting.isEmpty() && !(change instanceof Change.Added)) {
+        after = filled(after, nesting);
+      }
+    }
+    return filled(after, nesting);
+  }
+
+  private static Catalogue filled(Catalogue empty, List<Group> groups) {
+    Catalogue after = empty;
+    for (Group group : groups) {
+      after = after.with(group);
+    }
+    groups.clear();
+    return after;
+  }
+
+  private static Group empty(Group it) {
+    return new Group(
+        it.key(), it.about(), it.account(), it.retired(), List.of(), it.rule(), it.owners());
+  }
+
+  private static Catalogue applied(Catalogue catalogue, Change change) {
     return switch (change) {
       case Change.Added(Thing thing) -> {
-        if (catalogue.find(thing) != null) {
-          throw new IllegalArgumentException("There is a " + name(thing) + " already; alter it");
-        }
+        requireNone(catalogue, thing);
         yield catalogue.with(thing);
       }
       case Change.Altered(Thing old, Thing now) -> {
@@ -89,6 +142,12 @@ public final class Changes {
     };
   }
 
+  private static void requireNone(Catalogue catalogue, Thing thing) {
+    if (catalogue.find(thing) != null) {
+      throw new IllegalArgumentException("There is a " + name(thing) + " already; alter it");
+    }
+  }
+
   private static void requireAsIs(Catalogue catalogue, Thing thing) {
     if (!isThere(catalogue, thing)) {
       throw new IllegalArgumentException(
@@ -96,13 +155,13 @@ public final class Changes {
     }
   }
 
-  private static String name(Thing thing) {
+  static String name(Thing thing) {
     Key key = thing.key();
-    return thing.getClass().getSimpleName().toLowerCase(java.util.Locale.ROOT)
-        + (key == null ? "" : " '" + key + "'");
+    return Kind.of(thing).word() + (key == null ? "" : " '" + key + "'");
   }
 
-  private static boolean isThere(Catalogue catalogue, Thing thing) {
+  /** {@return whether a catalogue has a thing exactly so} */
+  static boolean isThere(Catalogue catalogue, Thing thing) {
     return switch (thing) {
       case Guest it -> catalogue.find(Kind.GUESTS, it.principal().value()).contains(it);
       case Activation it -> catalogue.find(Kind.ACTIVATIONS, it.principal().value()).contains(it);

@@ -2,16 +2,22 @@ package mandala.core.engine;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import mandala.core.change.Change;
 import mandala.core.model.AccessModel;
+import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
+import mandala.core.model.Exclusion;
+import mandala.core.model.Expectation;
 import mandala.core.model.Gives;
 import mandala.core.model.Key;
+import mandala.core.model.Role;
 import mandala.core.model.Subject;
+import mandala.core.model.Supplied;
 import mandala.core.model.check.Fault;
 import mandala.core.model.check.ModelCheck;
 
@@ -269,6 +275,68 @@ public final class Engine {
   }
 
   /**
+   * {@return what breaks an expectation at an instant}, none where it holds (section 9); everybody
+   * with their second factor
+   */
+  public List<Breach> breaches(Expectation expectation, Instant at) {
+    return new Statements(this, at).breaches(expectation);
+  }
+
+  /**
+   * {@return who takes too many sides of an exclusion at an instant}, by key (section 8); everybody
+   * with their second factor, those who are exempt left out
+   */
+  public List<Conflict> conflicts(Exclusion exclusion, Instant at) {
+    return new Statements(this, at).conflicts(exclusion);
+  }
+
+  /**
+   * {@return whether a subject is one of a principal's at an instant} (section 2)
+   *
+   * @throws IllegalArgumentException if either is unknown
+   */
+  public boolean hasSubject(Key.Principal principal, Subject subject, Instant at) {
+    int code = Line.code(subject, it.catalogue);
+    return Arrays.stream(who(principal, at).subjects).anyMatch(held -> held == code);
+  }
+
+  private Who who(Key.Principal principal, Instant at) {
+    int id = it.principal(principal);
+    if (id < -1) {
+      throw new IllegalArgumentException("There is no principal '" + principal + "'");
+    }
+    return Who.of(it, id, at.getEpochSecond());
+  }
+
+  /**
+   * {@return whether a standing assignment without an end gives a principal {@code mandala.owner}
+   * on an account} (section 11)
+   *
+   * @throws IllegalArgumentException if either is unknown
+   */
+  public boolean owns(Key.Principal principal, Key.Account account, Instant at) {
+    return new Point(who(principal, at), null, true)
+        .isCoveredBy(this::givesOwnership, position(Key.Resource.of(account)));
+  }
+
+  private boolean givesOwnership(int assignment) {
+    Assignment given = it.catalogue.assignments().the(assignment);
+    return given.mode() == Assignment.Mode.STANDING
+        && given.window().until() == null
+        && given.gives() instanceof Gives.OfRole(Key.Role role)
+        && comesTo(role, Supplied.OWNER);
+  }
+
+  /** Whether an active role is another or inherits it. */
+  private boolean comesTo(Key.Role role, Key.Role wanted) {
+    Role held = it.catalogue.roles().get(role);
+    return held != null
+        && !held.retired()
+        && (role.equals(wanted)
+            || held.inherits().stream().anyMatch(junior -> comesTo(junior, wanted)));
+  }
+
+  /**
    * {@return the roles that a principal holds at an instant, through any subject}: activated or
    * not, each once, in the order of the assignments, those by bridges last; inherited ones not
    * counted
@@ -276,11 +344,7 @@ public final class Engine {
    * @throws IllegalArgumentException if there is no such principal
    */
   public List<Key.Role> rolesHeld(Key.Principal principal, Instant at) {
-    int id = it.principal(principal);
-    if (id < -1) {
-      throw new IllegalArgumentException("There is no principal '" + principal + "'");
-    }
-    Who who = Who.of(it, id, at.getEpochSecond());
+    Who who = who(principal, at);
     Set<Integer> refs = new TreeSet<>(Integer::compareUnsigned);
     for (int subject : who.subjects) {
       long[] lines = it.lines(false, subject);

@@ -1,5 +1,6 @@
 package mandala.core.engine;
 
+import java.util.function.IntPredicate;
 import mandala.core.model.Permission.AccessClass;
 import org.jspecify.annotations.Nullable;
 
@@ -96,6 +97,36 @@ final class Point {
         long what = lines[n + i];
         if (People.has(givers, Line.given(what))
             && hits(whose, what, flags, span, (int) lines[2 * n + i], at, denying)) {
+          return true;
+        }
+      }
+    }
+    return false;
+  }
+
+  /**
+   * {@return whether one of some assignments, in force, covers a position for an allow}, whatever
+   * it gives
+   *
+   * @param which of them, by number
+   */
+  boolean isCoveredBy(IntPredicate which, int at) {
+    int relative = relative(who, at);
+    for (int subject : who.subjects) {
+      long[] lines = it.lines(false, subject);
+      int n = lines == null ? 0 : lines.length / 3;
+      boolean wide = who.belongsTo(places.account[at]) || Line.kind(subject) == Line.PUBLIC;
+      for (int i = 0; i < n && lines != null && wide; i++) {
+        long span = lines[i];
+        int flags = Line.flags(span);
+        int ref = (int) lines[2 * n + i];
+        if (Line.start(span) <= at
+            && at < Line.end(span)
+            && ref >= 0
+            && (flags & (Line.VIEW | Line.BRIDGE)) == 0
+            && (flags & Line.RELATIVE & ~relative) == 0
+            && which.test(ref)
+            && hits(who, lines[n + i], flags, span, ref, at, false)) {
           return true;
         }
       }

@@ -144,9 +144,15 @@ public final class Catalogue {
       case Account it -> after.accounts = accounts.without(it.key());
       case Unit it -> after.units = units.without(it.key());
       case Pattern it -> after.patterns = patterns.without(it.key());
-      case Principal it -> after.principals = principals.without(it.key());
+      case Principal it -> {
+        after.links = links.withoutPrincipal(principals.require(it.key()));
+        after.principals = principals.without(it.key());
+      }
       case Group it -> {
-        after.links = links.with(groups.get(it.key()), null, principals, groups, accounts);
+        after.links =
+            links
+                .with(groups.get(it.key()), null, principals, groups, accounts)
+                .withoutGroup(groups.require(it.key()));
         after.groups = groups.without(it.key());
       }
       case Permission it -> after.permissions = permissions.without(it.key());

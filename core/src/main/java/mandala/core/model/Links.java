@@ -160,11 +160,13 @@ public final class Links {
         links.put(member, g, true, principals, groups);
       }
     }
-    if (before != null && before.rule() != null) {
-      links.ruled = minus(links.ruled, accounts.require(before.account()), g);
+    int from = before == null ? -1 : accounts.number(before.account());
+    if (before != null && before.rule() != null && from >= 0) {
+      links.ruled = minus(links.ruled, from, g);
     }
-    if (after != null && after.rule() != null) {
-      links.ruled = plus(links.ruled, accounts.require(after.account()), g);
+    int to = after == null ? -1 : accounts.number(after.account());
+    if (after != null && after.rule() != null && to >= 0) {
+      links.ruled = plus(links.ruled, to, g);
     }
     return links;
   }
@@ -177,52 +179,88 @@ public final class Links {
       Register<Key.Group, Group> groups) {
     switch (member) {
       case Group.Member.OfPrincipal(var _, Key.Principal key) -> {
-        int p = principals.require(key);
-        listing = in ? plus(listing, p, group) : minus(listing, p, group);
+        int p = principals.number(key);
+        if (p >= 0) { // else it dangles: the check tells
+          listing = in ? plus(listing, p, group) : minus(listing, p, group);
+        }
       }
       case Group.Member.OfGroup(Key.Group key) -> {
-        int inner = groups.require(key);
-        nesting = in ? plus(nesting, inner, group) : minus(nesting, inner, group);
+        int inner = groups.number(key);
+        if (inner >= 0) {
+          nesting = in ? plus(nesting, inner, group) : minus(nesting, inner, group);
+        }
       }
     }
   }
 
+  /** A principal is gone, and whatever still points at it points nowhere. */
+  Links withoutPrincipal(int principal) {
+    Links links = new Links(this);
+    links.listing = listing.with(principal, null);
+    links.guests = guests.with(principal, null);
+    links.activations = activations.with(principal, null);
+    links.delegations = delegations.with(principal, null);
+    return links;
+  }
+
+  /** A group is gone, and whatever still holds it holds nothing. */
+  Links withoutGroup(int group) {
+    Links links = new Links(this);
+    links.nesting = nesting.with(group, null);
+    return links;
+  }
+
   Links with(Guest it, Register<Key.Principal, Principal> principals) {
     Links links = new Links(this);
-    int p = principals.require(it.principal());
-    links.guests = guests.with(p, plus(guests.get(p), it));
+    int p = principals.number(it.principal());
+    if (p >= 0) {
+      links.guests = guests.with(p, plus(guests.get(p), it));
+    }
     return links;
   }
 
   Links without(Guest it, Register<Key.Principal, Principal> principals) {
     Links links = new Links(this);
-    links.guests = minus(guests, principals.require(it.principal()), it);
+    int p = principals.number(it.principal());
+    if (p >= 0) {
+      links.guests = minus(guests, p, it);
+    }
     return links;
   }
 
   Links with(Activation it, Register<Key.Principal, Principal> principals) {
     Links links = new Links(this);
-    int p = principals.require(it.principal());
-    links.activations = activations.with(p, plus(activations.get(p), it));
+    int p = principals.number(it.principal());
+    if (p >= 0) {
+      links.activations = activations.with(p, plus(activations.get(p), it));
+    }
     return links;
   }
 
   Links without(Activation it, Register<Key.Principal, Principal> principals) {
     Links links = new Links(this);
-    links.activations = minus(activations, principals.require(it.principal()), it);
+    int p = principals.number(it.principal());
+    if (p >= 0) {
+      links.activations = minus(activations, p, it);
+    }
     return links;
   }
 
   Links with(Delegation it, Register<Key.Principal, Principal> principals) {
     Links links = new Links(this);
-    int p = principals.require(it.principal());
-    links.delegations = delegations.with(p, plus(delegations.get(p), it));
+    int p = principals.number(it.principal());
+    if (p >= 0) {
+      links.delegations = delegations.with(p, plus(delegations.get(p), it));
+    }
     return links;
   }
 
   Links without(Delegation it, Register<Key.Principal, Principal> principals) {
     Links links = new Links(this);
-    links.delegations = minus(delegations, principals.require(it.principal()), it);
+    int p = principals.number(it.principal());
+    if (p >= 0) {
+      links.delegations = minus(delegations, p, it);
+    }
     return links;
   }
 

@@ -24,6 +24,22 @@ public final class Supplied {
   /** Questions about a principal's access, and who-can on a resource. */
   public static final Key.Permission ACCESS_ASK = permission("access.ask");
 
+  /** What changing things of each kind asks for (section 11). */
+  public static final Key.Permission PLACES_MANAGE = permission("places.manage");
+
+  public static final Key.Permission PEOPLE_MANAGE = permission("people.manage");
+  public static final Key.Permission GROUPS_MANAGE = permission("groups.manage");
+  public static final Key.Permission RIGHTS_DEFINE = permission("rights.define");
+  public static final Key.Permission ACCESS_ASSIGN = permission("access.assign");
+  public static final Key.Permission BRIDGE_MANAGE = permission("bridge.manage");
+  public static final Key.Permission ACCOUNT_MANAGE = permission("account.manage");
+
+  /** Lets somebody approve what another wants to change. */
+  public static final Key.Permission DRAFT_APPROVE = permission("draft.approve");
+
+  /** Shows who did what. */
+  public static final Key.Permission TRAIL_READ = permission("trail.read");
+
   /** Whoever may change everything in an account; needs a second factor. */
   public static final Key.Role OWNER = new Key.Role("mandala.owner");
 

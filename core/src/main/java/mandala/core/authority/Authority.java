@@ -1,0 +1,226 @@
+package mandala.core.authority;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import mandala.core.change.Change;
+import mandala.core.change.Draft;
+import mandala.core.engine.Engine;
+import mandala.core.engine.Session;
+import mandala.core.model.Account;
+import mandala.core.model.Activation;
+import mandala.core.model.Assignment;
+import mandala.core.model.Bridge;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.core.model.Thing;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Judges a draft by section 11: whether its author may make each of its changes, and who else must
+ * agree. All rights are judged in the model before, at the session's instant and with its second
+ * factor. Immutable.
+ */
+public final class Authority {
+
+  private final Engine before;
+  private final Draft draft;
+  private final Catalogue after;
+  private final Session session;
+  private final Map<Change, List<Demand>> demands = new LinkedHashMap<>();
+
+  private Authority(Engine before, Draft draft, Session session) {
+    this.before = before;
+    this.draft = draft;
+    this.session = session;
+    this.after = draft.appliedUnchecked(before.catalogue());
+    for (Change change : draft.changes()) {
+      demands.put(change, Demands.of(change, before.catalogue(), after, session.principal()));
+    }
+  }
+
+  /**
+   * {@return the judgement of a draft}
+   *
+   * @param session the author's own, acting for nobody
+   * @throws IllegalArgumentException if the draft does not fit the model, or the session acts for
+   *     another
+   */
+  public static Authority of(Engine before, Draft draft, Session session) {
+    if (session.actingFor() != null) {
+      throw new IllegalArgumentException("Nobody changes the model while acting for another");
+    }
+    return new Authority(before, draft, session);
+  }
+
+  /** {@return what a change of the draft asks for} */
+  public List<Demand> demandsOf(Change change) {
+    return demands.getOrDefault(change, List.of());
+  }
+
+  /** {@return every demand of the draft}, each once */
+  public List<Demand> demands() {
+    Set<Demand> all = new LinkedHashSet<>();
+    demands.values().forEach(all::addAll);
+    return List.copyOf(all);
+  }
+
+  /**
+   * {@return every resource that the draft names}: on which a second person must be able to approve
+   */
+  public List<Key.Resource> named() {
+    Set<Key.Resource> named = new LinkedHashSet<>();
+    demands().forEach(demand -> named.addAll(demand.anyOf()));
+    return List.copyOf(named);
+  }
+
+  /** {@return why the author may not make the draft}, change by change; none where it may */
+  public List<Refusal> refusals() {
+    List<Refusal> refusals = new ArrayList<>();
+    for (Change change : draft.changes()) {
+      Refusal refusal = refusal(change);
+      if (refusal != null) {
+        refusals.add(refusal);
+      }
+      for (Demand demand : demandsOf(change)) {
+        if (demand.anyOf().stream().noneMatch(it -> may(session, demand.permission(), it))) {
+          refusals.add(new Refusal.Lacking(change, demand));
+        }
+      }
+    }
+    return refusals;
+  }
+
+  private boolean may(Session who, Key.Permission permission, Key.Resource resource) {
+    return before.decide(who.asks(permission, resource)).allowed();
+  }
+
+  private @Nullable Refusal refusal(Change change) {
+    Thing now =
+        switch (change) {
+          case Change.Added(Thing thing) -> thing;
+          case Change.Altered(var _, Thing thing) -> thing;
+          case Change.Removed _ -> null;
+        };
+    Thing old =
+        switch (change) {
+          case Change.Added _ -> null;
+          case Change.Altered(Thing thing, var _) -> thing;
+          case Change.Removed(Thing thing) -> thing;
+        };
+    if (now instanceof Account it
+        && it.parent() == null
+        && (old == null || ((Account) old).parent() != null)) {
+      return new Refusal.NewRoot(change);
+    }
+    if (old instanceof Bridge was
+        && now instanceof Bridge is
+        && was.status() != Bridge.Status.OFFERED
+        && !(was.gives().equals(is.gives())
+            && was.scope().equals(is.scope())
+            && was.group().equals(is.group())
+            && was.account().equals(is.account()))) {
+      return new Refusal.NotOffered(change);
+    }
+    Thing any = now == null ? old : now;
+    return any instanceof Activation it && !mayActivate(it, now != null)
+        ? new Refusal.NotOneself(change)
+        : null;
+  }
+
+  private boolean mayActivate(Activation it, boolean comes) {
+    Assignment assignment = before.catalogue().assignments().get(it.assignment());
+    return it.principal().equals(session.principal())
+        && (!comes
+            || (assignment != null
+                && before.hasSubject(it.principal(), assignment.subject(), session.at())));
+  }
+
+  /**
+   * {@return whether somebody may approve the draft}: active, not the author, and allowed {@code
+   * mandala.draft.approve} on every resource that the draft names
+   *
+   * @param approver with the second factor as in the approver's session
+   */
+  public boolean mayApprove(Session approver) {
+    return !approver.principal().equals(session.principal())
+        && before.isActive(approver.principal(), approver.at())
+        && named().stream()
+            .allMatch(it -> may(approver, mandala.core.model.Supplied.DRAFT_APPROVE, it));
+  }
+
+  /**
+   * {@return who could make a change that this author may not}, those enrolled with their factor
+   */
+  public List<Key.Principal> whoCould(Demand demand) {
+    List<Key.Principal> found = new ArrayList<>();
+    for (Key.Resource resource : demand.anyOf()) {
+      if (before.catalogue().has(resource)) {
+        before
+            .whoCan(
+                mandala.core.engine.WhoQuestion.of(
+                    demand.permission(), resource, session.at(), true))
+            .allowed()
+            .forEach(holder -> found.add(holder.principal()));
+      }
+    }
+    return found.stream().distinct().toList();
+  }
+
+  /** {@return who could approve the draft} */
+  public List<Key.Principal> whoCouldApprove() {
+    Set<Key.Principal> found = null;
+    for (Key.Resource resource : named()) {
+      List<Key.Principal> here =
+          whoCould(Demand.of(mandala.core.model.Supplied.DRAFT_APPROVE, resource));
+      if (found == null) {
+        found = new LinkedHashSet<>(here);
+      } else {
+        found.retainAll(here);
+      }
+    }
+    if (found == null) {
+      return List.of();
+    }
+    found.remove(session.principal());
+    return List.copyOf(found);
+  }
+
+  /** {@return the root accounts that have an owner before and none after} */
+  public List<Refusal> ownerless(Engine after) {
+    List<Refusal> refusals = new ArrayList<>();
+    Instant at = session.at();
+    for (Account account : before.catalogue().accounts().values()) {
+      if (account.parent() == null
+          && after.catalogue().accounts().containsKey(account.key())
+          && !ownersOf(before, account.key(), at).isEmpty()
+          && ownersOf(after, account.key(), at).isEmpty()) {
+        refusals.add(new Refusal.LastOwner(account.key()));
+      }
+    }
+    return refusals;
+  }
+
+  /**
+   * {@return the owners of an account}: active enrolled persons to whom a standing assignment
+   * without {@code until} gives {@code mandala.owner} on it
+   */
+  public static List<Key.Principal> ownersOf(Engine engine, Key.Account account, Instant at) {
+    Catalogue catalogue = engine.catalogue();
+    List<Key.Principal> owners = new ArrayList<>();
+    for (Principal it : catalogue.principals().values()) {
+      if (it.kind() == Principal.Kind.PERSON
+          && it.mfa()
+          && engine.isActive(it.key(), at)
+          && engine.owns(it.key(), account, at)) {
+        owners.add(it.key());
+      }
+    }
+    return owners;
+  }
+}
