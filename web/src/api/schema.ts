@@ -36,6 +36,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trail/exports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["begin_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -68,6 +84,406 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places/scope": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["scope"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["rule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list"];
+        put?: never;
+        post: operations["begin_2"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/rebase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["rebase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["drop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["comment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/approval": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["approve"];
+        delete: operations["withdraw"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/apply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["apply"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/taking-back/{revision}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/open/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["edit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["draft"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["handle"];
+        trace?: never;
+    };
+    "/api/trail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trail/exports/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["exported"];
+        put?: never;
+        post?: never;
+        delete: operations["cancel"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trail/exports/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/things/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rights/roles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["uses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rights/roles/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["role"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rights/people/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["person"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rights/groups/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["group"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["revisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/revisions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["revision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["place"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/matrix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["matrix"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["choices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/below": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["below"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -91,7 +507,55 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["choices"];
+        get: operations["choices_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/impact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["impact"];
+        put?: never;
+        post?: never;
+        delete: operations["cancel_1"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/impact/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["impactOn"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["open"];
         put?: never;
         post?: never;
         delete?: never;
@@ -201,6 +665,30 @@ export interface components {
             secret: string;
             code: string;
         };
+        ExportOrder: {
+            format: string;
+            filter?: components["schemas"]["TrailFilter"];
+        };
+        TrailFilter: {
+            who?: string;
+            act?: string;
+            kind?: string;
+            thing?: string;
+            place?: string;
+            text?: string;
+            from?: string;
+            until?: string;
+            /** Format: int64 */
+            revision?: number;
+        };
+        ExportState: {
+            id: string;
+            state: string;
+            /** Format: int64 */
+            done: number;
+            /** Format: int64 */
+            of: number;
+        };
         Attempt: {
             name: string;
             password: string;
@@ -221,6 +709,181 @@ export interface components {
         Code: {
             code: string;
         };
+        ScopeAsked: {
+            scope: string;
+            draft?: string;
+        };
+        Reference: {
+            key: string;
+            name: string;
+        };
+        ScopeCovers: {
+            /** Format: int32 */
+            count: number;
+            /** Format: int32 */
+            all: number;
+            everything: boolean;
+            /** Format: int32 */
+            sealedOff: number;
+            relative: boolean;
+            words: string;
+            first: components["schemas"]["Reference"][];
+        };
+        RuleAsked: {
+            account: string;
+            rule: string;
+            draft?: string;
+        };
+        RuleTakes: {
+            /** Format: int32 */
+            count: number;
+            /** Format: int32 */
+            of: number;
+            first: components["schemas"]["Reference"][];
+        };
+        Beginning: {
+            name?: string;
+        };
+        OpenDraft: {
+            draft?: components["schemas"]["Summary"];
+            /** Format: int32 */
+            faults: number;
+            /** Format: int32 */
+            clashes: number;
+            impact?: string;
+        };
+        PersonName: {
+            key: string;
+            name: string;
+        };
+        Summary: {
+            id: string;
+            owner: components["schemas"]["PersonName"];
+            mine: boolean;
+            name?: string;
+            state: string;
+            /** Format: int64 */
+            version: number;
+            content: string;
+            /** Format: int32 */
+            size: number;
+            /** Format: date-time */
+            changedAt: string;
+            /** Format: int64 */
+            appliedAs?: number;
+        };
+        Choices: {
+            choices: components["schemas"]["ClashChoice"][];
+        };
+        ClashChoice: {
+            which: components["schemas"]["Which"];
+            mine: boolean;
+        };
+        Which: {
+            kind: string;
+            key?: string;
+            thing?: string;
+        };
+        ApprovalView: {
+            who: components["schemas"]["PersonName"];
+            /** Format: date-time */
+            at: string;
+            counts: boolean;
+        };
+        ChangeView: {
+            kind: string;
+            kindName: string;
+            key?: string;
+            name: string;
+            act: string;
+            sentences: string[];
+            before?: string;
+            after?: string;
+            refusals: string[];
+        };
+        ClashView: {
+            kind: string;
+            key?: string;
+            name: string;
+            mine: string[];
+            theirs: string[];
+            fields: string[];
+        };
+        CommentView: {
+            who: components["schemas"]["PersonName"];
+            said: string;
+            /** Format: date-time */
+            at: string;
+        };
+        DraftView: {
+            id: string;
+            owner: components["schemas"]["PersonName"];
+            mine: boolean;
+            name?: string;
+            state: string;
+            /** Format: int64 */
+            version: number;
+            content: string;
+            /** Format: int64 */
+            base: number;
+            /** Format: int64 */
+            revision: number;
+            /** Format: int64 */
+            takesBack?: number;
+            /** Format: int64 */
+            appliedAs?: number;
+            /** Format: date-time */
+            changedAt: string;
+            changes: components["schemas"]["ChangeView"][];
+            faults: components["schemas"]["FaultView"][];
+            refusals: string[];
+            clashes: components["schemas"]["ClashView"][];
+            reasons: string[];
+            approvers: components["schemas"]["PersonName"][];
+            mayApprove: boolean;
+            approvals: components["schemas"]["ApprovalView"][];
+            comments: components["schemas"]["CommentView"][];
+        };
+        FaultView: {
+            kind?: string;
+            key?: string;
+            name?: string;
+            what: string;
+            next: string;
+        };
+        Remark: {
+            said: string;
+        };
+        Content: {
+            content: string;
+        };
+        Application: {
+            content: string;
+            proof: string;
+        };
+        Applied: {
+            /** Format: int64 */
+            revision: number;
+        };
+        Edit: {
+            kind: string;
+            key?: string;
+            before?: string;
+            after?: string;
+            set?: string;
+            add?: string;
+            drop?: string;
+            remove?: boolean;
+        };
+        EditList: {
+            edits: components["schemas"]["Edit"][];
+        };
+        Handling: {
+            name?: string;
+            /** @enum {string} */
+            state?: "open" | "aside" | "discarded";
+            owner?: string;
+        };
         Enrolment: {
             secret: string;
             address: string;
@@ -230,6 +893,211 @@ export interface components {
             /** Format: int32 */
             size: number;
             path: string;
+        };
+        TrailLine: {
+            /** Format: int64 */
+            seq: number;
+            /** Format: date-time */
+            at: string;
+            who?: string;
+            whoName?: string;
+            actingFor?: string;
+            act: string;
+            /** Format: int64 */
+            revision?: number;
+            kind?: string;
+            thing?: string;
+            name?: string;
+            said: string;
+            before?: string;
+            after?: string;
+            address?: string;
+            hash: string;
+        };
+        TrailPage: {
+            /** Format: int64 */
+            total: number;
+            limited: boolean;
+            lines: components["schemas"]["TrailLine"][];
+        };
+        ThingList: {
+            /** Format: int32 */
+            total: number;
+            things: components["schemas"]["ThingView"][];
+        };
+        ThingView: {
+            kind: string;
+            key?: string;
+            name: string;
+            account?: string;
+            supplied: boolean;
+            mark?: string;
+            thing: string;
+        };
+        Uses: {
+            holders: {
+                [key: string]: number;
+            };
+        };
+        AssignmentView: {
+            key: string;
+            subject: string;
+            subjectName: string;
+            gives: string;
+            givesName: string;
+            denies: boolean;
+            where: string;
+            /** Format: date-time */
+            from?: string;
+            /** Format: date-time */
+            until?: string;
+            justInTime: boolean;
+            crossesSeals: boolean;
+            state: string;
+            mark?: string;
+            thing: string;
+        };
+        ContentLine: {
+            key: string;
+            name: string;
+            description?: string;
+            accessClass: string;
+            risk: string;
+            allowed: boolean;
+            denied: boolean;
+            needsFactor: boolean;
+            through: string[];
+            juniors: string[];
+        };
+        HolderView: {
+            key: string;
+            name: string;
+            title?: string;
+            active: boolean;
+            by: string[];
+        };
+        RolePage: {
+            role: components["schemas"]["ThingView"];
+            content: components["schemas"]["ContentLine"][];
+            juniors: components["schemas"]["Reference"][];
+            seniors: components["schemas"]["Reference"][];
+            basedOn?: components["schemas"]["Reference"];
+            copies: components["schemas"]["Reference"][];
+            adds: string[];
+            takes: string[];
+            /** Format: int32 */
+            holding: number;
+            /** Format: int32 */
+            active: number;
+            holders: components["schemas"]["HolderView"][];
+            assignments: components["schemas"]["AssignmentView"][];
+        };
+        PersonPage: {
+            person: components["schemas"]["ThingView"];
+            groups: components["schemas"]["Reference"][];
+            guests: components["schemas"]["ThingView"][];
+            reports: components["schemas"]["Reference"][];
+            assignments: components["schemas"]["AssignmentView"][];
+        };
+        GroupPage: {
+            group: components["schemas"]["ThingView"];
+            /** Format: int32 */
+            size: number;
+            members: components["schemas"]["MemberView"][];
+            holds: components["schemas"]["Reference"][];
+            heldBy: components["schemas"]["Reference"][];
+            owners: components["schemas"]["Reference"][];
+            gives: components["schemas"]["AssignmentView"][];
+        };
+        MemberView: {
+            key: string;
+            kind: string;
+            name: string;
+            title?: string;
+            account: string;
+            active: boolean;
+            listed: boolean;
+        };
+        RevisionView: {
+            /** Format: int64 */
+            number: number;
+            /** Format: date-time */
+            at: string;
+            author?: string;
+            title: string;
+            draft?: string;
+            /** Format: int64 */
+            takesBack?: number;
+            /** Format: int32 */
+            size: number;
+            whole: boolean;
+        };
+        RevisionChanges: {
+            revision: components["schemas"]["RevisionView"];
+            sentences: string[];
+            /** Format: int32 */
+            hidden: number;
+        };
+        PlacePage: {
+            place: components["schemas"]["PlaceView"];
+            path: components["schemas"]["PlaceView"][];
+            thing?: components["schemas"]["ThingView"];
+            collections: components["schemas"]["Reference"][];
+        };
+        PlaceView: {
+            key: string;
+            name: string;
+            type: string;
+            typeName: string;
+            account: string;
+            parent?: string;
+            /** Format: int32 */
+            children: number;
+            sealed: boolean;
+            sealedBy?: string;
+            owner?: string;
+            ownerName?: string;
+            unit?: string;
+            unitName?: string;
+            labels: {
+                [key: string]: string;
+            };
+            mark?: string;
+        };
+        ColumnView: {
+            key: string;
+            name: string;
+            description?: string;
+            accessClass: string;
+            risk: string;
+        };
+        MatrixCell: {
+            effect: string;
+            way: string;
+            assignment: string;
+            sealedBy?: string;
+            conditional: boolean;
+            changed: boolean;
+        };
+        MatrixRow: {
+            subject: string;
+            name: string;
+            kind: string;
+            cells: {
+                [key: string]: components["schemas"]["MatrixCell"];
+            };
+        };
+        MatrixView: {
+            permissions: components["schemas"]["ColumnView"][];
+            rows: components["schemas"]["MatrixRow"][];
+            assignments: {
+                [key: string]: components["schemas"]["AssignmentView"];
+            };
+        };
+        PlaceList: {
+            /** Format: int32 */
+            total: number;
+            places: components["schemas"]["PlaceView"][];
         };
         FigureView: {
             /** Format: int64 */
@@ -290,6 +1158,95 @@ export interface components {
             title?: string;
             accountName: string;
         };
+        DraftList: {
+            mine: components["schemas"]["Summary"][];
+            waiting: components["schemas"]["Summary"][];
+        };
+        AreaView: {
+            key: string;
+            name: string;
+            /** Format: int64 */
+            gained: number;
+            /** Format: int64 */
+            lost: number;
+        };
+        FindingView: {
+            kind: string;
+            key: string;
+            name: string;
+            said: string;
+        };
+        ImpactView: {
+            state: string;
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            of: number;
+            summary: string;
+            /** Format: int64 */
+            gained: number;
+            /** Format: int64 */
+            lost: number;
+            /** Format: int32 */
+            gaining: number;
+            /** Format: int32 */
+            losing: number;
+            /** Format: int32 */
+            unchanged: number;
+            people: components["schemas"]["PersonView"][];
+            /** Format: int32 */
+            hidden: number;
+            accounts: components["schemas"]["AreaView"][];
+            permissions: components["schemas"]["RightView"][];
+            begin: components["schemas"]["FindingView"][];
+            end: components["schemas"]["FindingView"][];
+            denies: string[];
+        };
+        PersonView: {
+            key: string;
+            name: string;
+            title?: string;
+            account: string;
+            /** Format: int64 */
+            gained: number;
+            /** Format: int64 */
+            lost: number;
+            lockedOut: boolean;
+            author: boolean;
+        };
+        RightView: {
+            key: string;
+            name: string;
+            accessClass: string;
+            risk: string;
+            /** Format: int64 */
+            gained: number;
+            /** Format: int64 */
+            lost: number;
+        };
+        LineView: {
+            account: string;
+            accountName: string;
+            permission: string;
+            permissionName: string;
+            accessClass: string;
+            risk: string;
+            /** Format: int64 */
+            gained: number;
+            /** Format: int64 */
+            lost: number;
+            sample?: string;
+        };
+        PersonImpact: {
+            person: components["schemas"]["PersonName"];
+            /** Format: int64 */
+            gained: number;
+            /** Format: int64 */
+            lost: number;
+            before?: components["schemas"]["FigureView"];
+            after?: components["schemas"]["FigureView"];
+            lines: components["schemas"]["LineView"][];
+        };
         DemoPerson: {
             key: string;
             name: string;
@@ -325,20 +1282,6 @@ export interface components {
             name: string;
             remark: string;
         };
-        AccessAnswer: {
-            principal: components["schemas"]["Named"];
-            actingFor?: components["schemas"]["Named"];
-            in?: components["schemas"]["Named"];
-            /** Format: date-time */
-            at: string;
-            secondFactor: boolean;
-            secondFactorCounts: boolean;
-            refusal?: string;
-            limited: boolean;
-            figure: components["schemas"]["FigureView"];
-            regions: components["schemas"]["RegionView"][];
-            permissions: components["schemas"]["PermissionView"][];
-        };
         CellView: {
             permission: string;
             /** Format: int32 */
@@ -350,13 +1293,6 @@ export interface components {
             /** Format: int32 */
             denied: number;
             sample: string;
-        };
-        PermissionView: {
-            key: string;
-            name: string;
-            description?: string;
-            accessClass: string;
-            risk: string;
         };
         RegionView: {
             shape: string;
@@ -372,6 +1308,27 @@ export interface components {
             cells: components["schemas"]["CellView"][];
             below: components["schemas"]["RegionView"][];
             more: boolean;
+        };
+        AccessAnswer: {
+            principal: components["schemas"]["Named"];
+            actingFor?: components["schemas"]["Named"];
+            in?: components["schemas"]["Named"];
+            /** Format: date-time */
+            at: string;
+            secondFactor: boolean;
+            secondFactorCounts: boolean;
+            refusal?: string;
+            limited: boolean;
+            figure: components["schemas"]["FigureView"];
+            regions: components["schemas"]["RegionView"][];
+            permissions: components["schemas"]["PermissionView"][];
+        };
+        PermissionView: {
+            key: string;
+            name: string;
+            description?: string;
+            accessClass: string;
+            risk: string;
         };
         AccountView: {
             key: string;
@@ -479,6 +1436,30 @@ export interface operations {
             };
         };
     };
+    begin_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportState"];
+                };
+            };
+        };
+    };
     state: {
         parameters: {
             query?: never;
@@ -565,6 +1546,705 @@ export interface operations {
             };
         };
     };
+    scope: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScopeAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScopeCovers"];
+                };
+            };
+        };
+    };
+    rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleTakes"];
+                };
+            };
+        };
+    };
+    list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftList"];
+                };
+            };
+        };
+    };
+    begin_2: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Beginning"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenDraft"];
+                };
+            };
+        };
+    };
+    rebase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Choices"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Which"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    comment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Remark"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    approve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Content"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    apply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Application"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Applied"];
+                };
+            };
+        };
+    };
+    takeBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditList"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenDraft"];
+                };
+            };
+        };
+    };
+    draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    handle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Handling"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    page: {
+        parameters: {
+            query?: {
+                who?: string | null;
+                act?: string | null;
+                kind?: string | null;
+                thing?: string | null;
+                place?: string | null;
+                text?: string | null;
+                from?: string | null;
+                until?: string | null;
+                revision?: number | null;
+                before?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrailPage"];
+                };
+            };
+        };
+    };
+    exported: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportState"];
+                };
+            };
+        };
+    };
+    cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportState"];
+                };
+            };
+        };
+    };
+    file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    list_1: {
+        parameters: {
+            query?: {
+                account?: string;
+                text?: string;
+                draft?: string;
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThingList"];
+                };
+            };
+        };
+    };
+    uses: {
+        parameters: {
+            query?: {
+                draft?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Uses"];
+                };
+            };
+        };
+    };
+    role: {
+        parameters: {
+            query?: {
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RolePage"];
+                };
+            };
+        };
+    };
+    person: {
+        parameters: {
+            query?: {
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonPage"];
+                };
+            };
+        };
+    };
+    group: {
+        parameters: {
+            query?: {
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupPage"];
+                };
+            };
+        };
+    };
+    revisions: {
+        parameters: {
+            query?: {
+                before?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionView"][];
+                };
+            };
+        };
+    };
+    revision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionChanges"];
+                };
+            };
+        };
+    };
+    place: {
+        parameters: {
+            query: {
+                place: string;
+                draft?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacePage"];
+                };
+            };
+        };
+    };
+    matrix: {
+        parameters: {
+            query: {
+                place: string;
+                draft?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatrixView"];
+                };
+            };
+        };
+    };
+    choices: {
+        parameters: {
+            query?: {
+                text?: string;
+                account?: string;
+                draft?: string;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceView"][];
+                };
+            };
+        };
+    };
+    below: {
+        parameters: {
+            query: {
+                place: string;
+                draft?: string;
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceList"];
+                };
+            };
+        };
+    };
     people: {
         parameters: {
             query?: {
@@ -593,7 +2273,7 @@ export interface operations {
             };
         };
     };
-    choices: {
+    choices_1: {
         parameters: {
             query?: {
                 text?: string;
@@ -612,6 +2292,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Choice"][];
+                };
+            };
+        };
+    };
+    impact: {
+        parameters: {
+            query?: {
+                wait?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImpactView"];
+                };
+            };
+        };
+    };
+    cancel_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    impactOn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonImpact"];
+                };
+            };
+        };
+    };
+    open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenDraft"];
                 };
             };
         };
@@ -645,6 +2412,8 @@ export interface operations {
                 at?: string;
                 secondFactor?: boolean;
                 actingFor?: string;
+                draft?: string;
+                revision?: number;
             };
             header?: never;
             path?: never;
@@ -672,6 +2441,8 @@ export interface operations {
                 at?: string;
                 secondFactor?: boolean;
                 actingFor?: string;
+                draft?: string;
+                revision?: number;
             };
             header?: never;
             path?: never;
@@ -699,6 +2470,8 @@ export interface operations {
                 at?: string;
                 secondFactor?: boolean;
                 actingFor?: string;
+                draft?: string;
+                revision?: number;
             };
             header?: never;
             path?: never;

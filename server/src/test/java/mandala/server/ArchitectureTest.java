@@ -28,5 +28,9 @@ class ArchitectureTest {
               "mandala.server.session..",
               "mandala.server.access..",
               "mandala.server.directory..",
+              "mandala.server.draft..",
+              "mandala.server.history..",
+              "mandala.server.things..",
+              "mandala.server.trail..",
               "mandala.server.demo..");
 }

@@ -16,6 +16,7 @@ import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
+import mandala.core.model.Clause;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Thing;
@@ -56,6 +57,11 @@ public final class Authority {
       throw new IllegalArgumentException("Nobody changes the model while acting for another");
     }
     return new Authority(before, draft, session);
+  }
+
+  /** {@return whose draft it is} */
+  public Key.Principal author() {
+    return session.principal();
   }
 
   /** {@return what a change of the draft asks for} */
@@ -222,5 +228,27 @@ public final class Authority {
       }
     }
     return owners;
+  }
+
+  /**
+   * {@return the anchors of an assignment}: the resources that its scopes name; every root account
+   * where a clause names none (section 11)
+   */
+  public static Set<Key.Resource> anchorsOf(Assignment assignment, Catalogue catalogue) {
+    Set<Key.Resource> anchors = new LinkedHashSet<>();
+    List<Clause> clauses = new ArrayList<>(assignment.scope());
+    clauses.addAll(assignment.viewScope());
+    boolean everywhere = assignment.scope().isEmpty();
+    for (Clause clause : clauses) {
+      Set<Key.Resource> named = Demands.anchors(clause, assignment.subject(), catalogue);
+      everywhere |= named.isEmpty();
+      anchors.addAll(named);
+    }
+    for (Account account : catalogue.accounts().values()) {
+      if (everywhere && account.parent() == null) {
+        anchors.add(Key.Resource.of(account.key()));
+      }
+    }
+    return anchors;
   }
 }

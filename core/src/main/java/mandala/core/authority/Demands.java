@@ -67,7 +67,7 @@ final class Demands {
   private void of(@Nullable Thing old, @Nullable Thing now) {
     switch (now == null ? Objects.requireNonNull(old) : now) {
       case Principal _ -> principal((Principal) old, (Principal) now);
-      case Unit _ -> both(old, now, (it, in) -> unit((Unit) it, in));
+      case Unit _ -> both(old, now, (it, _) -> unit((Unit) it));
       case Guest _ -> both(old, now, (it, in) -> guest((Guest) it, in));
       case Group _ -> group((Group) old, (Group) now);
       case Permission _ -> both(old, now, (it, _) -> define(((Permission) it).account()));
@@ -148,7 +148,7 @@ final class Demands {
     }
   }
 
-  private void unit(Unit it, Catalogue in) {
+  private void unit(Unit it) {
     Key.Resource itself = Key.Resource.of(it.key());
     need(Supplied.PEOPLE_MANAGE, itself);
     need(
@@ -253,7 +253,8 @@ final class Demands {
     }
   }
 
-  private static Set<Key.Resource> anchors(Clause clause, Subject subject, Catalogue in) {
+  /** {@return the resources that a clause names for a subject}, none where it names none */
+  static Set<Key.Resource> anchors(Clause clause, Subject subject, Catalogue in) {
     Set<Key.Resource> anchors = new LinkedHashSet<>();
     for (Term term : clause.terms()) {
       switch (term) {

@@ -175,6 +175,44 @@ public final class Access {
   }
 
   /**
+   * {@return the first resource of an account on which a permission is allowed here and not in
+   * another access, or the other way round}
+   *
+   * @param other of the same model, or of one before or after some changes
+   */
+  public Optional<Key.Resource> sampleOfDifference(
+      Access other, Key.Permission permission, Key.Account account) {
+    for (Access one : List.of(this, other)) {
+      Access two = one == this ? other : this;
+      if (!one.it.rights.permissionId.containsKey(permission)) {
+        continue;
+      }
+      int p = one.number(permission);
+      int in = one.it.catalogue.accounts().number(account);
+      for (int type = 0; in >= 0 && type < one.it.rights.types.size(); type++) {
+        int bit = one.it.rights.bit[type][p];
+        int[] positions = one.it.places.ofType[type];
+        int end = one.it.places.ownEnd[in];
+        for (int i = Places.lowerBound(positions, one.it.places.accountAt[in]);
+            bit >= 0 && i < positions.length && positions[i] < end;
+            i++) {
+          Key.Resource key = one.it.places.key(positions[i]);
+          if (one.bit(positions[i], bit) == Verdict.ALLOWED && !two.allows(permission, key)) {
+            return Optional.of(key);
+          }
+        }
+      }
+    }
+    return Optional.empty();
+  }
+
+  private boolean allows(Key.Permission permission, Key.Resource resource) {
+    return it.rights.permissionId.containsKey(permission)
+        && it.places.find(resource) >= 0
+        && verdict(permission, resource) == Verdict.ALLOWED;
+  }
+
+  /**
    * {@return the facts of the mandala}
    *
    * @throws IllegalArgumentException if the outlook names an unknown account

@@ -11,6 +11,7 @@ import mandala.core.change.Change;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
+import mandala.core.model.Clause;
 import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Gives;
@@ -272,6 +273,31 @@ public final class Engine {
     }
     Profile profile = it.directory.profiles.require(id);
     return profile.enabled && profile.times.holdsAt(at.getEpochSecond());
+  }
+
+  /**
+   * What a scope covers, seals aside.
+   *
+   * @param count how many resources, relative terms covering whatever they might
+   * @param first the first of them, in the order of the tree
+   * @param all how many resources there are
+   * @param sealedOff how many of them lie behind a seal that no clause reaches into
+   */
+  public record Covered(int count, List<Key.Resource> first, int all, int sealedOff) {
+    /** Copies its resources. */
+    public Covered {
+      first = List.copyOf(first);
+    }
+  }
+
+  /**
+   * {@return what a scope covers}; relative terms are left out of their clauses
+   *
+   * @param most how many resources to name
+   * @throws IllegalArgumentException if it names something unknown
+   */
+  public Covered covered(List<Clause> scope, int most) {
+    return new Scopes(it).covered(scope, most);
   }
 
   /**

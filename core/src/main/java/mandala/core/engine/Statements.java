@@ -9,7 +9,6 @@ import java.util.List;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.IntStream;
-import mandala.core.model.Clause;
 import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Key;
@@ -23,7 +22,7 @@ import org.jspecify.annotations.Nullable;
  * <ol>
  *   <li>Whom to look at: members of the subjects, or those of whom who-can says that they may do
  *       any of it anywhere.
- *   <li>{@link #scope}: the places that a scope covers, seals not mattering.
+ *   <li>{@link Scopes#places}: the places that a scope covers, seals not mattering.
  *   <li>Each one's sheet is read within these places: {@link #allowed} counts, and finds the first.
  * </ol>
  */
@@ -47,7 +46,7 @@ final class Statements {
     if (permissions.isEmpty()) {
       return List.of();
     }
-    BitSet scope = scope(expectation.scope());
+    BitSet scope = new Scopes(it).places(expectation.scope());
     return switch (expectation.form()) {
       case CAN -> each(withSubjects(expectation.subjects()), permissions, scope, false);
       case CANNOT -> each(withSubjects(expectation.subjects()), permissions, scope, true);
@@ -59,28 +58,6 @@ final class Statements {
       }
       case COUNT -> counted(expectation, permissions, scope);
     };
-  }
-
-  /** The places that a scope covers; it has no relative terms (section 9). */
-  private BitSet scope(List<Clause> clauses) {
-    GroundReader reader = new GroundReader(it.catalogue, it.places, it.rights);
-    BitSet covered = new BitSet();
-    for (Clause clause : clauses) {
-      Ground ground = reader.read(clause, -1);
-      BitSet here = new BitSet();
-      for (int i = 0; i < ground.spans().size(); i++) {
-        here.set(ground.spans().start[i], ground.spans().end[i]);
-      }
-      if (ground.type() >= 0) {
-        BitSet typed = new BitSet();
-        for (int position : it.places.ofType[ground.type()]) {
-          typed.set(position);
-        }
-        here.and(typed);
-      }
-      covered.or(here);
-    }
-    return covered;
   }
 
   /** Active principals that have one of some subjects; -1 is anonymous. */

@@ -11,12 +11,16 @@ import mandala.core.engine.Session;
 import mandala.core.engine.Verdict;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.route.Explanation;
 import mandala.core.route.Route;
 import mandala.document.RouteText;
 import mandala.server.platform.Problem;
+import mandala.server.session.Trace;
+import mandala.server.trail.Happening;
+import mandala.server.trail.Trail;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -34,9 +38,13 @@ class AskController {
   private static final int TOLD_AT_ONCE = 4_000;
 
   private final Sights sights;
+  private final Trail trail;
+  private final Trace trace;
 
-  AskController(Sights sights) {
+  AskController(Sights sights, Trail trail, Trace trace) {
     this.sights = sights;
+    this.trail = trail;
+    this.trace = trace;
   }
 
   /**
@@ -74,13 +82,16 @@ class AskController {
       @RequestParam(defaultValue = "false") boolean doors,
       @RequestParam(required = false) @Nullable Instant at,
       @RequestParam(defaultValue = "false") boolean secondFactor,
-      @RequestParam(required = false) @Nullable String actingFor) {
-    Sights.Look look = sights.look();
-    Catalogue catalogue = look.state().engine().catalogue();
+      @RequestParam(required = false) @Nullable String actingFor,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam(required = false) @Nullable Long revision) {
+    Sights.Look look = sights.look(draft, revision);
+    Catalogue catalogue = look.asked().engine().catalogue();
     Asked asked = Asked.of(look.sight(), catalogue, principal, actingFor);
     Key.Account account = in == null ? null : account(catalogue, in);
     Session session = session(look, asked, at, secondFactor);
-    Access access = look.state().engine().access(session);
+    note(look, asked, "asked what they can do");
+    Access access = look.asked().engine().access(session);
     Set<Key.Account> only = asked.only();
     Outlook outlook = new Outlook(account, doors, only);
     Set<Key.Account> readable = look.sight().readableAccounts();
@@ -113,6 +124,22 @@ class AskController {
                     FigureView.word(it.accessClass()),
                     FigureView.word(it.risk())))
             .toList());
+  }
+
+  /** Questions about another person stand in the trail. */
+  private void note(Sights.Look look, Asked asked, String said) {
+    Principal whom = asked.principal();
+    if (!whom.key().equals(look.sight().viewer())) {
+      Catalogue catalogue = look.state().engine().catalogue();
+      trail.writeAlone(
+          trace
+              .by(Happening.Act.ASKED, List.of(whom.account().value()), said)
+              .about(
+                  Kind.PRINCIPALS.field(),
+                  whom.key().value(),
+                  whom.about().nameOr(whom.key()),
+                  Places.above(Sight.placeOf(whom), catalogue)));
+    }
   }
 
   private static Session session(
@@ -151,16 +178,18 @@ class AskController {
       @RequestParam(required = false) @Nullable String in,
       @RequestParam(required = false) @Nullable Instant at,
       @RequestParam(defaultValue = "false") boolean secondFactor,
-      @RequestParam(required = false) @Nullable String actingFor) {
-    Sights.Look look = sights.look();
-    Catalogue catalogue = look.state().engine().catalogue();
+      @RequestParam(required = false) @Nullable String actingFor,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam(required = false) @Nullable Long revision) {
+    Sights.Look look = sights.look(draft, revision);
+    Catalogue catalogue = look.asked().engine().catalogue();
     Asked asked = Asked.of(look.sight(), catalogue, principal, actingFor);
     Key.Account account = in == null ? null : account(catalogue, in);
     Key.Resource top = resource(resource);
     if (askable(asked, catalogue, top) == null) {
       throw Problem.notFound("There is no '" + resource + "' to ask about here.");
     }
-    Access access = look.state().engine().access(session(look, asked, at, secondFactor));
+    Access access = look.asked().engine().access(session(look, asked, at, secondFactor));
     return access.refusal().isPresent()
         ? List.of()
         : RegionView.of(
@@ -197,9 +226,11 @@ class AskController {
       @RequestParam String resource,
       @RequestParam(required = false) @Nullable Instant at,
       @RequestParam(defaultValue = "false") boolean secondFactor,
-      @RequestParam(required = false) @Nullable String actingFor) {
-    Sights.Look look = sights.look();
-    Catalogue catalogue = look.state().engine().catalogue();
+      @RequestParam(required = false) @Nullable String actingFor,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam(required = false) @Nullable Long revision) {
+    Sights.Look look = sights.look(draft, revision);
+    Catalogue catalogue = look.asked().engine().catalogue();
     Asked asked = Asked.of(look.sight(), catalogue, principal, actingFor);
     Key.Resource where = resource(resource);
     Key.Account account = askable(asked, catalogue, where);
@@ -210,14 +241,15 @@ class AskController {
           "There is no '" + (what == null ? permission : resource) + "' to ask about here.");
     }
     Question question = session(look, asked, at, secondFactor).asks(what.key(), where);
-    Verdict verdict = look.state().engine().decide(question).verdict();
+    note(look, asked, "asked why, or why not: " + what.key() + " on " + where);
+    Verdict verdict = look.asked().engine().decide(question).verdict();
     boolean named = verdict == Verdict.ALLOWED || look.sight().mayRead(account);
     if (verdict == Verdict.NOT_APPLICABLE) {
       throw Problem.badRequest(
           "Nothing to explain",
           "'" + what.about().nameOr(what.key()) + "' is not an action on such a resource.");
     }
-    Explanation explanation = look.state().routes().explain(question);
+    Explanation explanation = look.asked().routes().explain(question);
     RouteText text = new RouteText(catalogue);
     List<Route> near = named ? explanation.near() : mine(explanation.near());
     return new RoutesAnswer(

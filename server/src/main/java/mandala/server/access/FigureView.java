@@ -57,7 +57,8 @@ public record FigureView(long rights, List<Sector> sectors) {
         petal.risk() == null ? null : word(petal.risk()));
   }
 
-  static String word(Enum<?> constant) {
+  /** {@return a constant as the API writes it} */
+  public static String word(Enum<?> constant) {
     return constant.name().toLowerCase(Locale.ROOT).replace('_', '-');
   }
 }

@@ -7,13 +7,31 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import mandala.core.authority.Authority;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Session;
+import mandala.core.model.Account;
+import mandala.core.model.Activation;
+import mandala.core.model.Assignment;
+import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
+import mandala.core.model.Delegation;
+import mandala.core.model.Exclusion;
+import mandala.core.model.Expectation;
+import mandala.core.model.Group;
 import mandala.core.model.Guest;
 import mandala.core.model.Key;
+import mandala.core.model.Pattern;
+import mandala.core.model.Permission;
+import mandala.core.model.PermissionSet;
 import mandala.core.model.Principal;
+import mandala.core.model.Resource;
+import mandala.core.model.ResourceCollection;
+import mandala.core.model.ResourceType;
+import mandala.core.model.Role;
 import mandala.core.model.Supplied;
+import mandala.core.model.Thing;
+import mandala.core.model.Unit;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -25,6 +43,7 @@ public final class Sight {
   private final Engine engine;
   private final Catalogue catalogue;
   private final Session session;
+  private @Nullable Boolean readsAnybody;
   private final Map<Key.Permission, Map<Key.Resource, Boolean>> decided = new HashMap<>();
 
   /** What may be told of a principal's access. */
@@ -82,6 +101,66 @@ public final class Sight {
     return may(Supplied.DIRECTORY_READ, Key.Resource.of(account));
   }
 
+  /** {@return whether the viewer may read a thing} (section 11), by the names of a catalogue */
+  public boolean mayRead(Thing thing, Catalogue in) {
+    return switch (thing) {
+      case Principal it ->
+          it.key().equals(session.principal())
+              || may(Supplied.DIRECTORY_READ, standing(placeOf(it), in));
+      case Account it -> may(Supplied.DIRECTORY_READ, standing(Key.Resource.of(it.key()), in));
+      case Unit it -> may(Supplied.DIRECTORY_READ, standing(Key.Resource.of(it.key()), in));
+      case Group it -> may(Supplied.DIRECTORY_READ, standing(Key.Resource.of(it.key()), in));
+      case Guest it -> mayRead(it.account()) || mayRead(it.principal(), in);
+      case Activation it -> mayRead(it.principal(), in);
+      case Delegation it -> mayRead(it.principal(), in) || mayRead(it.delegate(), in);
+      case Resource it -> mayRead(it.account());
+      case ResourceCollection it -> mayRead(it.account());
+      case Assignment it ->
+          Authority.anchorsOf(it, in).stream()
+              .map(anchor -> in.has(anchor) ? in.accountOf(anchor) : null)
+              .allMatch(account -> account != null && mayRead(account));
+      case Bridge it -> {
+        Group source = in.groups().get(it.group());
+        yield mayRead(it.account()) || (source != null && mayRead(source.account()));
+      }
+      case Pattern it -> mayReadDefinition(it.account());
+      case Permission it -> mayReadDefinition(it.account());
+      case PermissionSet it -> mayReadDefinition(it.account());
+      case Role it -> mayReadDefinition(it.account());
+      case ResourceType it -> mayReadDefinition(it.account());
+      case Exclusion it -> mayReadDefinition(it.account());
+      case Expectation it -> mayReadDefinition(it.account());
+    };
+  }
+
+  /** What a draft creates stands for its nearest ancestor that there is. */
+  private Key.Resource standing(Key.Resource resource, Catalogue in) {
+    Key.Resource at = resource;
+    while (!catalogue.has(at) && in.has(at)) {
+      Key.Resource parent = in.parentOf(at);
+      if (parent == null) {
+        return at;
+      }
+      at = parent;
+    }
+    return at;
+  }
+
+  private boolean mayRead(Key.Principal key, Catalogue in) {
+    Principal principal = in.principals().get(key);
+    return principal != null && mayRead(principal);
+  }
+
+  /** Shared definitions are read by all who may read anything. */
+  private boolean mayReadDefinition(Key.@Nullable Account account) {
+    return account == null ? mayReadAnybody() : mayRead(account);
+  }
+
+  /** {@return the session with whose rights is looked} */
+  public Session session() {
+    return session;
+  }
+
   /** {@return the accounts of which the viewer may read what they hold} */
   public Set<Key.Account> readableAccounts() {
     Set<Key.Account> readable = new LinkedHashSet<>();
@@ -95,6 +174,15 @@ public final class Sight {
 
   /** {@return whether the viewer may read anything of the directory but itself} */
   public boolean mayReadAnybody() {
+    Boolean known = readsAnybody;
+    if (known == null) {
+      known = readsAnybody();
+      readsAnybody = known;
+    }
+    return known;
+  }
+
+  private boolean readsAnybody() {
     if (!readableAccounts().isEmpty()) {
       return true;
     }

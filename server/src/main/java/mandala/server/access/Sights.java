@@ -1,7 +1,12 @@
 package mandala.server.access;
 
+import mandala.core.engine.Engine;
+import mandala.server.model.History;
 import mandala.server.model.LiveModel;
+import mandala.server.platform.Problem;
 import mandala.server.session.Viewer;
+import org.jspecify.annotations.Nullable;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 
 /** Makes the sight of whoever calls. */
@@ -10,23 +15,73 @@ public class Sights {
 
   private final LiveModel model;
   private final Viewer viewer;
+  private final History history;
+  private final ObjectProvider<Overlay> overlays;
 
-  Sights(LiveModel model, Viewer viewer) {
+  Sights(LiveModel model, Viewer viewer, History history, ObjectProvider<Overlay> overlays) {
     this.model = model;
     this.viewer = viewer;
+    this.history = history;
+    this.overlays = overlays;
+  }
+
+  /** Lays drafts over the model. */
+  public interface Overlay {
+
+    /**
+     * {@return the model with a draft laid over it}
+     *
+     * @param draft its id, or {@code open} for the caller's open one; where that is none, the model
+     *     as it is
+     * @throws Problem if there is no such draft to the caller's eyes, or it leaves a faulty model
+     */
+    LiveModel.State with(String draft, LiveModel.State now, Sight sight);
   }
 
   /**
    * One call's view of the model: the state and what the caller may see of it, fitting together.
    *
-   * @param state the model
-   * @param sight what may be seen of it
+   * @param state the model as it is, by which rights are judged
+   * @param asked the model that is asked about: the same, a past one, or one with a draft
+   * @param sight what may be seen
    */
-  public record Look(LiveModel.State state, Sight sight) {}
+  public record Look(LiveModel.State state, LiveModel.State asked, Sight sight) {}
 
   /** {@return the look of the running call} */
   public Look look() {
+    return look(null, null);
+  }
+
+  /**
+   * {@return the look of the running call}
+   *
+   * @param draft a draft to lay over the model, or null
+   * @param revision the revision to look at, or null for the newest
+   * @throws Problem if there is no such revision or draft, or both are named
+   */
+  public Look look(@Nullable String draft, @Nullable Long revision) {
     LiveModel.State state = model.state();
-    return new Look(state, new Sight(state.engine(), viewer.session()));
+    Sight sight = new Sight(state.engine(), viewer.session());
+    boolean drafted = draft != null && !draft.isBlank();
+    if (drafted && revision != null) {
+      throw Problem.badRequest(
+          "A draft or a revision, not both",
+          "A draft is laid over the newest revision. Leave out one.");
+    }
+    if (revision != null && revision != state.revision()) {
+      return new Look(state, past(revision, state), sight);
+    }
+    Overlay overlay = drafted ? overlays.getIfAvailable() : null;
+    return new Look(
+        state, overlay == null || draft == null ? state : overlay.with(draft, state, sight), sight);
+  }
+
+  private LiveModel.State past(long revision, LiveModel.State now) {
+    Engine engine = history.engineAt(revision, now);
+    if (engine == null) {
+      throw Problem.notFound(
+          "There is no revision " + revision + ". Choose one from 1 to " + now.revision() + ".");
+    }
+    return LiveModel.State.of(revision, now.demo(), engine);
   }
 }

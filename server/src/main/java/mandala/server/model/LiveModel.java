@@ -10,6 +10,8 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.function.Function;
+import java.util.function.ObjLongConsumer;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
 import mandala.core.model.AccessModel;
@@ -40,12 +42,14 @@ public class LiveModel {
   private static final long KEPT = 10_000;
 
   private static final String WHOLE = "WHOLE";
+  private static final int ATTEMPTS = 5;
 
   private final EntityManager entities;
   private final ModelTables tables;
   private final TransactionTemplate transactions;
   private final Clock clock;
   private final Loading loading;
+  private final History history;
   private volatile @Nullable State state;
 
   LiveModel(
@@ -53,12 +57,14 @@ public class LiveModel {
       ModelTables tables,
       TransactionTemplate transactions,
       Clock clock,
-      Loading loading) {
+      Loading loading,
+      History history) {
     this.entities = entities;
     this.tables = tables;
     this.transactions = transactions;
     this.clock = clock;
     this.loading = loading;
+    this.history = history;
   }
 
   /**
@@ -70,7 +76,8 @@ public class LiveModel {
    */
   public record State(
       long revision, boolean demo, Engine engine, Routes routes, PeopleByName people) {
-    static State of(long revision, boolean demo, Engine engine) {
+    /** {@return a state that an engine answers for} */
+    public static State of(long revision, boolean demo, Engine engine) {
       PeopleByName people = new PeopleByName(engine.catalogue().principals());
       return new State(revision, demo, engine, Routes.of(engine), people);
     }
@@ -111,15 +118,22 @@ public class LiveModel {
     return entities.find(Revision.class, 1, lock);
   }
 
+  /** Replaces the model as the server itself. */
+  public State replace(AccessModel model, boolean demo, Consumer<EntityManager> alongside) {
+    return replace(
+        model, demo, Cause.ofServer("The first model"), (session, _) -> alongside.accept(session));
+  }
+
   /**
    * Replaces the model in one transaction; whoever asks sees the old model or the new one.
    *
    * @param model checked: it has no faults
-   * @param alongside more to write in the same transaction
+   * @param cause why, and by whom
+   * @param alongside more to write in the same transaction; it gets the revision's number
    * @return the new state
    */
   public synchronized State replace(
-      AccessModel model, boolean demo, Consumer<EntityManager> alongside) {
+      AccessModel model, boolean demo, Cause cause, ObjLongConsumer<EntityManager> alongside) {
     AccessModel sorted = model.sorted();
     Engine engine = Engine.of(sorted);
     long number =
@@ -127,7 +141,8 @@ public class LiveModel {
             demo,
             revision -> {
               tables.replace(sorted);
-              alongside.accept(entities);
+              history.note(revision, clock.instant(), cause, sorted);
+              alongside.accept(entities, revision);
               touch(revision, WHOLE, "");
             });
     return publish(State.of(number, demo, engine));
@@ -140,22 +155,57 @@ public class LiveModel {
    * @throws IllegalArgumentException if they do not fit the newest model, or leave a faulty one;
    *     the message names what is wrong, and nothing has changed
    */
-  public synchronized State change(List<Change> changes) {
-    catchUp();
-    State before = state();
-    Engine engine = before.engine().after(changes);
-    long number =
-        advance(
-            before.demo(),
-            revision -> {
-              if (revision != before.revision() + 1) {
-                throw new IllegalArgumentException(
-                    "The model was changed at the same moment. Look at it and try again");
-              }
-              tables.write(changes);
-              Touch.by(changes).forEach(it -> touch(revision, it.kind().name(), it.key()));
-            });
-    return publish(State.of(number, before.demo(), engine));
+  public State change(List<Change> changes) {
+    return change(_ -> changes, Cause.ofServer("Changed by the server"), (_, _) -> {});
+  }
+
+  /**
+   * Decides on the newest model what to change, and does so in one transaction. Nothing else
+   * changes the model between the two, here or in another instance.
+   *
+   * @param decide what to change; may refuse by throwing, and is asked again where another instance
+   *     was faster; no changes, no revision
+   * @param alongside more to write in the same transaction; it gets the state before and the
+   *     revision's number
+   * @return the new state
+   * @throws IllegalArgumentException if the changes do not fit the newest model, or leave a faulty
+   *     one; the message names what is wrong, and nothing has changed
+   */
+  public synchronized State change(
+      Function<State, List<Change>> decide, Cause cause, ObjLongConsumer<State> alongside) {
+    for (int attempt = 1; attempt <= ATTEMPTS; attempt++) {
+      catchUp();
+      State before = state();
+      List<Change> changes = decide.apply(before);
+      if (changes.isEmpty()) {
+        return before;
+      }
+      Engine engine = before.engine().after(changes);
+      try {
+        long number =
+            advance(
+                before.demo(),
+                revision -> {
+                  if (revision != before.revision() + 1) {
+                    throw new Overtaken();
+                  }
+                  tables.write(changes);
+                  Touch.by(changes).forEach(it -> touch(revision, it.kind().name(), it.key()));
+                  history.note(revision, clock.instant(), cause, changes, engine);
+                  alongside.accept(before, revision);
+                });
+        return publish(State.of(number, before.demo(), engine));
+      } catch (Overtaken _) {
+        // decided on a model that is the newest no more: once more
+      }
+    }
+    throw new IllegalArgumentException(
+        "The model was changed again and again at the same moment. Look at it and try again");
+  }
+
+  /** Another instance made a revision since this one decided. */
+  private static final class Overtaken extends RuntimeException {
+    private static final long serialVersionUID = 1;
   }
 
   private long advance(boolean demo, Consumer<Long> write) {

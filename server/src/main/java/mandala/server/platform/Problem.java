@@ -40,6 +40,11 @@ public final class Problem extends RuntimeException {
         faults);
   }
 
+  /** {@return that what somebody wants to change has faults} */
+  public static Problem faultyChange(String title, String detail, List<Fault> faults) {
+    return new Problem(HttpStatus.UNPROCESSABLE_CONTENT, "faulty-change", title, detail, faults);
+  }
+
   /** {@return that nobody is signed in} */
   public static Problem signedOut(String detail) {
     return new Problem(

@@ -4,6 +4,7 @@ import jakarta.servlet.http.HttpServletRequest;
 import java.util.Locale;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.dao.DataAccessResourceFailureException;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
@@ -25,9 +26,19 @@ class ProblemAnswers extends ResponseEntityExceptionHandler {
 
   private static final Logger LOG = LoggerFactory.getLogger(ProblemAnswers.class);
 
+  private final ApplicationEventPublisher events;
+
+  ProblemAnswers(ApplicationEventPublisher events) {
+    this.events = events;
+  }
+
   @ExceptionHandler
-  ResponseEntity<ProblemDetail> problem(Problem problem) {
-    return answer(problem.document());
+  ResponseEntity<ProblemDetail> problem(Problem problem, HttpServletRequest request) {
+    ProblemDetail document = problem.document();
+    if (document.getStatus() == HttpStatus.FORBIDDEN.value()) {
+      events.publishEvent(new Refused(request, String.valueOf(problem.getMessage())));
+    }
+    return answer(document);
   }
 
   @ExceptionHandler({

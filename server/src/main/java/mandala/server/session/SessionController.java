@@ -13,6 +13,8 @@ import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
+import mandala.server.trail.Happening;
+import mandala.server.trail.Trail;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
@@ -38,18 +40,24 @@ class SessionController {
   private final LiveModel model;
   private final Viewer viewer;
   private final SecurityContextRepository contexts;
+  private final Trail trail;
+  private final Trace trace;
 
   SessionController(
       SignIn signIn,
       Throttle throttle,
       LiveModel model,
       Viewer viewer,
-      SecurityContextRepository contexts) {
+      SecurityContextRepository contexts,
+      Trail trail,
+      Trace trace) {
     this.signIn = signIn;
     this.throttle = throttle;
     this.model = model;
     this.viewer = viewer;
     this.contexts = contexts;
+    this.trail = trail;
+    this.trace = trace;
   }
 
   /** Name (key or e-mail address), password, and the code of the second factor or nothing. */
@@ -110,8 +118,19 @@ class SessionController {
       HttpServletResponse response) {
     Key.Principal name = signIn.named(attempt.name());
     throttle.attempt(name.value(), request.getRemoteAddr());
-    SignedIn signedIn = signIn.check(name, attempt.password(), attempt.code());
+    SignedIn signedIn;
+    try {
+      signedIn = signIn.check(name, attempt.password(), attempt.code());
+    } catch (Problem refusal) {
+      trail.writeAlone(trace.atHome(Happening.Act.REFUSED, name.value(), "Signing in was refused"));
+      throw refusal;
+    }
     throttle.succeeded(name.value(), request.getRemoteAddr());
+    trail.writeAlone(
+        trace.atHome(
+            Happening.Act.SIGNED_IN,
+            name.value(),
+            signedIn.secondFactor() ? "Signed in with a second factor" : "Signed in"));
     return keep(signedIn, request, response);
   }
 
@@ -125,6 +144,8 @@ class SessionController {
     throttle.attempt(current.principal(), request.getRemoteAddr());
     SignedIn signedIn = signIn.stepUp(current, code.code());
     throttle.succeeded(current.principal(), request.getRemoteAddr());
+    trail.writeAlone(
+        trace.atHome(Happening.Act.SIGNED_IN, current.principal(), "Showed a second factor"));
     return keep(signedIn, request, response);
   }
 
@@ -145,6 +166,10 @@ class SessionController {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void signOut(HttpServletRequest request) {
     HttpSession session = request.getSession(false);
+    SignedIn current = Viewer.current();
+    if (current != null) {
+      trail.writeAlone(trace.atHome(Happening.Act.SIGNED_OUT, current.principal(), "Signed out"));
+    }
     if (session != null) {
       session.invalidate();
     }

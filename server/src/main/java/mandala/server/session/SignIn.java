@@ -71,15 +71,19 @@ public class SignIn {
   }
 
   private boolean hasCode(Credential credential, String code) {
-    OptionalLong step =
-        credential.totpSecret() == null
-            ? OptionalLong.empty()
-            : Totp.step(credential.totpSecret(), code, clock.instant());
-    if (step.isEmpty() || !credential.use(step.getAsLong())) {
+    if (!isRight(credential, code)) {
       throw Problem.signedOut(
           "The code is not right, or was used before. Wait for the next one and try again.");
     }
     return true;
+  }
+
+  private boolean isRight(Credential credential, String code) {
+    OptionalLong step =
+        credential.totpSecret() == null
+            ? OptionalLong.empty()
+            : Totp.step(credential.totpSecret(), code, clock.instant());
+    return step.isPresent() && credential.use(step.getAsLong());
   }
 
   /**
@@ -95,6 +99,39 @@ public class SignIn {
       throw Problem.badRequest("No second factor", "You are not enrolled for a second factor.");
     }
     return new SignedIn(signedIn.principal(), hasCode(credential, code));
+  }
+
+  /**
+   * Has somebody who is signed in prove once more who they are, before something that cannot be
+   * done by accident.
+   *
+   * @param proof the current code where they are enrolled, else the password
+   * @return whether it was a second factor
+   * @throws Problem if it is not right
+   */
+  @Transactional
+  public boolean confirm(Key.Principal who, String proof) {
+    Credential credential =
+        entities.find(Credential.class, who.value(), LockModeType.PESSIMISTIC_WRITE);
+    if (credential == null) {
+      throw Problem.badRequest("Nothing to prove it with", "You have no password here.");
+    }
+    if (credential.totpSecret() != null) {
+      if (proof.isBlank()) {
+        throw Problem.badRequest("The code is missing", "Give the current code and try again.");
+      }
+      if (!isRight(credential, proof.strip())) {
+        throw Problem.badRequest(
+            "The code is not right",
+            "It is wrong, or was used before. Nothing was changed. Wait for the next one.");
+      }
+      return true;
+    }
+    if (!passwords.matches(proof, credential.passwordHash())) {
+      throw Problem.badRequest(
+          "The password is not right", "Nothing was changed. Type it again and try once more.");
+    }
+    return false;
   }
 
   /** {@return whether a principal has a second factor to show} */

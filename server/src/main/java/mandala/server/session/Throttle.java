@@ -16,7 +16,7 @@ import org.springframework.stereotype.Component;
  * database so that all instances count together. A success gives a name its failures back.
  */
 @Component
-class Throttle {
+public class Throttle {
 
   private static final int FAILURES_A_NAME = 5;
   private static final int FAILURES_AN_ADDRESS = 50;
@@ -55,7 +55,7 @@ class Throttle {
    *
    * @throws Problem if there were too many failures
    */
-  void attempt(String name, String address) {
+  public void attempt(String name, String address) {
     if (!byName(name).tryConsume(1) || !byAddress(address).tryConsume(1)) {
       throw Problem.tooMany(
           "After too many failed attempts sign-in rests for some minutes. Wait two minutes, then"
@@ -63,7 +63,7 @@ class Throttle {
     }
   }
 
-  void succeeded(String name, String address) {
+  public void succeeded(String name, String address) {
     byName(name).reset();
     byAddress(address).addTokens(1);
   }

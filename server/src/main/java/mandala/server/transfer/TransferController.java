@@ -4,6 +4,7 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.InputStream;
+import java.util.List;
 import java.util.concurrent.locks.ReentrantLock;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Session;
@@ -14,9 +15,13 @@ import mandala.core.model.Permission;
 import mandala.core.model.Supplied;
 import mandala.document.DocumentReader;
 import mandala.document.DocumentWriter;
+import mandala.server.model.Cause;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
+import mandala.server.session.Trace;
 import mandala.server.session.Viewer;
+import mandala.server.trail.Happening;
+import mandala.server.trail.Trail;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PutMapping;
@@ -33,11 +38,15 @@ class TransferController {
 
   private final LiveModel model;
   private final Viewer viewer;
+  private final Trail trail;
+  private final Trace trace;
   private final ReentrantLock importing = new ReentrantLock();
 
-  TransferController(LiveModel model, Viewer viewer) {
+  TransferController(LiveModel model, Viewer viewer, Trail trail, Trace trace) {
     this.model = model;
     this.viewer = viewer;
+    this.trail = trail;
+    this.trace = trace;
   }
 
   /** What an import did. */
@@ -50,6 +59,8 @@ class TransferController {
     for (Key.Account account : engine.catalogue().accounts().keySet()) {
       requireOn(engine, session, Supplied.DIRECTORY_READ, account, "export the model");
     }
+    trail.writeAlone(
+        trace.by(Happening.Act.EXPORTED, accounts(engine), "Exported the whole model"));
     response.setContentType(MediaType.APPLICATION_JSON_VALUE);
     response.setHeader("Content-Disposition", "attachment; filename=\"mandala.model.json\"");
     DocumentWriter.write(engine.catalogue().model(), response.getOutputStream());
@@ -72,11 +83,26 @@ class TransferController {
       AccessModel read = read(request.getInputStream());
       requireStillOwned(session, read);
       // a demo stays one: its people's passwords are known to everybody
-      LiveModel.State state = model.replace(read, model.state().demo(), _ -> {});
+      LiveModel.State state =
+          model.replace(
+              read,
+              model.state().demo(),
+              new Cause(session.principal().value(), "Imported a whole model", null, null),
+              (_, _) ->
+                  trail.write(
+                      List.of(
+                          trace.by(
+                              Happening.Act.IMPORTED,
+                              accounts(engine),
+                              "Imported a whole model of " + read.size() + " things"))));
       return new Imported(state.revision(), read.size());
     } finally {
       importing.unlock();
     }
+  }
+
+  private static List<String> accounts(Engine engine) {
+    return engine.catalogue().accounts().keySet().stream().map(Key::value).toList();
   }
 
   /** {@return whether an import is running} */

@@ -1,0 +1,107 @@
+package mandala.core.engine;
+
+import java.util.BitSet;
+import java.util.List;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Clause;
+import mandala.core.model.Key;
+import mandala.core.model.Term;
+
+/** Tells what scopes cover, for nobody in particular. */
+final class Scopes {
+
+  private final Snapshot it;
+
+  Scopes(Snapshot it) {
+    this.it = it;
+  }
+
+  /** {@return the places that a scope covers}, seals aside; relative terms cover what they might */
+  BitSet places(List<Clause> clauses) {
+    BitSet covered = new BitSet();
+    clauses.forEach(clause -> covered.or(places(ground(clause))));
+    return covered;
+  }
+
+  private Ground ground(Clause clause) {
+    List<Term> fixed = clause.terms().stream().filter(term -> !term.relative()).toList();
+    Clause rest =
+        fixed.isEmpty() ? Clause.of(new Term.Everything()) : new Clause(List.copyOf(fixed));
+    return new GroundReader(it.catalogue, it.places, it.rights).read(rest, -1);
+  }
+
+  private BitSet places(Ground ground) {
+    BitSet here = new BitSet();
+    for (int i = 0; i < ground.spans().size(); i++) {
+      here.set(ground.spans().start[i], ground.spans().end[i]);
+    }
+    here.and(ground.type() < 0 ? there() : ofType(ground.type()));
+    return here;
+  }
+
+  private BitSet ofType(int type) {
+    BitSet typed = new BitSet();
+    for (int position : it.places.ofType[type]) {
+      typed.set(position);
+    }
+    return typed;
+  }
+
+  private BitSet there() {
+    BitSet all = new BitSet();
+    for (int type = 0; type < it.rights.types.size(); type++) {
+      all.or(ofType(type));
+    }
+    return all;
+  }
+
+  Engine.Covered covered(List<Clause> scope, int most) {
+    scope.forEach(this::requireKnown);
+    BitSet covered = new BitSet();
+    BitSet reached = new BitSet();
+    for (Clause clause : scope) {
+      Ground ground = ground(clause);
+      BitSet here = places(ground);
+      covered.or(here);
+      here.stream()
+          .filter(at -> {
+            int span = ground.spans().find(at);
+            return span >= 0 && it.places.seal[at] <= ground.spans().floor[span];
+          })
+          .forEach(reached::set);
+    }
+    BitSet sealed = (BitSet) covered.clone();
+    sealed.andNot(reached);
+    return new Engine.Covered(
+        covered.cardinality(),
+        covered.stream().limit(most).mapToObj(it.places::key).toList(),
+        there().cardinality(),
+        sealed.cardinality());
+  }
+
+  private void requireKnown(Clause clause) {
+    Catalogue catalogue = it.catalogue;
+    for (Term term : clause.terms()) {
+      Key unknown =
+          switch (term) {
+            case Term.Tree(Key.Resource key) -> catalogue.has(key) ? null : key;
+            case Term.Only(Key.Resource key) -> catalogue.has(key) ? null : key;
+            case Term.InAccount(Key.Account key) ->
+                catalogue.accounts().containsKey(key) ? null : key;
+            case Term.InCollection(Key.Collection key) ->
+                catalogue.collections().containsKey(key) ? null : key;
+            case Term.InUnit(Key.Unit key) -> catalogue.units().containsKey(key) ? null : key;
+            case Term.OfType(Key.Type key) -> catalogue.types().contains(key) ? null : key;
+            case Term.Everything _,
+                Term.OwnAccount _,
+                Term.OwnUnit _,
+                Term.OwnedBy _,
+                Term.Labelled _ ->
+                null;
+          };
+      if (unknown != null) {
+        throw new IllegalArgumentException("There is no '" + unknown + "'; choose from the list");
+      }
+    }
+  }
+}

@@ -1,0 +1,67 @@
+package mandala.server.draft;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
+import mandala.core.change.Rebase;
+import mandala.core.engine.Engine;
+import mandala.server.access.Sight;
+import mandala.server.access.Sights;
+import mandala.server.model.LiveModel;
+import mandala.server.platform.Problem;
+import org.springframework.stereotype.Component;
+
+/** Lays drafts over the model, for questions and screens; the last few are kept. */
+@Component
+class DraftOverlay implements Sights.Overlay {
+
+  private static final int KEPT = 8;
+
+  private final Drafts drafts;
+  private final Map<String, LiveModel.State> kept = new LinkedHashMap<>(16, 0.75f, true);
+
+  DraftOverlay(Drafts drafts) {
+    this.drafts = drafts;
+  }
+
+  @Override
+  public LiveModel.State with(String draft, LiveModel.State now, Sight sight) {
+    String viewer = sight.viewer().value();
+    DraftRow row = ("open".equals(draft) ? drafts.open(viewer) : drafts.find(draft)).orElse(null);
+    if (row == null && "open".equals(draft)) {
+      return now;
+    }
+    if (row == null
+        || !(row.owner().equals(viewer) || row.isReadBy(sight, now.engine().catalogue()))) {
+      throw Problem.notFound("There is no such draft. Look at the list of drafts.");
+    }
+    String what = now.revision() + " " + row.content();
+    synchronized (kept) {
+      LiveModel.State known = kept.get(what);
+      if (known != null) {
+        return known;
+      }
+    }
+    LiveModel.State with = laid(row, now);
+    synchronized (kept) {
+      kept.put(what, with);
+      if (kept.size() > KEPT) {
+        kept.remove(kept.keySet().iterator().next());
+      }
+    }
+    return with;
+  }
+
+  private static LiveModel.State laid(DraftRow row, LiveModel.State now) {
+    var draft = Rebase.of(row.draft(), now.engine().catalogue()).draft();
+    if (draft.isEmpty()) {
+      return now;
+    }
+    try {
+      Engine after = now.engine().after(draft.inOrder());
+      return LiveModel.State.of(now.revision(), now.demo(), after);
+    } catch (IllegalArgumentException e) {
+      throw Problem.conflict(
+          "The draft leaves a faulty model", "Open the draft and mend it: " + e.getMessage() + ".");
+    }
+  }
+}

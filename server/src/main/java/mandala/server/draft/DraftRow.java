@@ -1,0 +1,167 @@
+package mandala.server.draft;
+
+import jakarta.persistence.Column;
+import jakarta.persistence.Entity;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+import mandala.core.change.Draft;
+import mandala.core.change.Rebase;
+import mandala.core.model.Catalogue;
+import mandala.document.ThingDocument;
+import mandala.server.access.Sight;
+import org.apache.commons.codec.digest.DigestUtils;
+import org.jspecify.annotations.Nullable;
+
+/** A draft as it is kept. */
+@Entity
+@Table(name = "draft")
+class DraftRow {
+
+  /** Where a draft stands. */
+  enum State {
+    OPEN,
+    ASIDE,
+    APPLIED,
+    DISCARDED;
+
+    String word() {
+      return name().toLowerCase(java.util.Locale.ROOT);
+    }
+  }
+
+  @Id private String id = "";
+  private String owner = "";
+  private @Nullable String name;
+  private String state = State.OPEN.word();
+  private long base;
+  private String changes = "[]";
+  private long version;
+
+  @Column(name = "takes_back")
+  private @Nullable Long takesBack;
+
+  @Column(name = "applied_as")
+  private @Nullable Long appliedAs;
+
+  @Column(name = "created_at")
+  private Instant createdAt = Instant.EPOCH;
+
+  @Column(name = "changed_at")
+  private Instant changedAt = Instant.EPOCH;
+
+  protected DraftRow() {}
+
+  DraftRow(String id, String owner, @Nullable String name, long base, Instant now) {
+    this.id = id;
+    this.owner = owner;
+    this.name = name;
+    this.base = base;
+    this.createdAt = now;
+    this.changedAt = now;
+  }
+
+  String id() {
+    return id;
+  }
+
+  String owner() {
+    return owner;
+  }
+
+  @Nullable String name() {
+    return name;
+  }
+
+  State state() {
+    return State.valueOf(state.toUpperCase(java.util.Locale.ROOT));
+  }
+
+  long base() {
+    return base;
+  }
+
+  long version() {
+    return version;
+  }
+
+  @Nullable Long takesBack() {
+    return takesBack;
+  }
+
+  @Nullable Long appliedAs() {
+    return appliedAs;
+  }
+
+  Instant changedAt() {
+    return changedAt;
+  }
+
+  Draft draft() {
+    return new Draft(ThingDocument.changes(changes));
+  }
+
+  /** {@return the hash of the changes}: what is approved and applied is exactly this */
+  String content() {
+    return contentOf(changes);
+  }
+
+  /** {@return whether a viewer may read all that the draft is about}: then the link is enough */
+  boolean isReadBy(Sight sight, Catalogue live) {
+    Draft draft = draft();
+    Catalogue after = Rebase.of(draft, live).draft().appliedUnchecked(live);
+    return sight.mayReadAnybody()
+        && draft.changes().stream()
+            .flatMap(change -> change.things().stream())
+            .allMatch(thing -> sight.mayRead(thing, live) || sight.mayRead(thing, after));
+  }
+
+  static String contentOf(Draft draft) {
+    return contentOf(ThingDocument.write(draft.changes()));
+  }
+
+  private static String contentOf(String changes) {
+    return DigestUtils.sha256Hex(changes);
+  }
+
+  boolean isAlive() {
+    return state() == State.OPEN || state() == State.ASIDE;
+  }
+
+  void put(Draft draft, long itsBase, Instant now) {
+    changes = ThingDocument.write(draft.changes());
+    base = itsBase;
+    touch(now);
+  }
+
+  void takesBack(long revision) {
+    takesBack = revision;
+  }
+
+  void rename(@Nullable String itsName, Instant now) {
+    name = itsName;
+    touch(now);
+  }
+
+  void move(State itsState, Instant now) {
+    state = itsState.word();
+    touch(now);
+  }
+
+  void handTo(String newOwner, Instant now) {
+    owner = newOwner;
+    state = State.ASIDE.word(); // the new owner may have one open
+    touch(now);
+  }
+
+  void applied(long revision, Instant now) {
+    state = State.APPLIED.word();
+    appliedAs = revision;
+    touch(now);
+  }
+
+  private void touch(Instant now) {
+    version++;
+    changedAt = now;
+  }
+}

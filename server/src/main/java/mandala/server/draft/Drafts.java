@@ -1,0 +1,279 @@
+package mandala.server.draft;
+
+import jakarta.persistence.EntityManager;
+import jakarta.persistence.LockModeType;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.UnaryOperator;
+import mandala.core.change.Draft;
+import mandala.core.engine.Session;
+import mandala.server.model.LiveModel;
+import mandala.server.platform.Problem;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Keeps drafts, and judges them; judgements of the same content and model are remembered. */
+@Service
+class Drafts {
+
+  private static final int REMEMBERED = 64;
+
+  private final EntityManager entities;
+  private final Clock clock;
+  private final Map<String, Judged> judged = new LinkedHashMap<>(64, 0.75f, true);
+
+  Drafts(EntityManager entities, Clock clock) {
+    this.entities = entities;
+    this.clock = clock;
+  }
+
+  private Instant now() {
+    return clock.instant();
+  }
+
+  @Transactional(readOnly = true)
+  public Optional<DraftRow> open(String owner) {
+    return entities
+        .createQuery("from DraftRow where owner = :owner and state = 'open'", DraftRow.class)
+        .setParameter("owner", owner)
+        .getResultStream()
+        .findFirst();
+  }
+
+  @Transactional(readOnly = true)
+  public Optional<DraftRow> find(String id) {
+    return Optional.ofNullable(entities.find(DraftRow.class, id));
+  }
+
+  /** {@return somebody's drafts that are alive, and a few that are done, the newest first} */
+  @Transactional(readOnly = true)
+  public List<DraftRow> of(String owner) {
+    return entities
+        .createQuery(
+            "from DraftRow where owner = :owner and state <> 'discarded'"
+                + " order by case when state = 'open' then 0 when state = 'aside' then 1 else 2"
+                + " end, changedAt desc",
+            DraftRow.class)
+        .setParameter("owner", owner)
+        .setMaxResults(50)
+        .getResultList();
+  }
+
+  /** {@return drafts of others that are alive, the newest first} */
+  @Transactional(readOnly = true)
+  public List<DraftRow> ofOthers(String viewer) {
+    return entities
+        .createQuery(
+            "from DraftRow where owner <> :viewer and state in ('open', 'aside')"
+                + " order by changedAt desc",
+            DraftRow.class)
+        .setParameter("viewer", viewer)
+        .setMaxResults(200)
+        .getResultList();
+  }
+
+  /** Begins a draft; one that was open is set aside. */
+  @Transactional
+  public DraftRow begin(String owner, @Nullable String name, long base, Draft draft) {
+    setAside(owner);
+    DraftRow row = new DraftRow(Edits.random() + Edits.random(), owner, name, base, now());
+    row.put(draft, base, now());
+    entities.persist(row);
+    entities.flush();
+    return row;
+  }
+
+  private void setAside(String owner) {
+    open(owner)
+        .ifPresent(row -> {
+          row = locked(row.id());
+          if (row.draft().isEmpty() && row.name() == null) {
+            row.move(DraftRow.State.DISCARDED, now());
+          } else {
+            row.move(DraftRow.State.ASIDE, now());
+          }
+          entities.flush();
+        });
+  }
+
+  private DraftRow locked(String id) {
+    DraftRow row = entities.find(DraftRow.class, id, LockModeType.PESSIMISTIC_WRITE);
+    if (row == null) {
+      throw Problem.notFound("There is no such draft. Look at the list of drafts.");
+    }
+    entities.refresh(row);
+    return row;
+  }
+
+  private DraftRow ownAndAlive(String id, String owner) {
+    DraftRow row = locked(id);
+    if (!row.owner().equals(owner)) {
+      throw Problem.forbidden("Only its owner changes a draft. Ask them to hand it over.");
+    }
+    if (!row.isAlive()) {
+      throw Problem.conflict(
+          "The draft is " + row.state().word(),
+          "It does not change any more. Begin a new draft, or take its revision back.");
+    }
+    return row;
+  }
+
+  /** Changes what is in a draft; edits of the same draft wait for each other. */
+  @Transactional
+  public DraftRow change(String id, String owner, long base, UnaryOperator<Draft> how) {
+    DraftRow row = ownAndAlive(id, owner);
+    row.put(how.apply(row.draft()), base, now());
+    return row;
+  }
+
+  /** Changes the open draft, which is begun where there is none. */
+  @Transactional
+  public DraftRow changeOpen(String owner, long base, UnaryOperator<Draft> how) {
+    entities
+        .createNativeQuery("select pg_advisory_xact_lock(hashtext(:owner))", Object.class)
+        .setParameter("owner", "draft of " + owner)
+        .getResultList();
+    String id =
+        open(owner).map(DraftRow::id).orElseGet(() -> begin(owner, null, base, Draft.EMPTY).id());
+    return change(id, owner, base, how);
+  }
+
+  @Transactional
+  public DraftRow rename(String id, String owner, @Nullable String name) {
+    DraftRow row = ownAndAlive(id, owner);
+    row.rename(name == null || name.isBlank() ? null : name.strip(), now());
+    return row;
+  }
+
+  @Transactional
+  public DraftRow move(String id, String owner, DraftRow.State state) {
+    if (state == DraftRow.State.OPEN) {
+      if (open(owner).filter(row -> row.id().equals(id)).isPresent()) {
+        return locked(id);
+      }
+      setAside(owner);
+    }
+    DraftRow row = ownAndAlive(id, owner);
+    row.move(state, now());
+    return row;
+  }
+
+  @Transactional
+  public DraftRow handOver(String id, String owner, String to) {
+    DraftRow row = ownAndAlive(id, owner);
+    row.handTo(to, now());
+    return row;
+  }
+
+  @Transactional
+  public DraftRow takeBack(String owner, String name, long revision, long base, Draft draft) {
+    DraftRow row = begin(owner, name, base, draft);
+    row.takesBack(revision);
+    return row;
+  }
+
+  /** Says in the running transaction that a draft was applied; false where it was changed since. */
+  boolean applied(String id, long version, long revision) {
+    DraftRow row = locked(id);
+    if (!row.isAlive() || row.version() != version) {
+      return false;
+    }
+    row.applied(revision, now());
+    return true;
+  }
+
+  // ---- what is said of drafts -------------------------------------------------------------------
+
+  /** A remark in the discussion of a draft. */
+  record Comment(String author, String said, Instant at) {}
+
+  /** An approval, of this content. */
+  record Approval(String approver, String content, Instant at) {}
+
+  @Transactional
+  public void comment(String id, String author, String said) {
+    entities
+        .createNativeQuery(
+            "insert into draft_comment (draft, author, said, at) values (:id, :who, :said, :at)")
+        .setParameter("id", id)
+        .setParameter("who", author)
+        .setParameter("said", said.strip())
+        .setParameter("at", now())
+        .executeUpdate();
+  }
+
+  @Transactional(readOnly = true)
+  public List<Comment> comments(String id) {
+    return rows("select author, said, at from draft_comment where draft = :id order by id", id)
+        .stream()
+        .map(row -> new Comment((String) row[0], (String) row[1], (Instant) row[2]))
+        .toList();
+  }
+
+  @SuppressWarnings("unchecked") // three columns: text, text, timestamp
+  private List<Object[]> rows(String sql, String id) {
+    return entities.createNativeQuery(sql).setParameter("id", id).getResultList();
+  }
+
+  @Transactional
+  public void approve(String id, String approver, String content) {
+    withdraw(id, approver);
+    entities
+        .createNativeQuery("insert into draft_approval values (:id, :who, :content, :at)")
+        .setParameter("id", id)
+        .setParameter("who", approver)
+        .setParameter("content", content)
+        .setParameter("at", now())
+        .executeUpdate();
+  }
+
+  @Transactional
+  public void withdraw(String id, String approver) {
+    entities
+        .createNativeQuery("delete from draft_approval where draft = :id and approver = :who")
+        .setParameter("id", id)
+        .setParameter("who", approver)
+        .executeUpdate();
+  }
+
+  @Transactional(readOnly = true)
+  public List<Approval> approvals(String id) {
+    return rows(
+            "select approver, content, at from draft_approval where draft = :id order by at", id)
+        .stream()
+        .map(row -> new Approval((String) row[0], (String) row[1], (Instant) row[2]))
+        .toList();
+  }
+
+  /** {@return the judgement of a draft for its author}, at most a minute old */
+  @SuppressWarnings("ReferenceEquality") // a state is itself
+  Judged judged(LiveModel.State state, DraftRow row, Session author) {
+    String what =
+        String.join(
+            " ",
+            row.content(),
+            Long.toString(state.revision()),
+            author.principal().value(),
+            Boolean.toString(author.mfa()),
+            Long.toString(author.at().getEpochSecond() / 60));
+    synchronized (judged) {
+      Judged known = judged.get(what);
+      if (known != null && known.state() == state) {
+        return known;
+      }
+    }
+    Judged fresh = Judged.of(state, row.draft(), author);
+    synchronized (judged) {
+      judged.put(what, fresh);
+      if (judged.size() > REMEMBERED) {
+        judged.remove(judged.keySet().iterator().next());
+      }
+    }
+    return fresh;
+  }
+}

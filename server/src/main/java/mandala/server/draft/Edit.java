@@ -1,0 +1,28 @@
+package mandala.server.draft;
+
+import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.validation.constraints.NotBlank;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * One edit of one thing, as a screen sends it. Things are written as in a document.
+ *
+ * @param kind the name of the kind's array in a document, {@code groups}
+ * @param key which thing; null for one that comes, and for guest memberships and activations
+ * @param before for what has no key: the thing as it is
+ * @param after the whole thing as it is to be
+ * @param set fields to set; null takes a field away
+ * @param add entries to add to lists, by field
+ * @param drop entries to take out of lists, by field
+ * @param remove whether the thing is to go
+ */
+record Edit(
+    @NotBlank String kind,
+    @Nullable String key,
+    @Schema(type = "object") @Nullable JsonNode before,
+    @Schema(type = "object") @Nullable JsonNode after,
+    @Schema(type = "object") @Nullable JsonNode set,
+    @Schema(type = "object") @Nullable JsonNode add,
+    @Schema(type = "object") @Nullable JsonNode drop,
+    @Nullable Boolean remove) {}

@@ -1,0 +1,243 @@
+package mandala.server.draft;
+
+import java.security.SecureRandom;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import mandala.core.change.Change;
+import mandala.core.change.Draft;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Supplied;
+import mandala.core.model.Thing;
+import mandala.document.ThingDocument;
+import mandala.server.platform.Problem;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/** Turns edits into changes of a draft: all of them, or none where one has faults. */
+final class Edits {
+
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+  private static final SecureRandom RANDOM = new SecureRandom();
+
+  private Draft draft;
+  private Catalogue now;
+
+  private Edits(Draft draft, Catalogue live) {
+    this.draft = draft;
+    this.now = draft.appliedUnchecked(live);
+  }
+
+  /**
+   * {@return a draft with edits put in}
+   *
+   * @throws Problem if one cannot be read, or does not fit
+   */
+  static Draft in(Draft draft, Catalogue live, List<Edit> edits) {
+    Edits in = new Edits(draft, live);
+    for (int i = 0; i < edits.size(); i++) {
+      in.put(edits.get(i), "$.edits[" + i + "]");
+    }
+    return in.draft;
+  }
+
+  private void put(Edit edit, String path) {
+    Kind kind = ThingDocument.kind(edit.kind());
+    if (kind == null) {
+      throw Problem.badRequest(
+          "There is no kind '" + edit.kind() + "'", "At " + path + ". Write it as in a document.");
+    }
+    Thing was = was(kind, edit, path);
+    Key key = was == null ? null : was.key();
+    String named = key == null ? edit.key() : key.value();
+    if (named != null && named.startsWith(Supplied.PREFIX)) {
+      throw Problem.conflict(
+          "'" + named + "' is supplied and locked",
+          "Copy it and change the copy; the copy keeps the link to its origin.");
+    }
+    Change change = change(kind, edit, was, path);
+    if (change == null) {
+      return;
+    }
+    try {
+      draft = draft.with(change);
+    } catch (IllegalArgumentException e) {
+      throw Problem.conflict("The edit does not fit", e.getMessage() + ".");
+    }
+    now = Draft.of(List.of(change)).appliedUnchecked(now);
+  }
+
+  private @Nullable Thing was(Kind kind, Edit edit, String path) {
+    if (edit.before() != null && edit.key() == null) {
+      Thing before = read(kind, edit.before(), path + ".before");
+      Key key = before.key();
+      Thing found =
+          key != null
+              ? now.find(before)
+              : now.find(kind, principalOf(before)).stream()
+                  .filter(before::equals)
+                  .findFirst()
+                  .orElse(null);
+      if (found == null) {
+        throw gone(kind, path);
+      }
+      return found;
+    }
+    if (edit.key() == null) {
+      return null;
+    }
+    return now.find(kind, edit.key()).stream().findFirst().orElseThrow(() -> gone(kind, path));
+  }
+
+  private static String principalOf(Thing thing) {
+    return switch (thing) {
+      case mandala.core.model.Guest it -> it.principal().value();
+      case mandala.core.model.Activation it -> it.principal().value();
+      default -> throw new IllegalStateException("Impossible state: a keyless " + thing);
+    };
+  }
+
+  private static Problem gone(Kind kind, String path) {
+    return Problem.conflict(
+        "The " + kind.word() + " is not there any more",
+        "At " + path + ". Somebody removed or altered it. Load the page again.");
+  }
+
+  private @Nullable Change change(Kind kind, Edit edit, @Nullable Thing was, String path) {
+    if (Boolean.TRUE.equals(edit.remove())) {
+      if (was == null) {
+        throw gone(kind, path);
+      }
+      return new Change.Removed(was);
+    }
+    JsonNode wanted = edit.after();
+    if (wanted == null) {
+      if (was == null) {
+        throw Problem.badRequest("An edit says nothing", "At " + path + ". Send 'after'.");
+      }
+      wanted = patched(was, edit, path);
+    } else if (was == null && wanted instanceof ObjectNode fresh && !fresh.has("key")) {
+      named(kind, fresh);
+    }
+    Thing is = read(kind, wanted, path + ".after");
+    Key key = is.key();
+    if (key != null && key.value().startsWith(Supplied.PREFIX)) {
+      throw Problem.conflict(
+          "Keys that begin with '" + Supplied.PREFIX + "' are kept", "Choose another key.");
+    }
+    if (was == null) {
+      if (now.find(is) != null) {
+        throw Problem.conflict(
+            "There is a " + kind.word() + " with the key '" + key + "' already",
+            "Choose another key, or change that one.");
+      }
+      if (key == null && now.find(kind, principalOf(is)).contains(is)) {
+        throw Problem.conflict(
+            "This " + kind.word() + " is there already", "There is nothing to do.");
+      }
+      return new Change.Added(is);
+    }
+    if (key != null && !key.equals(was.key())) {
+      throw Problem.badRequest(
+          "A key does not change", "At " + path + ". Change the name instead.");
+    }
+    return was.equals(is) ? null : new Change.Altered(was, is);
+  }
+
+  /** Gives a new thing a key that is free: from its name where it has one. */
+  private void named(Kind kind, ObjectNode fresh) {
+    if (kind == Kind.GUESTS || kind == Kind.ACTIVATIONS) {
+      return;
+    }
+    String name =
+        fresh
+            .path("name")
+            .asString("")
+            .toLowerCase(Locale.ROOT)
+            .replaceAll("[^a-z0-9]+", "-")
+            .replaceAll("^-|-$", "");
+    String stem = name.isEmpty() ? kind.word().substring(0, 1) : name;
+    String key = name.isEmpty() ? stem + "-" + random() : stem;
+    while (!now.find(kind, key).isEmpty()) {
+      key = stem + "-" + random();
+    }
+    fresh.put("key", key);
+  }
+
+  static String random() {
+    return Long.toString(RANDOM.nextLong(1L << 40), 36);
+  }
+
+  private static JsonNode patched(Thing was, Edit edit, String path) {
+    ObjectNode tree = (ObjectNode) JSON.readTree(ThingDocument.write(was));
+    for (Map.Entry<String, JsonNode> field : fields(edit.set())) {
+      if (field.getValue().isNull()) {
+        tree.remove(field.getKey());
+      } else {
+        tree.set(field.getKey(), field.getValue());
+      }
+    }
+    for (Map.Entry<String, JsonNode> field : fields(edit.add())) {
+      ArrayNode list = list(tree, field.getKey(), path);
+      for (JsonNode entry : field.getValue()) {
+        boolean there = false;
+        for (JsonNode each : list) {
+          there |= each.equals(entry);
+        }
+        if (!there) {
+          list.add(entry);
+        }
+      }
+    }
+    for (Map.Entry<String, JsonNode> field : fields(edit.drop())) {
+      ArrayNode kept = JSON.createArrayNode();
+      for (JsonNode each : list(tree, field.getKey(), path)) {
+        boolean goes = false;
+        for (JsonNode entry : field.getValue()) {
+          goes |= each.equals(entry);
+        }
+        if (!goes) {
+          kept.add(each);
+        }
+      }
+      tree.set(field.getKey(), kept);
+    }
+    for (String field : List.copyOf(tree.propertyNames())) {
+      if (tree.get(field).isArray() && tree.get(field).isEmpty() && !field.endsWith("cope")) {
+        tree.remove(field);
+      }
+    }
+    return tree;
+  }
+
+  private static ArrayNode list(ObjectNode tree, String field, String path) {
+    if (!tree.has(field)) {
+      return tree.putArray(field);
+    }
+    if (tree.get(field) instanceof ArrayNode list) {
+      return list;
+    }
+    throw Problem.badRequest("'" + field + "' is not a list", "At " + path + ". Use 'set'.");
+  }
+
+  private static Iterable<Map.Entry<String, JsonNode>> fields(@Nullable JsonNode object) {
+    return object == null || !object.isObject() ? List.of() : object.properties();
+  }
+
+  private static Thing read(Kind kind, JsonNode json, String path) {
+    ThingDocument.Result read = ThingDocument.read(kind, json, path);
+    Thing thing = read.thing();
+    if (thing == null) {
+      throw Problem.faultyChange(
+          "The " + kind.word() + " cannot be kept so",
+          "Nothing was put into the draft. Mend what is listed and try again.",
+          read.faults());
+    }
+    return thing;
+  }
+}

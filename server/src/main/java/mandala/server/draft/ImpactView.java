@@ -1,0 +1,277 @@
+package mandala.server.draft;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import mandala.core.analysis.Consequences;
+import mandala.core.analysis.Finding;
+import mandala.core.engine.Breach;
+import mandala.core.engine.Conflict;
+import mandala.core.engine.Difference;
+import mandala.core.engine.Impact;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Permission;
+import mandala.core.model.Principal;
+import mandala.document.ChangeText;
+import mandala.server.access.FigureView;
+import mandala.server.access.Sight;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a draft does to everybody.
+ *
+ * @param state {@code done}, {@code running}, {@code cancelled}, or {@code faulty} where there is
+ *     none
+ * @param summary in one sentence
+ * @param gaining how many people gain something, {@code losing} lose, {@code unchanged} were looked
+ *     at and keep exactly what they have
+ * @param people those with most first; at most {@link #MOST}, and only whom the viewer may see
+ * @param hidden how many more gain or lose
+ */
+record ImpactView(
+    String state,
+    int done,
+    int of,
+    String summary,
+    long gained,
+    long lost,
+    int gaining,
+    int losing,
+    int unchanged,
+    List<PersonView> people,
+    int hidden,
+    List<AreaView> accounts,
+    List<RightView> permissions,
+    List<FindingView> begin,
+    List<FindingView> end,
+    List<String> denies) {
+
+  static final int MOST = 200;
+
+  /** What one person gains and loses. */
+  record PersonView(
+      String key,
+      String name,
+      @Nullable String title,
+      String account,
+      long gained,
+      long lost,
+      boolean lockedOut,
+      boolean author) {}
+
+  /** What is gained and lost in one account. */
+  record AreaView(String key, String name, long gained, long lost) {}
+
+  /** What is gained and lost of one permission. */
+  record RightView(
+      String key, String name, String accessClass, String risk, long gained, long lost) {}
+
+  /**
+   * A rule that begins or ceases to be broken.
+   *
+   * @param kind {@code exclusion}, {@code expectation}, {@code prerequisite} or {@code holders}
+   */
+  record FindingView(String kind, String key, String name, String said) {}
+
+  static ImpactView waiting(String state, int done, int of) {
+    return new ImpactView(
+        state, done, of, "", 0, 0, 0, 0, 0, List.of(), 0, List.of(), List.of(), List.of(),
+        List.of(), List.of());
+  }
+
+  static ImpactView of(Consequences found, Judged judged, Sight sight, Key.Principal author) {
+    Catalogue before = judged.state().engine().catalogue();
+    Catalogue after = judged.catalogue();
+    ChangeText text = new ChangeText(before, after);
+    List<PersonView> people = new ArrayList<>();
+    int gaining = 0;
+    int losing = 0;
+    for (Impact.Person person : found.impact().people()) {
+      gaining += person.gained() > 0 ? 1 : 0;
+      losing += person.lost() > 0 ? 1 : 0;
+      Principal principal = find(person.principal(), after, before);
+      if (principal != null && people.size() < MOST && sight.mayRead(principal)) {
+        people.add(
+            new PersonView(
+                principal.key().value(),
+                principal.about().nameOr(principal.key()),
+                principal.attributes().get("title"),
+                text.name(Kind.ACCOUNTS, principal.account().value()),
+                person.gained(),
+                person.lost(),
+                found.lockedOut().contains(person.principal()),
+                person.principal().equals(author)));
+      }
+    }
+    Findings words = new Findings(text);
+    List<FindingView> begin = found.begin().stream().map(words::view).toList();
+    List<FindingView> end = found.end().stream().map(words::view).toList();
+    return new ImpactView(
+        "done",
+        found.impact().asked(),
+        found.impact().asked(),
+        summary(found, gaining, losing),
+        found.impact().total().gained(),
+        found.impact().total().lost(),
+        gaining,
+        losing,
+        found.unchanged(),
+        people,
+        found.impact().people().size() - people.size(),
+        accounts(found, text),
+        permissions(found, after, before),
+        begin,
+        end,
+        found.denies().stream().map(change -> String.join("; ", text.sentences(change))).toList());
+  }
+
+  private static @Nullable Principal find(Key.Principal key, Catalogue after, Catalogue before) {
+    Principal principal = after.principals().get(key);
+    return principal == null ? before.principals().get(key) : principal;
+  }
+
+  private static String count(long many, String one, String more) {
+    return many + " " + (many == 1 ? one : more);
+  }
+
+  private static String summary(Consequences found, int gaining, int losing) {
+    List<String> said = new ArrayList<>();
+    Difference total = found.impact().total();
+    long accounts = total.lines().stream().map(Difference.Line::account).distinct().count();
+    if (gaining > 0) {
+      said.add(
+          count(gaining, "person gains ", "people gain ")
+              + count(total.gained(), "right", "rights"));
+    }
+    if (losing > 0) {
+      said.add(
+          count(losing, "person loses ", "people lose ") + count(total.lost(), "right", "rights"));
+    }
+    if (said.isEmpty()) {
+      said.add("Nobody gains or loses a right");
+    } else {
+      said.set(said.size() - 1, said.getLast() + " in " + count(accounts, "account", "accounts"));
+    }
+    if (!found.lockedOut().isEmpty()) {
+      said.add(count(found.lockedOut().size(), "person is", "people are") + " left with nothing");
+    }
+    if (!found.begin().isEmpty()) {
+      said.add(count(found.begin().size(), "rule begins", "rules begin") + " to be broken");
+    }
+    if (!found.end().isEmpty()) {
+      said.add(count(found.end().size(), "broken rule is", "broken rules are") + " mended");
+    }
+    return String.join("; ", said).replace("  ", " ") + ".";
+  }
+
+  private static List<AreaView> accounts(Consequences found, ChangeText text) {
+    Map<Key.Account, long[]> sums = new LinkedHashMap<>();
+    for (Difference.Line line : found.impact().total().lines()) {
+      long[] sum = sums.computeIfAbsent(line.account(), _ -> new long[2]);
+      sum[0] += line.gained();
+      sum[1] += line.lost();
+    }
+    return sums.entrySet().stream()
+        .map(it ->
+            new AreaView(
+                it.getKey().value(),
+                text.name(Kind.ACCOUNTS, it.getKey().value()),
+                it.getValue()[0],
+                it.getValue()[1]))
+        .toList();
+  }
+
+  private static List<RightView> permissions(
+      Consequences found, Catalogue after, Catalogue before) {
+    Map<Key.Permission, long[]> sums = new LinkedHashMap<>();
+    for (Difference.Line line : found.impact().total().lines()) {
+      long[] sum = sums.computeIfAbsent(line.permission(), _ -> new long[2]);
+      sum[0] += line.gained();
+      sum[1] += line.lost();
+    }
+    List<RightView> views = new ArrayList<>();
+    sums.forEach((key, sum) -> {
+      Permission it = after.permissions().get(key);
+      it = it == null ? before.permissions().get(key) : it;
+      if (it != null) {
+        views.add(
+            new RightView(
+                key.value(),
+                it.about().nameOr(key),
+                FigureView.word(it.accessClass()),
+                FigureView.word(it.risk()),
+                sum[0],
+                sum[1]));
+      }
+    });
+    views.sort(
+        java.util.Comparator.comparingInt(
+                (RightView it) -> -Permission.Risk.valueOf(upper(it.risk())).ordinal())
+            .thenComparingLong(it -> -it.gained() - it.lost())
+            .thenComparing(RightView::key));
+    return views;
+  }
+
+  private static String upper(String word) {
+    return word.toUpperCase(java.util.Locale.ROOT);
+  }
+
+  /** Findings in words. */
+  record Findings(ChangeText text) {
+
+    FindingView view(Finding finding) {
+      return switch (finding) {
+        case Finding.ExclusionBroken(Key.Exclusion key, Conflict conflict) ->
+            new FindingView(
+                "exclusion",
+                key.value(),
+                text.name(Kind.EXCLUSIONS, key.value()),
+                text.name(Kind.PRINCIPALS, conflict.principal().value())
+                    + " takes "
+                    + conflict.sides().size()
+                    + " of its sides in "
+                    + (conflict.many() == 1 ? "one place" : conflict.many() + " places"));
+        case Finding.ExpectationFails(Key.Expectation key, List<Breach> breaches) ->
+            new FindingView(
+                "expectation",
+                key.value(),
+                text.name(Kind.EXPECTATIONS, key.value()),
+                breaches(breaches));
+        case Finding.PrerequisiteMissing(
+                Key.Principal principal,
+                Key.Role role,
+                Key.Role missing) ->
+            new FindingView(
+                "prerequisite",
+                role.value(),
+                text.name(Kind.ROLES, role.value()),
+                text.name(Kind.PRINCIPALS, principal.value())
+                    + " lacks the prerequisite "
+                    + text.name(Kind.ROLES, missing.value()));
+        case Finding.HolderLimit(Key.Role role, int holders, boolean few) ->
+            new FindingView(
+                "holders",
+                role.value(),
+                text.name(Kind.ROLES, role.value()),
+                count(holders, "holder, too ", "holders, too ") + (few ? "few" : "many"));
+      };
+    }
+
+    private String breaches(List<Breach> breaches) {
+      Breach first = breaches.getFirst();
+      Key.Principal who = first.principal();
+      String said =
+          who == null
+              ? first.many() + " can on " + first.resource()
+              : (who.equals(Key.Principal.ANONYMOUS)
+                      ? "Nobody signed in"
+                      : text.name(Kind.PRINCIPALS, who.value()))
+                  + " on "
+                  + count(first.many(), "resource", "resources");
+      return breaches.size() == 1 ? said : said + ", and " + (breaches.size() - 1) + " more";
+    }
+  }
+}

@@ -1,0 +1,147 @@
+package mandala.server.draft;
+
+import jakarta.annotation.PreDestroy;
+import java.time.Clock;
+import java.time.temporal.ChronoUnit;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import mandala.core.analysis.Consequences;
+import mandala.core.analysis.Finding;
+import mandala.core.analysis.Findings;
+import mandala.core.engine.Engine;
+import mandala.server.model.LiveModel;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/**
+ * Computes what drafts do, in the background: whoever asks waits a moment and then learns how far
+ * it is. The same draft over the same model is computed once; findings of a model are kept for its
+ * newest revision. Thread-safe.
+ */
+@Component
+class Impacts {
+
+  private static final int REMEMBERED = 32;
+
+  private final Clock clock;
+  private final ExecutorService workers = Executors.newFixedThreadPool(2);
+  private final Map<String, Work> works = new LinkedHashMap<>(32, 0.75f, true);
+  private @Nullable Known known;
+
+  private record Known(Engine engine, List<Finding> findings) {}
+
+  Impacts(Clock clock) {
+    this.clock = clock;
+  }
+
+  /** An impact that is being computed, or is done. */
+  static final class Work {
+    private final CompletableFuture<Consequences> result = new CompletableFuture<>();
+    private volatile int done;
+    private volatile int of;
+    private volatile boolean cancelled;
+
+    int done() {
+      return done;
+    }
+
+    int of() {
+      return of;
+    }
+
+    boolean isCancelled() {
+      return cancelled;
+    }
+
+    /** Ends it at the next step. */
+    void cancel() {
+      cancelled = true;
+    }
+
+    /** {@return what came of it}, null where it is not done within some time, or was cancelled */
+    @Nullable Consequences await(long millis) {
+      try {
+        Consequences found = result.get(millis, TimeUnit.MILLISECONDS);
+        return found.impact().complete() ? found : null;
+      } catch (TimeoutException _) {
+        return null;
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        return null;
+      } catch (ExecutionException e) {
+        throw new IllegalStateException("The impact could not be computed", e.getCause());
+      }
+    }
+  }
+
+  /** {@return the work on a draft without faults}, begun where there is none */
+  Work of(Judged judged) {
+    Engine after = judged.after();
+    if (after == null) {
+      throw new IllegalArgumentException("A draft with faults has no impact");
+    }
+    String what = judged.state().revision() + " " + judged.content();
+    synchronized (works) {
+      Work work = works.get(what);
+      if (work == null || work.isCancelled()) {
+        work = new Work();
+        works.put(what, work);
+        begin(work, judged, after);
+        if (works.size() > REMEMBERED) {
+          works.remove(works.keySet().iterator().next());
+        }
+      }
+      return work;
+    }
+  }
+
+  private void begin(Work work, Judged judged, Engine after) {
+    workers.execute(() -> {
+      try {
+        var at = clock.instant().truncatedTo(ChronoUnit.SECONDS);
+        Engine before = judged.state().engine();
+        work.result.complete(
+            Consequences.of(
+                before,
+                after,
+                judged.draft(),
+                findings(judged.state()),
+                at,
+                (done, of) -> {
+                  work.done = done;
+                  work.of = of;
+                  return !work.cancelled;
+                }));
+      } catch (RuntimeException e) {
+        work.result.completeExceptionally(e);
+      }
+    });
+  }
+
+  /** {@return every rule that does not hold in a model now}; of the one asked last kept */
+  @SuppressWarnings("ReferenceEquality") // an engine is one state of the model
+  List<Finding> findings(LiveModel.State state) {
+    synchronized (workers) {
+      Known last = known;
+      if (last != null && last.engine() == state.engine()) {
+        return last.findings();
+      }
+      List<Finding> found =
+          Findings.of(state.engine(), clock.instant().truncatedTo(ChronoUnit.SECONDS));
+      known = new Known(state.engine(), found);
+      return found;
+    }
+  }
+
+  @PreDestroy
+  void stop() {
+    workers.shutdownNow();
+  }
+}

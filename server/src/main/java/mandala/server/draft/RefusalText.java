@@ -1,0 +1,109 @@
+package mandala.server.draft;
+
+import java.util.List;
+import java.util.stream.Collectors;
+import mandala.core.authority.Authority;
+import mandala.core.authority.Demand;
+import mandala.core.authority.Refusal;
+import mandala.core.authority.SecondPerson;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.document.ChangeText;
+
+/** Why not, by which rule, and who could; in people's words. */
+final class RefusalText {
+
+  private static final int NAMED = 3;
+
+  private final ChangeText text;
+  private final Catalogue before;
+  private final Authority authority;
+  private final boolean secondFactor;
+
+  RefusalText(Judged judged, boolean secondFactor) {
+    this.before = judged.state().engine().catalogue();
+    this.text = new ChangeText(before, judged.catalogue());
+    this.authority = judged.authority();
+    this.secondFactor = secondFactor;
+  }
+
+  String of(Refusal refusal) {
+    return switch (refusal) {
+      case Refusal.Lacking(var change, Demand demand) ->
+          "To change the "
+              + ChangeText.kind(change)
+              + " "
+              + text.name(change)
+              + " one needs “"
+              + text.name(Kind.PERMISSIONS, demand.permission().value())
+              + "” on "
+              + demand.anyOf().stream().map(this::place).collect(Collectors.joining(" or "))
+              + ". "
+              + whoCould(demand);
+      case Refusal.NewRoot _ ->
+          "A new account without a parent is made on the command line only. Give it a parent.";
+      case Refusal.NotOffered(var change) ->
+          "What the bridge "
+              + text.name(change)
+              + " gives, its scope and its group change only while it is offered. End it and offer"
+              + " another.";
+      case Refusal.NotOneself _ ->
+          "Only the principal itself switches an assignment on, and only one of which it has the"
+              + " subject.";
+      case Refusal.LastOwner(Key.Account account) ->
+          "After it "
+              + text.name(Kind.ACCOUNTS, account.value())
+              + " would have no owner: an enrolled, active person with a standing assignment of"
+              + " Owner without an end. Give it to another first.";
+    };
+  }
+
+  private String place(Key.Resource key) {
+    return before.has(key) ? before.nameOf(key) : key.value();
+  }
+
+  private String whoCould(Demand demand) {
+    List<Key.Principal> could = authority.whoCould(demand);
+    return could.isEmpty()
+        ? "Nobody has it now."
+        : names(could) + " could." + (secondFactor ? "" : " Or show your second factor.");
+  }
+
+  String names(List<Key.Principal> people) {
+    String named =
+        people.stream()
+            .limit(NAMED)
+            .map(key -> text.name(Kind.PRINCIPALS, key.value()))
+            .collect(Collectors.joining(", "));
+    return people.size() <= NAMED ? named : named + " and " + (people.size() - NAMED) + " more";
+  }
+
+  String of(SecondPerson.Reason reason) {
+    return switch (reason) {
+      case SecondPerson.Reason.Widens(var at, long rights) ->
+          "It gives its author " + count(rights) + " more, from " + at + " on";
+      case SecondPerson.Reason.WidensFor(Key.Principal who, var at, long rights) ->
+          "It lets its author do "
+              + count(rights)
+              + " more for "
+              + text.name(Kind.PRINCIPALS, who.value())
+              + ", from "
+              + at
+              + " on";
+      case SecondPerson.Reason.Critical(List<Key.Permission> permissions, var at) ->
+          "It gives somebody a critical permission: "
+              + permissions.stream()
+                  .limit(NAMED)
+                  .map(key -> "“" + text.name(Kind.PERMISSIONS, key.value()) + "”")
+                  .collect(Collectors.joining(", "))
+              + ", from "
+              + at
+              + " on";
+    };
+  }
+
+  private static String count(long rights) {
+    return rights == 1 ? "one right" : rights + " rights";
+  }
+}

@@ -1,0 +1,162 @@
+package mandala.server.history;
+
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import java.nio.file.Path;
+import java.util.List;
+import mandala.core.model.Key;
+import mandala.core.model.Supplied;
+import mandala.server.access.Sights;
+import mandala.server.platform.Problem;
+import mandala.server.session.Trace;
+import mandala.server.trail.Happening;
+import mandala.server.trail.Trail;
+import org.jspecify.annotations.Nullable;
+import org.springdoc.core.annotations.ParameterObject;
+import org.springframework.core.io.FileSystemResource;
+import org.springframework.core.io.Resource;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** The trail, as far as one may read it (section 11): of accounts, and of oneself. */
+@RestController
+@RequestMapping("/api/trail")
+class TrailController {
+
+  private static final int MOST = 500;
+
+  private final TrailReader reader;
+  private final TrailExports exports;
+  private final Sights sights;
+  private final Trail trail;
+  private final Trace trace;
+
+  TrailController(
+      TrailReader reader, TrailExports exports, Sights sights, Trail trail, Trace trace) {
+    this.reader = reader;
+    this.exports = exports;
+    this.sights = sights;
+    this.trail = trail;
+    this.trace = trace;
+  }
+
+  /**
+   * A stretch of the trail.
+   *
+   * @param total how many lines fit
+   * @param limited whether the viewer is told of some accounts, or only of themselves
+   */
+  record TrailPage(long total, boolean limited, List<TrailReader.TrailLine> lines) {}
+
+  private static List<String> accounts(Sights.Look look) {
+    return look.state().engine().catalogue().accounts().keySet().stream()
+        .filter(it -> look.sight().may(Supplied.TRAIL_READ, Key.Resource.of(it)))
+        .map(Key::value)
+        .toList();
+  }
+
+  private static TrailFilter.Condition condition(TrailFilter filter, Sights.Look look) {
+    for (String instant : new @Nullable String[] {filter.from(), filter.until()}) {
+      if (instant != null && !instant.isBlank()) {
+        try {
+          java.time.Instant.parse(instant);
+        } catch (java.time.format.DateTimeParseException e) {
+          throw Problem.badRequest(
+              "'" + instant + "' is no instant", "Write one like 2026-05-01T09:00:00Z.");
+        }
+      }
+    }
+    return filter.condition(look.sight().viewer().value(), accounts(look));
+  }
+
+  @GetMapping
+  TrailPage page(
+      @ParameterObject TrailFilter filter,
+      @RequestParam(required = false) @Nullable Long before,
+      @RequestParam(defaultValue = "100") int limit) {
+    Sights.Look look = sights.look();
+    TrailFilter.Condition condition = condition(filter, look);
+    return new TrailPage(
+        reader.count(condition),
+        accounts(look).size() < look.state().engine().catalogue().accounts().size(),
+        reader.lines(
+            condition, before == null ? Long.MAX_VALUE : before, Math.clamp(limit, 1, MOST)));
+  }
+
+  /** What to export: {@code csv} or {@code xlsx}, and which lines. */
+  record ExportOrder(@NotBlank String format, @Nullable TrailFilter filter) {}
+
+  /**
+   * How far an export is.
+   *
+   * @param state {@code running}, {@code done}, {@code cancelled} or {@code failed}
+   */
+  record ExportState(String id, String state, long done, long of) {}
+
+  @PostMapping("/exports")
+  ExportState begin(@Valid @RequestBody ExportOrder order) {
+    if (!order.format().equals("csv") && !order.format().equals("xlsx")) {
+      throw Problem.badRequest("No such format", "Write csv or xlsx.");
+    }
+    Sights.Look look = sights.look();
+    TrailFilter filter =
+        order.filter() == null
+            ? new TrailFilter(null, null, null, null, null, null, null, null, null)
+            : order.filter();
+    String owner = look.sight().viewer().value();
+    String id = exports.begin(owner, order.format().equals("xlsx"), condition(filter, look));
+    trail.writeAlone(
+        trace.by(
+            Happening.Act.EXPORTED, accounts(look), "Exported the trail as " + order.format()));
+    return state(id, exports.of(id, owner));
+  }
+
+  private static ExportState state(String id, TrailExports.Export export) {
+    return new ExportState(
+        id,
+        export.file != null
+            ? "done"
+            : export.failed ? "failed" : export.cancelled ? "cancelled" : "running",
+        export.done.get(),
+        export.of);
+  }
+
+  @GetMapping("/exports/{id}")
+  ExportState exported(@PathVariable String id) {
+    return state(id, exports.of(id, sights.look().sight().viewer().value()));
+  }
+
+  @DeleteMapping("/exports/{id}")
+  ExportState cancel(@PathVariable String id) {
+    TrailExports.Export export = exports.of(id, sights.look().sight().viewer().value());
+    export.cancelled = true;
+    return state(id, export);
+  }
+
+  @GetMapping("/exports/{id}/file")
+  ResponseEntity<Resource> file(@PathVariable String id) {
+    TrailExports.Export export = exports.of(id, sights.look().sight().viewer().value());
+    Path file = export.file;
+    if (file == null) {
+      throw Problem.conflict("The export is not done yet", "Wait until it is, then fetch it.");
+    }
+    return ResponseEntity.ok()
+        .header(
+            HttpHeaders.CONTENT_DISPOSITION,
+            "attachment; filename=\"mandala-trail." + (export.sheet ? "xlsx" : "csv") + "\"")
+        .header(
+            HttpHeaders.CONTENT_TYPE,
+            export.sheet
+                ? "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+                : "text/csv; charset=utf-8")
+        .body(new FileSystemResource(file));
+  }
+}

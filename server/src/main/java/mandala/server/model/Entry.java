@@ -1,0 +1,82 @@
+package mandala.server.model;
+
+import jakarta.persistence.Column;
+import jakarta.persistence.Entity;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+import java.util.List;
+import mandala.core.change.Change;
+import mandala.document.ThingDocument;
+import org.jspecify.annotations.Nullable;
+
+/** What one revision changed, by whom and why. */
+@Entity
+@Table(name = "model_entry")
+public class Entry {
+
+  @Id private long number;
+  private Instant at = Instant.EPOCH;
+  private @Nullable String author;
+  private String title = "";
+  private @Nullable String draft;
+
+  @Column(name = "takes_back")
+  private @Nullable Long takesBack;
+
+  private int size;
+  private @Nullable String changes;
+
+  protected Entry() {}
+
+  Entry(long number, Instant at, Cause cause, int size, @Nullable List<Change> changes) {
+    this.number = number;
+    this.at = at;
+    this.author = cause.author();
+    this.title = cause.title();
+    this.draft = cause.draft();
+    this.takesBack = cause.takesBack();
+    this.size = size;
+    this.changes = changes == null ? null : ThingDocument.write(changes);
+  }
+
+  /** {@return the revision's number} */
+  public long number() {
+    return number;
+  }
+
+  /** {@return when it was made} */
+  public Instant at() {
+    return at;
+  }
+
+  /** {@return the key of whoever made it}, null for the server itself */
+  public @Nullable String author() {
+    return author;
+  }
+
+  /** {@return what it is called} */
+  public String title() {
+    return title;
+  }
+
+  /** {@return the draft that was applied}, or null */
+  public @Nullable String draft() {
+    return draft;
+  }
+
+  /** {@return the revision that it takes back}, or null */
+  public @Nullable Long takesBack() {
+    return takesBack;
+  }
+
+  /** {@return how many things it changed}; of a whole model, how many there are */
+  public int size() {
+    return size;
+  }
+
+  /** {@return what it changed}, null where it replaced the whole model */
+  public @Nullable List<Change> changes() {
+    return changes == null ? null : ThingDocument.changes(changes);
+  }
+}

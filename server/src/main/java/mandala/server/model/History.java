@@ -1,0 +1,246 @@
+package mandala.server.model;
+
+import jakarta.persistence.EntityManager;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.zip.GZIPInputStream;
+import java.util.zip.GZIPOutputStream;
+import mandala.core.change.Change;
+import mandala.core.change.Changes;
+import mandala.core.engine.Engine;
+import mandala.core.model.AccessModel;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Kind;
+import mandala.document.DocumentReader;
+import mandala.document.DocumentWriter;
+import mandala.document.Words;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * Past revisions: what each changed, and full copies now and then. A past state is the nearest copy
+ * before it with the changes since, or a state that is known with later changes taken back,
+ * whichever is nearer. A few past engines are kept. Thread-safe.
+ */
+@Component
+public class History {
+
+  /** A full copy is written after so many revisions. */
+  static final int COPY_EVERY = 200;
+
+  private static final int KEPT = 4;
+
+  private final EntityManager entities;
+  private final Map<Long, Engine> kept = new LinkedHashMap<>(8, 0.75f, true);
+
+  History(EntityManager entities) {
+    this.entities = entities;
+  }
+
+  /** Notes a revision that made changes, in the running transaction. */
+  void note(long number, Instant at, Cause cause, List<Change> changes, Engine after) {
+    entities.persist(new Entry(number, at, cause, changes.size(), changes));
+    if (number - lastCopy(number) >= COPY_EVERY) {
+      copy(number, after.catalogue().model());
+    }
+  }
+
+  /** Notes a revision that replaced the whole model, in the running transaction. */
+  void note(long number, Instant at, Cause cause, AccessModel model) {
+    entities.persist(new Entry(number, at, cause, model.size(), null));
+    copy(number, model);
+  }
+
+  private long lastCopy(long number) {
+    Number last =
+        (Number)
+            entities
+                .createNativeQuery(
+                    "select coalesce(max(number), -1) from model_copy where number <= :number",
+                    Long.class)
+                .setParameter("number", number)
+                .getSingleResult();
+    return last.longValue();
+  }
+
+  private void copy(long number, AccessModel model) {
+    ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+    try (GZIPOutputStream zip = new GZIPOutputStream(bytes)) {
+      DocumentWriter.write(model, zip);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    entities
+        .createNativeQuery("insert into model_copy values (:number, :document)")
+        .setParameter("number", number)
+        .setParameter("document", bytes.toByteArray())
+        .executeUpdate();
+  }
+
+  /** {@return revisions, the newest first}, those before a number, at most so many */
+  @Transactional(readOnly = true)
+  public List<Entry> entries(long before, int most) {
+    return entities
+        .createQuery("from Entry where number < :before order by number desc", Entry.class)
+        .setParameter("before", before)
+        .setMaxResults(most)
+        .getResultList();
+  }
+
+  /** {@return a revision} */
+  @Transactional(readOnly = true)
+  public Optional<Entry> entry(long number) {
+    return Optional.ofNullable(entities.find(Entry.class, number));
+  }
+
+  /** {@return whether a role or group is given to or holds somebody, now or in the past} */
+  @Transactional(readOnly = true)
+  public boolean everGiven(Kind kind, String key, LiveModel.State now) {
+    String reference = (kind == Kind.ROLES ? "role:" : "group:") + key;
+    Catalogue catalogue = now.engine().catalogue();
+    boolean given =
+        catalogue.assignments().values().stream()
+            .anyMatch(it ->
+                Words.of(it.gives()).equals(reference) || Words.of(it.subject()).equals(reference));
+    if (given) {
+      return true;
+    }
+    Number found =
+        (Number)
+            entities
+                .createNativeQuery(
+                    "select count(*) from model_entry where changes like :gives"
+                        + " or changes like :subject",
+                    Long.class)
+                .setParameter("gives", "%\"gives\":\"" + reference + "\"%")
+                .setParameter("subject", "%\"subject\":\"" + reference + "\"%")
+                .getSingleResult();
+    return found.longValue() > 0;
+  }
+
+  /** {@return the number of the revision that stood at an instant}, 0 where there was none */
+  @Transactional(readOnly = true)
+  public long numberAt(Instant at) {
+    Number number =
+        (Number)
+            entities
+                .createQuery(
+                    "select coalesce(max(number), 0) from Entry where at <= :at", Long.class)
+                .setParameter("at", at)
+                .getSingleResult();
+    return number.longValue();
+  }
+
+  /**
+   * {@return an engine for the model as a past revision left it}, null where nothing is known of it
+   *
+   * @param known the present state
+   */
+  @Transactional(readOnly = true)
+  public @Nullable Engine engineAt(long number, LiveModel.State known) {
+    if (number == known.revision()) {
+      return known.engine();
+    }
+    synchronized (kept) {
+      Engine engine = kept.get(number);
+      if (engine != null) {
+        return engine;
+      }
+    }
+    Engine engine = read(number, known);
+    if (engine != null) {
+      synchronized (kept) {
+        kept.put(number, engine);
+        if (kept.size() > KEPT) {
+          kept.remove(kept.keySet().iterator().next());
+        }
+      }
+    }
+    return engine;
+  }
+
+  private @Nullable Engine read(long number, LiveModel.State known) {
+    if (number < 1 || number > known.revision()) {
+      return null;
+    }
+    long copy = lastCopy(number);
+    long forward = copy < 0 ? Long.MAX_VALUE : number - copy;
+    long back = known.revision() - number;
+    if (back <= forward) {
+      List<Change> inverse = inverse(number, known.revision());
+      if (inverse != null) {
+        return inverse.isEmpty() ? known.engine() : known.engine().after(inverse);
+      }
+    }
+    if (copy < 0) {
+      return null;
+    }
+    Catalogue model = new Catalogue(copied(copy));
+    for (Entry entry : between(copy, number)) {
+      List<Change> changes = entry.changes();
+      if (changes == null) {
+        throw new IllegalStateException("Impossible state: a whole revision without a copy");
+      }
+      model = Changes.apply(model, changes);
+    }
+    return Engine.of(model.model());
+  }
+
+  /** What leads back to a revision, null where a whole model came in between. */
+  private @Nullable List<Change> inverse(long number, long from) {
+    List<Change> inverse = new ArrayList<>();
+    for (Entry entry : between(number, from).reversed()) {
+      List<Change> changes = entry.changes();
+      if (changes == null) {
+        return null;
+      }
+      changes.reversed().forEach(change -> inverse.add(change.inverse()));
+    }
+    return inverse;
+  }
+
+  private List<Entry> between(long after, long to) {
+    List<Entry> entries =
+        entities
+            .createQuery(
+                "from Entry where number > :after and number <= :to order by number", Entry.class)
+            .setParameter("after", after)
+            .setParameter("to", to)
+            .getResultList();
+    if (entries.size() != to - after) {
+      throw new IllegalStateException(
+          "Impossible state: of the revisions after "
+              + after
+              + " up to "
+              + to
+              + " only "
+              + entries.size()
+              + " are there");
+    }
+    return entries;
+  }
+
+  private AccessModel copied(long number) {
+    byte[] document =
+        (byte[])
+            entities
+                .createNativeQuery(
+                    "select document from model_copy where number = :number", byte[].class)
+                .setParameter("number", number)
+                .getSingleResult();
+    try (GZIPInputStream zip = new GZIPInputStream(new ByteArrayInputStream(document))) {
+      return DocumentReader.read(zip).orThrow();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+}

@@ -1,0 +1,82 @@
+package mandala.server.session;
+
+import jakarta.servlet.http.HttpServletRequest;
+import java.util.List;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.server.model.LiveModel;
+import mandala.server.platform.Refused;
+import mandala.server.trail.Happening;
+import mandala.server.trail.Trail;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+import org.springframework.web.context.request.RequestContextHolder;
+import org.springframework.web.context.request.ServletRequestAttributes;
+
+/**
+ * Makes lines of the trail about whoever calls, and writes down what the running call is refused.
+ */
+@Component
+public class Trace {
+
+  private final LiveModel model;
+  private final Trail trail;
+
+  Trace(LiveModel model, Trail trail) {
+    this.model = model;
+    this.trail = trail;
+  }
+
+  /** {@return from where the running call comes}, null outside of one */
+  private static @Nullable String address() {
+    return RequestContextHolder.getRequestAttributes() instanceof ServletRequestAttributes call
+        ? call.getRequest().getRemoteAddr()
+        : null;
+  }
+
+  /** {@return something that the signed-in principal does} */
+  public Happening by(Happening.Act act, List<String> accounts, String said) {
+    SignedIn signedIn = Viewer.current();
+    return by(act, signedIn == null ? null : signedIn.principal(), accounts, said);
+  }
+
+  /** {@return something that a principal does} */
+  Happening by(Happening.Act act, @Nullable String who, List<String> accounts, String said) {
+    Principal principal = who == null ? null : find(who);
+    return Happening.of(
+        act,
+        who,
+        principal == null ? null : principal.about().nameOr(principal.key()),
+        accounts,
+        said,
+        address());
+  }
+
+  /** {@return something that a principal does at home} */
+  Happening atHome(Happening.Act act, @Nullable String who, String said) {
+    Principal principal = who == null ? null : find(who);
+    return by(
+        act,
+        principal == null ? null : who,
+        principal == null ? List.of() : List.of(principal.account().value()),
+        said);
+  }
+
+  private @Nullable Principal find(String key) {
+    return model.engine().catalogue().principals().get(new Key.Principal(key));
+  }
+
+  @EventListener
+  void refused(Refused refused) {
+    HttpServletRequest call = refused.call();
+    SignedIn signedIn = Viewer.current();
+    if (signedIn != null) {
+      trail.writeAlone(
+          atHome(
+              Happening.Act.REFUSED,
+              signedIn.principal(),
+              call.getMethod() + " " + call.getRequestURI() + ": " + refused.why()));
+    }
+  }
+}

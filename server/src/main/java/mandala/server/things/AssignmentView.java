@@ -1,0 +1,59 @@
+package mandala.server.things;
+
+import io.swagger.v3.oas.annotations.media.Schema;
+import java.time.Instant;
+import mandala.core.model.Assignment;
+import mandala.core.model.Catalogue;
+import mandala.document.ChangeText;
+import mandala.document.Words;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * An assignment in words.
+ *
+ * @param subject its reference, {@code group:K}, and its name
+ * @param where its scopes in words
+ * @param state {@code in force}, {@code not yet} or {@code over}
+ */
+record AssignmentView(
+    String key,
+    String subject,
+    String subjectName,
+    String gives,
+    String givesName,
+    boolean denies,
+    String where,
+    @Nullable Instant from,
+    @Nullable Instant until,
+    boolean justInTime,
+    boolean crossesSeals,
+    String state,
+    @Nullable String mark,
+    @Schema(type = "object") JsonNode thing) {
+
+  static AssignmentView of(Assignment it, Catalogue live, Catalogue asked, Instant at) {
+    ChangeText text = new ChangeText(live, asked);
+    ThingView view = ThingView.of(it, live, asked);
+    Instant from = it.window().from();
+    Instant until = it.window().until();
+    return new AssignmentView(
+        it.key().value(),
+        Words.of(it.subject()),
+        text.subject(it.subject()),
+        Words.of(it.gives()),
+        text.gives(it.gives()),
+        it.effect() == Assignment.Effect.DENY,
+        text.scope(it.scope())
+            + (it.viewScope().isEmpty() ? "" : "; for viewing " + text.scope(it.viewScope())),
+        from,
+        until,
+        it.mode() == Assignment.Mode.JUST_IN_TIME,
+        it.crossesSeals(),
+        it.window().holdsAt(at)
+            ? "in force"
+            : from != null && at.isBefore(from) ? "not yet" : "over",
+        view.mark(),
+        view.thing());
+  }
+}

@@ -1,0 +1,479 @@
+package mandala.server.things;
+
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import mandala.core.analysis.AccessMatrix;
+import mandala.core.engine.Engine;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Group;
+import mandala.core.model.Guest;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Permission;
+import mandala.core.model.Principal;
+import mandala.core.model.Resource;
+import mandala.core.model.Thing;
+import mandala.document.ChangeText;
+import mandala.document.ThingDocument;
+import mandala.document.Words;
+import mandala.server.access.FigureView;
+import mandala.server.access.Sights;
+import mandala.server.model.LiveModel;
+import mandala.server.platform.Problem;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
+
+/** The resource tree, what is assigned on a place, and what scopes and rules take in. */
+@RestController
+@RequestMapping("/api/places")
+class PlacesController {
+
+  private static final int MOST = 500;
+  private static final int SAMPLE = 12;
+
+  private final Sights sights;
+
+  /**
+   * Of the model asked last: what lies directly under what. One reader's tree is the next one's.
+   */
+  private volatile @Nullable Children known;
+
+  PlacesController(Sights sights) {
+    this.sights = sights;
+  }
+
+  private record Children(Catalogue of, Map<Key.Resource, List<Key.Resource>> below) {}
+
+  /**
+   * A place of the tree.
+   *
+   * @param type {@code account}, {@code unit}, {@code group} or a resource type, by name
+   * @param children how many lie directly below
+   * @param sealed whether it is itself sealed; {@code sealedBy} the nearest seal at or above it
+   */
+  record PlaceView(
+      String key,
+      String name,
+      String type,
+      String typeName,
+      String account,
+      @Nullable String parent,
+      int children,
+      boolean sealed,
+      @Nullable String sealedBy,
+      @Nullable String owner,
+      @Nullable String ownerName,
+      @Nullable String unit,
+      @Nullable String unitName,
+      Map<String, String> labels,
+      @Nullable String mark) {}
+
+  /** A stretch of what lies below a place. */
+  record PlaceList(int total, List<PlaceView> places) {}
+
+  @SuppressWarnings("ReferenceEquality") // a catalogue is one state of the model
+  private Map<Key.Resource, List<Key.Resource>> children(Catalogue catalogue) {
+    Children last = known;
+    if (last != null && last.of() == catalogue) {
+      return last.below();
+    }
+    Map<Key.Resource, List<Key.Resource>> below = new HashMap<>();
+    List<Key.Resource> all = new ArrayList<>();
+    catalogue.accounts().keySet().forEach(it -> all.add(Key.Resource.of(it)));
+    catalogue.units().keySet().forEach(it -> all.add(Key.Resource.of(it)));
+    all.addAll(catalogue.resources().keySet());
+    catalogue.groups().keySet().forEach(it -> all.add(Key.Resource.of(it)));
+    for (Key.Resource key : all) {
+      Key.Resource parent = catalogue.parentOf(key);
+      if (parent != null) {
+        below.computeIfAbsent(parent, _ -> new ArrayList<>()).add(key);
+      }
+    }
+    known = new Children(catalogue, below);
+    return below;
+  }
+
+  private static Key.Resource place(String key, Sights.Look look) {
+    Catalogue catalogue = look.asked().engine().catalogue();
+    Key.Resource resource = new Key.Resource(key.isBlank() ? "?" : key);
+    Key.Account account = catalogue.accountOf(resource);
+    if (account == null || !look.sight().mayRead(account)) {
+      throw Problem.notFound("There is no place '" + key + "'. Choose one from the tree.");
+    }
+    return resource;
+  }
+
+  /** What lies directly below a place: accounts, then places, then units and groups. */
+  @GetMapping("/below")
+  PlaceList below(
+      @RequestParam String place,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam(defaultValue = "0") int offset,
+      @RequestParam(defaultValue = "200") int limit) {
+    Sights.Look look = sights.look(draft, null);
+    Catalogue catalogue = look.asked().engine().catalogue();
+    Key.Resource top = place(place, look);
+    List<Key.Resource> below =
+        children(catalogue).getOrDefault(top, List.of()).stream()
+            .filter(key -> {
+              Key.Account account = catalogue.accountOf(key);
+              return account != null && look.sight().mayRead(account);
+            })
+            .sorted(
+                Comparator.comparingInt(PlacesController::rank)
+                    .thenComparing(key -> catalogue.nameOf(key).toLowerCase(Locale.ROOT))
+                    .thenComparing(Key.Resource::value))
+            .toList();
+    return new PlaceList(
+        below.size(),
+        below.stream()
+            .skip(Math.max(0, offset))
+            .limit(Math.clamp(limit, 1, MOST))
+            .map(key -> view(key, look))
+            .toList());
+  }
+
+  private static int rank(Key.Resource key) {
+    return key.value().startsWith("account:")
+        ? 0
+        : key.value().startsWith("group:") ? 3 : key.value().startsWith("unit:") ? 2 : 1;
+  }
+
+  private PlaceView view(Key.Resource key, Sights.Look look) {
+    Catalogue live = look.state().engine().catalogue();
+    Catalogue catalogue = look.asked().engine().catalogue();
+    Key.Type type = catalogue.typeOf(key);
+    Key.Resource parent = catalogue.parentOf(key);
+    Key.Principal owner = catalogue.ownerOf(key);
+    Key.Unit unit = catalogue.unitOf(key);
+    ChangeText text = new ChangeText(live, catalogue);
+    Resource listed = catalogue.resources().get(key);
+    Key.Resource seal = null;
+    for (Key.Resource at = key; at != null && seal == null; at = catalogue.parentOf(at)) {
+      seal = catalogue.isSealed(at) ? at : null;
+    }
+    Key.Account account = catalogue.accountOf(key);
+    return new PlaceView(
+        key.value(),
+        catalogue.nameOf(key),
+        type.value(),
+        text.name(Kind.RESOURCE_TYPES, type.value()),
+        account == null ? "" : account.value(),
+        parent == null ? null : parent.value(),
+        children(catalogue).getOrDefault(key, List.of()).size(),
+        catalogue.isSealed(key),
+        seal == null ? null : catalogue.nameOf(seal),
+        owner == null ? null : owner.value(),
+        owner == null ? null : text.name(Kind.PRINCIPALS, owner.value()),
+        unit == null ? null : unit.value(),
+        unit == null ? null : text.name(Kind.UNITS, unit.value()),
+        catalogue.labelsOf(key),
+        listed == null ? null : ThingView.of(listed, live, catalogue).mark());
+  }
+
+  /**
+   * A place's page.
+   *
+   * @param path from the root down to the place's parent
+   * @param thing the thing itself as in a document; of an account, unit or group that
+   * @param collections in which it is listed
+   */
+  record PlacePage(
+      PlaceView place,
+      List<PlaceView> path,
+      @Nullable ThingView thing,
+      List<RightsController.Reference> collections) {}
+
+  @GetMapping
+  PlacePage place(
+      @RequestParam String place, @RequestParam(required = false) @Nullable String draft) {
+    Sights.Look look = sights.look(draft, null);
+    Catalogue catalogue = look.asked().engine().catalogue();
+    Key.Resource key = place(place, look);
+    List<PlaceView> path = new ArrayList<>();
+    for (Key.Resource at = catalogue.parentOf(key); at != null; at = catalogue.parentOf(at)) {
+      Key.Account account = catalogue.accountOf(at);
+      if (account != null && look.sight().mayRead(account)) {
+        path.addFirst(view(at, look));
+      }
+    }
+    Thing thing = thing(key, catalogue);
+    return new PlacePage(
+        view(key, look),
+        path,
+        thing == null ? null : ThingView.of(thing, look.state().engine().catalogue(), catalogue),
+        catalogue.collections().values().stream()
+            .filter(it -> it.members().contains(key))
+            .map(
+                it -> new RightsController.Reference(it.key().value(), it.about().nameOr(it.key())))
+            .toList());
+  }
+
+  private static @Nullable Thing thing(Key.Resource key, Catalogue catalogue) {
+    String text = key.value();
+    int colon = text.indexOf(':');
+    Kind kind =
+        colon < 0
+            ? Kind.RESOURCES
+            : switch (text.substring(0, colon)) {
+              case "account" -> Kind.ACCOUNTS;
+              case "unit" -> Kind.UNITS;
+              default -> Kind.GROUPS;
+            };
+    return catalogue.find(kind, text.substring(colon + 1)).stream().findFirst().orElse(null);
+  }
+
+  /** Places by a part of their name, for choosing one. */
+  @GetMapping("/choices")
+  List<PlaceView> choices(
+      @RequestParam(defaultValue = "") String text,
+      @RequestParam(required = false) @Nullable String account,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam(defaultValue = "20") int limit) {
+    Sights.Look look = sights.look(draft, null);
+    Catalogue catalogue = look.asked().engine().catalogue();
+    String wanted = text.strip().toLowerCase(Locale.ROOT);
+    List<Key.Resource> all = new ArrayList<>();
+    catalogue.accounts().keySet().forEach(it -> all.add(Key.Resource.of(it)));
+    catalogue.units().keySet().forEach(it -> all.add(Key.Resource.of(it)));
+    all.addAll(catalogue.resources().keySet());
+    return all.stream()
+        .filter(key ->
+            key.value().contains(wanted)
+                || catalogue.nameOf(key).toLowerCase(Locale.ROOT).contains(wanted))
+        .filter(key -> {
+          Key.Account in = catalogue.accountOf(key);
+          return in != null
+              && look.sight().mayRead(in)
+              && (account == null || account.isBlank() || account.equals(in.value()));
+        })
+        .limit(Math.clamp(limit, 1, 100))
+        .map(key -> view(key, look))
+        .toList();
+  }
+
+  /**
+   * What is assigned on a place: subjects by permissions.
+   *
+   * @param assignments every assignment that a cell names, by key
+   */
+  record MatrixView(
+      List<ColumnView> permissions,
+      List<MatrixRow> rows,
+      Map<String, AssignmentView> assignments) {}
+
+  /** A permission as a column. */
+  record ColumnView(
+      String key, String name, @Nullable String description, String accessClass, String risk) {}
+
+  /** A subject's cells by permission. */
+  record MatrixRow(String subject, String name, String kind, Map<String, MatrixCell> cells) {}
+
+  /**
+   * A cell.
+   *
+   * @param effect {@code allow} or {@code deny}
+   * @param way {@code own}, {@code inherited} or {@code implied}
+   * @param sealedBy the name of the seal that keeps it out
+   * @param conditional whether it depends on the person, the time, a factor or switching on
+   * @param changed whether the draft made it so
+   */
+  record MatrixCell(
+      String effect,
+      String way,
+      String assignment,
+      @Nullable String sealedBy,
+      boolean conditional,
+      boolean changed) {}
+
+  @GetMapping("/matrix")
+  MatrixView matrix(
+      @RequestParam String place, @RequestParam(required = false) @Nullable String draft) {
+    Sights.Look look = sights.look(draft, null);
+    Catalogue live = look.state().engine().catalogue();
+    Catalogue catalogue = look.asked().engine().catalogue();
+    Key.Resource key = place(place, look);
+    AccessMatrix matrix = AccessMatrix.of(key, catalogue, look.sight().now());
+    ChangeText text = new ChangeText(live, catalogue);
+    Map<String, AssignmentView> assignments = new LinkedHashMap<>();
+    List<MatrixRow> rows = new ArrayList<>();
+    for (AccessMatrix.Row row : matrix.rows()) {
+      Map<String, MatrixCell> cells = new LinkedHashMap<>();
+      row.cells()
+          .forEach((permission, cell) -> {
+            var assignment = catalogue.assignments().get(cell.assignment());
+            if (assignment != null) {
+              AssignmentView view =
+                  assignments.computeIfAbsent(
+                      cell.assignment().value(),
+                      _ -> AssignmentView.of(assignment, live, catalogue, look.sight().now()));
+              cells.put(
+                  permission.value(),
+                  new MatrixCell(
+                      cell.denies() ? "deny" : "allow",
+                      FigureView.word(cell.way()),
+                      cell.assignment().value(),
+                      cell.sealedBy() == null ? null : catalogue.nameOf(cell.sealedBy()),
+                      cell.conditional(),
+                      view.mark() != null));
+            }
+          });
+      String reference = Words.of(row.subject());
+      rows.add(
+          new MatrixRow(
+              reference,
+              text.subject(row.subject()),
+              reference.contains(":") ? reference.substring(0, reference.indexOf(':')) : "public",
+              cells));
+    }
+    rows.sort(
+        Comparator.comparing(MatrixRow::kind)
+            .thenComparing(MatrixRow::name)
+            .thenComparing(MatrixRow::subject));
+    return new MatrixView(
+        matrix.permissions().stream()
+            .map(catalogue.permissions()::get)
+            .filter(java.util.Objects::nonNull)
+            .map((Permission it) ->
+                new ColumnView(
+                    it.key().value(),
+                    it.about().nameOr(it.key()),
+                    it.about().description(),
+                    FigureView.word(it.accessClass()),
+                    FigureView.word(it.risk())))
+            .toList(),
+        rows,
+        assignments);
+  }
+
+  /** A scope to look at, as in a document. */
+  record ScopeAsked(
+      @io.swagger.v3.oas.annotations.media.Schema(type = "array") @NotNull JsonNode scope,
+      @Nullable String draft) {}
+
+  /**
+   * What a scope covers.
+   *
+   * @param everything whether it covers all there is
+   * @param sealedOff how many of it lie behind a seal into which no clause reaches
+   * @param relative whether it depends on the person, so that the count is of all it might cover
+   */
+  record ScopeCovers(
+      int count,
+      int all,
+      boolean everything,
+      int sealedOff,
+      boolean relative,
+      String words,
+      List<RightsController.Reference> first) {}
+
+  @PostMapping("/scope")
+  ScopeCovers scope(@Valid @RequestBody ScopeAsked asked) {
+    Sights.Look look = sights.look(asked.draft(), null);
+    Engine engine = look.asked().engine();
+    Catalogue catalogue = engine.catalogue();
+    ObjectNode assignment = JsonNodeFactory.instance.objectNode();
+    assignment.put("key", "asked").put("subject", "anyone").put("gives", "role:x");
+    assignment.set("scope", asked.scope());
+    ThingDocument.Result read = ThingDocument.read(Kind.ASSIGNMENTS, assignment, "$");
+    if (!(read.thing() instanceof mandala.core.model.Assignment it)) {
+      throw Problem.faultyChange("The scope cannot be read", "Mend what is listed.", read.faults());
+    }
+    try {
+      Engine.Covered covered = engine.covered(it.scope(), 400);
+      return new ScopeCovers(
+          covered.count(),
+          covered.all(),
+          covered.count() == covered.all(),
+          covered.sealedOff(),
+          it.scope().stream().anyMatch(mandala.core.model.Clause::relative),
+          new ChangeText(catalogue, catalogue).scope(it.scope()),
+          covered.first().stream()
+              .filter(key -> {
+                Key.Account account = catalogue.accountOf(key);
+                return account != null && look.sight().mayRead(account);
+              })
+              .limit(SAMPLE)
+              .map(key -> new RightsController.Reference(key.value(), catalogue.nameOf(key)))
+              .toList());
+    } catch (IllegalArgumentException e) {
+      throw Problem.badRequest("The scope names what is not there", e.getMessage() + ".");
+    }
+  }
+
+  /** A rule to look at, as in a document, for a group of an account. */
+  record RuleAsked(
+      @NotNull String account,
+      @io.swagger.v3.oas.annotations.media.Schema(type = "object") @NotNull JsonNode rule,
+      @Nullable String draft) {}
+
+  /** Whom a rule takes in now. */
+  record RuleTakes(int count, int of, List<RightsController.Reference> first) {}
+
+  @PostMapping("/rule")
+  RuleTakes rule(@Valid @RequestBody RuleAsked asked) {
+    Sights.Look look = sights.look(asked.draft(), null);
+    LiveModel.State state = look.asked();
+    Catalogue catalogue = state.engine().catalogue();
+    ObjectNode group = JsonNodeFactory.instance.objectNode();
+    group.put("key", "asked").put("account", asked.account());
+    group.set("rule", asked.rule());
+    ThingDocument.Result read = ThingDocument.read(Kind.GROUPS, group, "$");
+    if (!(read.thing() instanceof Group it)
+        || it.rule() == null
+        || !look.sight().mayRead(it.account())) {
+      throw Problem.faultyChange("The rule cannot be read", "Mend what is listed.", read.faults());
+    }
+    List<Principal> tested = new ArrayList<>();
+    for (Principal who : state.people().all()) {
+      if (isTested(who, it.account(), catalogue, look)) {
+        tested.add(who);
+      }
+    }
+    List<Principal> taken =
+        tested.stream().filter(who -> catalogue.passes(it.rule(), who)).toList();
+    return new RuleTakes(
+        taken.size(),
+        tested.size(),
+        taken.stream()
+            .filter(look.sight()::mayRead)
+            .limit(60)
+            .map(who ->
+                new RightsController.Reference(who.key().value(), who.about().nameOr(who.key())))
+            .toList());
+  }
+
+  /** A rule is tested against those at home in the account, and its guests (section 2). */
+  private static boolean isTested(
+      Principal who, Key.Account account, Catalogue catalogue, Sights.Look look) {
+    if (who.account().equals(account)) {
+      return true;
+    }
+    for (Thing thing : catalogue.find(Kind.GUESTS, who.key().value())) {
+      Guest guest = (Guest) thing;
+      boolean covers =
+          guest.withSubaccounts()
+              ? catalogue.isAtOrBelow(account, guest.account())
+              : account.equals(guest.account());
+      if (covers && guest.window().holdsAt(look.sight().now())) {
+        return true;
+      }
+    }
+    return false;
+  }
+}

@@ -1,0 +1,386 @@
+package mandala.server.things;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import mandala.core.analysis.RoleContent;
+import mandala.core.engine.Engine;
+import mandala.core.model.Assignment;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Gives;
+import mandala.core.model.Group;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Permission;
+import mandala.core.model.Principal;
+import mandala.core.model.Role;
+import mandala.core.model.Subject;
+import mandala.core.model.Thing;
+import mandala.document.ChangeText;
+import mandala.server.access.FigureView;
+import mandala.server.access.Sights;
+import mandala.server.platform.Problem;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Roles and groups by themselves: what they amount to, and to whom they come. */
+@RestController
+@RequestMapping("/api/rights")
+class RightsController {
+
+  private static final int MOST = 200;
+
+  private final Sights sights;
+
+  RightsController(Sights sights) {
+    this.sights = sights;
+  }
+
+  /** Something by key and name. */
+  record Reference(String key, String name) {}
+
+  /**
+   * A permission that a role allows or denies.
+   *
+   * @param through the sets that bring it, {@code juniors} the roles whose they are
+   */
+  record ContentLine(
+      String key,
+      String name,
+      @Nullable String description,
+      String accessClass,
+      String risk,
+      boolean allowed,
+      boolean denied,
+      boolean needsFactor,
+      List<String> through,
+      List<String> juniors) {}
+
+  /**
+   * Who holds a role.
+   *
+   * @param by the names of the subjects by which it comes
+   */
+  record HolderView(
+      String key, String name, @Nullable String title, boolean active, List<String> by) {}
+
+  /**
+   * A role's page.
+   *
+   * @param adds permissions that it has and its origin has not, {@code takes} the other way round
+   * @param holders at most 200; {@code holding} how many there are
+   */
+  record RolePage(
+      ThingView role,
+      List<ContentLine> content,
+      List<Reference> juniors,
+      List<Reference> seniors,
+      @Nullable Reference basedOn,
+      List<Reference> copies,
+      List<String> adds,
+      List<String> takes,
+      int holding,
+      int active,
+      List<HolderView> holders,
+      List<AssignmentView> assignments) {}
+
+  @GetMapping("/roles/{key}")
+  RolePage role(@PathVariable String key, @RequestParam(required = false) @Nullable String draft) {
+    Sights.Look look = sights.look(draft, null);
+    Engine engine = look.asked().engine();
+    Catalogue catalogue = engine.catalogue();
+    Catalogue live = look.state().engine().catalogue();
+    Role role = catalogue.roles().get(new Key.Role(key));
+    if (role == null || !look.sight().mayRead(role, catalogue)) {
+      throw Problem.notFound("There is no role '" + key + "'. Choose one from the list.");
+    }
+    ChangeText text = new ChangeText(live, catalogue);
+    Set<Key.Permission> own = allowed(role.key(), catalogue);
+    Key.Role origin = role.basedOn();
+    Set<Key.Permission> origins = origin == null ? own : allowed(origin, catalogue);
+    List<HolderView> holders = holders(role.key(), look, text);
+    return new RolePage(
+        ThingView.of(role, live, catalogue),
+        content(role.key(), catalogue, text),
+        role.inherits().stream().map(it -> reference(it, text)).toList(),
+        catalogue.roles().values().stream()
+            .filter(it -> it.inherits().contains(role.key()))
+            .map(it -> reference(it.key(), text))
+            .toList(),
+        origin == null ? null : reference(origin, text),
+        catalogue.roles().values().stream()
+            .filter(it -> role.key().equals(it.basedOn()))
+            .map(it -> reference(it.key(), text))
+            .toList(),
+        without(own, origins, text),
+        without(origins, own, text),
+        holders.size(),
+        (int) holders.stream().filter(HolderView::active).count(),
+        holders.stream().limit(MOST).toList(),
+        assignments(
+            catalogue.assignments().values().stream()
+                .filter(it -> it.gives().equals(new Gives.OfRole(role.key())))
+                .toList(),
+            look));
+  }
+
+  private static Reference reference(Key.Role key, ChangeText text) {
+    return new Reference(key.value(), text.name(Kind.ROLES, key.value()));
+  }
+
+  private static Set<Key.Permission> allowed(Key.Role role, Catalogue catalogue) {
+    Set<Key.Permission> allowed = new LinkedHashSet<>();
+    RoleContent.of(role, catalogue).lines().stream()
+        .filter(RoleContent.Line::allowed)
+        .forEach(line -> allowed.add(line.permission()));
+    return allowed;
+  }
+
+  private static List<String> without(
+      Set<Key.Permission> these, Set<Key.Permission> those, ChangeText text) {
+    return these.stream()
+        .filter(it -> !those.contains(it))
+        .map(it -> text.name(Kind.PERMISSIONS, it.value()))
+        .toList();
+  }
+
+  private static List<ContentLine> content(Key.Role role, Catalogue catalogue, ChangeText text) {
+    List<ContentLine> lines = new ArrayList<>();
+    for (RoleContent.Line line : RoleContent.of(role, catalogue).lines()) {
+      Permission it = catalogue.permissions().get(line.permission());
+      if (it != null) {
+        lines.add(
+            new ContentLine(
+                it.key().value(),
+                it.about().nameOr(it.key()),
+                it.about().description(),
+                FigureView.word(it.accessClass()),
+                FigureView.word(it.risk()),
+                line.allowed(),
+                line.denied(),
+                line.needsFactor(),
+                line.sets().stream()
+                    .map(set -> text.name(Kind.PERMISSION_SETS, set.value()))
+                    .toList(),
+                line.roles().stream()
+                    .filter(junior -> !junior.equals(role))
+                    .map(junior -> text.name(Kind.ROLES, junior.value()))
+                    .toList()));
+      }
+    }
+    return lines;
+  }
+
+  private static List<HolderView> holders(Key.Role role, Sights.Look look, ChangeText text) {
+    Engine engine = look.asked().engine();
+    Catalogue catalogue = engine.catalogue();
+    Instant now = look.sight().now();
+    List<Assignment> giving =
+        catalogue.assignments().values().stream()
+            .filter(it -> it.gives().equals(new Gives.OfRole(role)) && it.window().holdsAt(now))
+            .toList();
+    Map<Key.Principal, List<String>> by = new LinkedHashMap<>();
+    for (Principal it : catalogue.principals().values()) {
+      for (Assignment assignment : giving) {
+        if (engine.hasSubject(it.key(), assignment.subject(), now)) {
+          by.computeIfAbsent(it.key(), _ -> new ArrayList<>())
+              .add(text.subject(assignment.subject()));
+        }
+      }
+      if (!by.containsKey(it.key()) && engine.rolesHeld(it.key(), now).contains(role)) {
+        by.computeIfAbsent(it.key(), _ -> new ArrayList<>()).add("a bridge");
+      }
+    }
+    List<HolderView> views = new ArrayList<>();
+    by.forEach((key, subjects) -> {
+      Principal it = catalogue.principals().get(key);
+      if (it != null && look.sight().mayRead(it)) {
+        views.add(
+            new HolderView(
+                key.value(),
+                it.about().nameOr(key),
+                it.attributes().get("title"),
+                engine.isActive(key, now),
+                subjects.stream().distinct().toList()));
+      }
+    });
+    views.sort(Comparator.comparing(HolderView::name));
+    return views;
+  }
+
+  static List<AssignmentView> assignments(List<Assignment> assignments, Sights.Look look) {
+    Catalogue live = look.state().engine().catalogue();
+    Catalogue asked = look.asked().engine().catalogue();
+    return assignments.stream()
+        .filter(it -> look.sight().mayRead(it, asked))
+        .map(it -> AssignmentView.of(it, live, asked, look.sight().now()))
+        .toList();
+  }
+
+  /**
+   * How often things are in use, for lists.
+   *
+   * @param holders by role: how many hold it now; by group: how many are in it
+   */
+  record Uses(Map<String, Integer> holders) {}
+
+  @GetMapping("/roles")
+  Uses uses(@RequestParam(required = false) @Nullable String draft) {
+    Sights.Look look = sights.look(draft, null);
+    Engine engine = look.asked().engine();
+    Map<String, Integer> holders = new HashMap<>();
+    for (Key.Principal key : engine.catalogue().principals().keySet()) {
+      if (engine.isActive(key, look.sight().now())) {
+        engine
+            .rolesHeld(key, look.sight().now())
+            .forEach(role -> holders.merge(role.value(), 1, Integer::sum));
+      }
+    }
+    return new Uses(holders);
+  }
+
+  /**
+   * A group's page.
+   *
+   * @param members who is in it in the end, by list, rule or a group within; at most 200
+   * @param size how many there are
+   * @param holds the groups listed in it, {@code heldBy} those in which it is listed
+   * @param gives what being a member gives
+   */
+  record GroupPage(
+      ThingView group,
+      int size,
+      List<MemberView> members,
+      List<Reference> holds,
+      List<Reference> heldBy,
+      List<Reference> owners,
+      List<AssignmentView> gives) {}
+
+  /**
+   * Somebody in a group.
+   *
+   * @param listed whether they are listed; else a rule or a group within takes them in
+   */
+  record MemberView(
+      String key,
+      String kind,
+      String name,
+      @Nullable String title,
+      String account,
+      boolean active,
+      boolean listed) {}
+
+  @GetMapping("/groups/{key}")
+  GroupPage group(
+      @PathVariable String key, @RequestParam(required = false) @Nullable String draft) {
+    Sights.Look look = sights.look(draft, null);
+    Engine engine = look.asked().engine();
+    Catalogue catalogue = engine.catalogue();
+    Catalogue live = look.state().engine().catalogue();
+    Group group = catalogue.groups().get(new Key.Group(key));
+    if (group == null || !look.sight().mayRead(group, catalogue)) {
+      throw Problem.notFound("There is no group '" + key + "'. Choose one from the list.");
+    }
+    ChangeText text = new ChangeText(live, catalogue);
+    Subject itself = new Subject.OfGroup(group.key());
+    Instant now = look.sight().now();
+    List<Principal> members =
+        catalogue.principals().values().stream()
+            .filter(it -> engine.hasSubject(it.key(), itself, now))
+            .toList();
+    return new GroupPage(
+        ThingView.of(group, live, catalogue),
+        members.size(),
+        members.stream()
+            .filter(look.sight()::mayRead)
+            .limit(MOST)
+            .map(it -> member(it, group, engine, now))
+            .sorted(Comparator.comparing(MemberView::name))
+            .toList(),
+        group.members().stream()
+            .filter(Group.Member.OfGroup.class::isInstance)
+            .map(it -> ((Group.Member.OfGroup) it).key().value())
+            .map(it -> new Reference(it, text.name(Kind.GROUPS, it)))
+            .toList(),
+        catalogue.groups().values().stream()
+            .filter(it -> it.members().contains(new Group.Member.OfGroup(group.key())))
+            .map(it -> new Reference(it.key().value(), it.about().nameOr(it.key())))
+            .toList(),
+        group.owners().stream()
+            .map(it -> new Reference(it.value(), text.name(Kind.PRINCIPALS, it.value())))
+            .toList(),
+        assignments(
+            catalogue.assignments().values().stream()
+                .filter(it -> it.subject().equals(itself))
+                .toList(),
+            look));
+  }
+
+  private static MemberView member(Principal it, Group group, Engine engine, Instant now) {
+    return new MemberView(
+        it.key().value(),
+        FigureView.word(it.kind()),
+        it.about().nameOr(it.key()),
+        it.attributes().get("title"),
+        engine.catalogue().nameOf(Key.Resource.of(it.account())),
+        engine.isActive(it.key(), now),
+        group.members().contains(new Group.Member.OfPrincipal(it.kind(), it.key())));
+  }
+
+  /**
+   * A person's page, besides their access.
+   *
+   * @param groups in which they are, in the end
+   * @param assignments of any subject that they have
+   */
+  record PersonPage(
+      ThingView person,
+      List<Reference> groups,
+      List<ThingView> guests,
+      List<Reference> reports,
+      List<AssignmentView> assignments) {}
+
+  @GetMapping("/people/{key}")
+  PersonPage person(
+      @PathVariable String key, @RequestParam(required = false) @Nullable String draft) {
+    Sights.Look look = sights.look(draft, null);
+    Engine engine = look.asked().engine();
+    Catalogue catalogue = engine.catalogue();
+    Catalogue live = look.state().engine().catalogue();
+    Principal person = catalogue.principals().get(new Key.Principal(key));
+    if (person == null || !look.sight().mayRead(person)) {
+      throw Problem.notFound("There is nobody called '" + key + "'. Choose from the list.");
+    }
+    Instant now = look.sight().now();
+    return new PersonPage(
+        ThingView.of(person, live, catalogue),
+        catalogue.groups().values().stream()
+            .filter(it ->
+                !it.retired()
+                    && engine.hasSubject(person.key(), new Subject.OfGroup(it.key()), now))
+            .map(it -> new Reference(it.key().value(), it.about().nameOr(it.key())))
+            .toList(),
+        catalogue.find(Kind.GUESTS, key).stream()
+            .map(it -> ThingView.of((Thing) it, live, catalogue))
+            .toList(),
+        catalogue.principals().values().stream()
+            .filter(it -> person.key().equals(it.manager()) && look.sight().mayRead(it))
+            .map(it -> new Reference(it.key().value(), it.about().nameOr(it.key())))
+            .toList(),
+        assignments(
+            catalogue.assignments().values().stream()
+                .filter(it -> engine.hasSubject(person.key(), it.subject(), now))
+                .toList(),
+            look));
+  }
+}

@@ -1,0 +1,84 @@
+package mandala.server.trail;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Something that was done, to be written into the trail. It says all by key and name, so that it
+ * outlives what it speaks of.
+ *
+ * @param act what kind of thing was done
+ * @param who the key of whoever did it, null where nobody was signed in
+ * @param whoName their name then
+ * @param actingFor in whose name, or null
+ * @param revision the revision that it made, or null
+ * @param kind the kind of the thing concerned, as a document names its array, or null
+ * @param thing its key, or null
+ * @param name its name then, or null
+ * @param accounts the keys of the accounts concerned: who may read the trail of one may read this
+ * @param places the keys of resources from the thing upwards
+ * @param said what was done, in a sentence
+ * @param before the thing before as JSON, or null
+ * @param after the thing after as JSON, or null
+ * @param address from where, or null
+ */
+public record Happening(
+    Act act,
+    @Nullable String who,
+    @Nullable String whoName,
+    @Nullable String actingFor,
+    @Nullable Long revision,
+    @Nullable String kind,
+    @Nullable String thing,
+    @Nullable String name,
+    List<String> accounts,
+    List<String> places,
+    String said,
+    @Nullable String before,
+    @Nullable String after,
+    @Nullable String address) {
+
+  /** Copies its lists. */
+  public Happening {
+    accounts = List.copyOf(accounts);
+    places = List.copyOf(places);
+  }
+
+  /** Kinds of things done. */
+  public enum Act {
+    SIGNED_IN,
+    SIGNED_OUT,
+    REFUSED,
+    ASKED,
+    CHANGED,
+    APPROVED,
+    IMPORTED,
+    EXPORTED;
+
+    /** {@return the word for it}, {@code signed-in} */
+    public String word() {
+      return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
+    }
+  }
+
+  /** {@return something done to nothing in particular} */
+  public static Happening of(
+      Act act,
+      @Nullable String who,
+      @Nullable String whoName,
+      List<String> accounts,
+      String said,
+      @Nullable String address) {
+    return new Happening(
+        act, who, whoName, null, null, null, null, null, accounts, List.of(), said, null, null,
+        address);
+  }
+
+  /** {@return the same, about a thing} */
+  public Happening about(
+      String itsKind, @Nullable String itsKey, @Nullable String itsName, List<String> itsPlaces) {
+    return new Happening(
+        act, who, whoName, actingFor, revision, itsKind, itsKey, itsName, accounts, itsPlaces, said,
+        before, after, address);
+  }
+}
