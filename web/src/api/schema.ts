@@ -548,22 +548,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/drafts/open": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["open"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/demo/people": {
         parameters: {
             query?: never;
@@ -636,6 +620,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["accounts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/open/summary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["open"];
         put?: never;
         post?: never;
         delete?: never;
@@ -998,6 +998,8 @@ export interface components {
             guests: components["schemas"]["ThingView"][];
             reports: components["schemas"]["Reference"][];
             assignments: components["schemas"]["AssignmentView"][];
+            unit?: string;
+            manager?: string;
         };
         GroupPage: {
             group: components["schemas"]["ThingView"];
@@ -2363,26 +2365,6 @@ export interface operations {
             };
         };
     };
-    open: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpenDraft"];
-                };
-            };
-        };
-    };
     people_1: {
         parameters: {
             query?: never;
@@ -2506,6 +2488,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Accounts"];
+                };
+            };
+        };
+    };
+    open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenDraft"];
                 };
             };
         };

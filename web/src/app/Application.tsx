@@ -8,6 +8,31 @@ import { Frame } from "./Frame";
 const PeoplePage = lazy(() =>
   import("../features/people").then((it) => ({ default: it.PeoplePage })),
 );
+const PersonPage = lazy(() =>
+  import("../features/people").then((it) => ({ default: it.PersonPage })),
+);
+const GroupsPage = lazy(() =>
+  import("../features/groups").then((it) => ({ default: it.GroupsPage })),
+);
+const GroupPage = lazy(() =>
+  import("../features/groups").then((it) => ({ default: it.GroupPage })),
+);
+const RightsPage = lazy(() =>
+  import("../features/rights").then((it) => ({ default: it.RightsPage })),
+);
+const RolePage = lazy(() => import("../features/rights").then((it) => ({ default: it.RolePage })));
+const ComparePage = lazy(() =>
+  import("../features/rights").then((it) => ({ default: it.ComparePage })),
+);
+const PlacesPage = lazy(() =>
+  import("../features/places").then((it) => ({ default: it.PlacesPage })),
+);
+const TrailPage = lazy(() => import("../features/trail").then((it) => ({ default: it.TrailPage })));
+const DraftPage = lazy(() => import("../features/draft").then((it) => ({ default: it.DraftPage })));
+const DraftsPage = lazy(() =>
+  import("../features/draft").then((it) => ({ default: it.DraftsPage })),
+);
+const ReadPage = lazy(() => import("../features/draft").then((it) => ({ default: it.ReadPage })));
 const AskPage = lazy(() => import("../features/ask").then((it) => ({ default: it.AskPage })));
 const SettingsPage = lazy(() =>
   import("../features/settings").then((it) => ({ default: it.SettingsPage })),
@@ -44,6 +69,18 @@ export function Application() {
       <Suspense fallback={<Waiting what="the page" />}>
         <Routes>
           <Route path="/people" element={<PeoplePage />} />
+          <Route path="/people/:key" element={<PersonPage />} />
+          <Route path="/groups" element={<GroupsPage />} />
+          <Route path="/groups/:key" element={<GroupPage />} />
+          <Route path="/rights" element={<Navigate to="/rights/roles" replace />} />
+          <Route path="/rights/compare" element={<ComparePage />} />
+          <Route path="/rights/roles/:key" element={<RolePage />} />
+          <Route path="/rights/:part" element={<RightsPage />} />
+          <Route path="/places" element={<PlacesPage />} />
+          <Route path="/trail" element={<TrailPage />} />
+          <Route path="/drafts" element={<DraftsPage />} />
+          <Route path="/drafts/:id" element={<DraftPage who={who} />} />
+          <Route path="/drafts/:id/read" element={<ReadPage />} />
           <Route path="/ask" element={<AskPage who={who} />} />
           <Route path="/settings" element={<SettingsPage />} />
           <Route path="*" element={<Navigate to="/ask" replace />} />

@@ -3,6 +3,7 @@ import { Modal, Popover } from "antd";
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { Choose } from "../components/Choose";
 import { Field } from "../components/Field";
+import { DraftPill } from "../features/draft/components/DraftPill";
 import { SecondFactor, SignInAgain, useSignOut, type Who } from "../features/session";
 import { pathOf, useAccount, useAccounts } from "./account";
 import { useLook } from "./look";
@@ -14,7 +15,8 @@ export function Frame({ who, children }: { who: Who; children: ReactNode }) {
   const accounts = useAccounts();
   const [help, setHelp] = useState(false);
   useShortcuts(ownAddress(who), () => setHelp(true));
-  const search = useLocation().search;
+  const { search, pathname } = useLocation();
+  const inPeople = pathname.startsWith("/people") || pathname.startsWith("/groups");
   const own = new URLSearchParams(search).get("who") === who.key;
   return (
     <div className="frame">
@@ -22,10 +24,19 @@ export function Frame({ who, children }: { who: Who; children: ReactNode }) {
         <NavLink to="/ask" className="mark-link" aria-label="Mandala">
           <img src="/mark.svg" alt="" width="34" height="34" />
         </NavLink>
-        {accounts.data?.people && <NavLink to="/people">People</NavLink>}
+        {accounts.data?.people && (
+          <>
+            <NavLink to="/people" className={inPeople ? "active" : ""}>
+              People
+            </NavLink>
+            <NavLink to="/rights">Rights</NavLink>
+            <NavLink to="/places">Places</NavLink>
+          </>
+        )}
         <NavLink to="/ask" className={({ isActive }) => (isActive && !own ? "active" : "")}>
           Ask
         </NavLink>
+        <NavLink to="/trail">Trail</NavLink>
         <span className="rail-room" />
         {accounts.data?.transfer && <NavLink to="/settings">Settings</NavLink>}
         <Link to={ownAddress(who)} className={own ? "active" : ""}>
@@ -35,6 +46,7 @@ export function Frame({ who, children }: { who: Who; children: ReactNode }) {
       <header className="top">
         <AccountPath />
         <Search />
+        {accounts.data?.people && <DraftPill />}
         <Self who={who} onHelp={() => setHelp(true)} />
       </header>
       <main className="page">{children}</main>
@@ -45,6 +57,14 @@ export function Frame({ who, children }: { who: Who; children: ReactNode }) {
           <dd>search</dd>
           <dt>g p</dt>
           <dd>go to People</dd>
+          <dt>g r</dt>
+          <dd>go to Rights</dd>
+          <dt>g l</dt>
+          <dd>go to Places</dd>
+          <dt>g t</dt>
+          <dd>go to the Trail</dd>
+          <dt>g d</dt>
+          <dd>go to your open draft</dd>
           <dt>g a</dt>
           <dd>go to Ask</dd>
           <dt>g y</dt>

@@ -35,6 +35,12 @@ export function useAccount(): [AccountView | undefined, (key: string) => void] {
   ];
 }
 
+/** The name of an account by its key; the key of one that one has nothing to do with. */
+export function useAccountName(key: string | undefined): string {
+  const accounts = useAccounts();
+  return accounts.data?.accounts.find((it) => it.key === key)?.name ?? key ?? "";
+}
+
 /** The names from the root account down to one. */
 export function pathOf(accounts: AccountView[], key: string): AccountView[] {
   const path: AccountView[] = [];

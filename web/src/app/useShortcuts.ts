@@ -19,6 +19,10 @@ export function useShortcuts(self: string, onHelp: () => void) {
       const pages: Record<string, string> = {
         p: "/people",
         a: "/ask",
+        r: "/rights",
+        l: "/places",
+        t: "/trail",
+        d: "/drafts/open",
         y: self,
       };
       const page = before.current === "g" ? pages[event.key] : undefined;

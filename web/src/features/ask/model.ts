@@ -17,6 +17,10 @@ export interface Question {
   at: string;
   factor: boolean;
   actingFor: string;
+  /** A draft to lay over the model. */
+  draft?: string;
+  /** A past revision to look at. */
+  revision?: string;
 }
 
 const INSTANT = /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\dZ$/;
@@ -29,6 +33,8 @@ export function questionOf(params: URLSearchParams, self: string, account: strin
     at: params.get("at") ?? "",
     factor: params.get("factor") === "1",
     actingFor: params.get("for") ?? "",
+    ...(params.get("draft") && { draft: params.get("draft") ?? "" }),
+    ...(params.get("revision") && { revision: params.get("revision") ?? "" }),
   };
 }
 

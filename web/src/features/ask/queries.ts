@@ -8,6 +8,8 @@ function session(question: Question) {
     secondFactor: question.factor,
     ...(question.at && { at: question.at }),
     ...(question.actingFor && { actingFor: question.actingFor }),
+    ...(question.draft && { draft: question.draft }),
+    ...(question.revision && { revision: Number(question.revision) }),
   };
 }
 

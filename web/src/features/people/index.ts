@@ -1,1 +1,2 @@
 export { PeoplePage } from "./pages/PeoplePage";
+export { PersonPage } from "./pages/PersonPage";

@@ -25,7 +25,7 @@ export function AskPage({ who }: { who: Who }) {
   useEffect(() => {
     if (!complete && begin) {
       const own = { who: who.key, in: begin, ...(who.secondFactor && { factor: "1" }) };
-      setParams(own, { replace: true });
+      setParams((before) => ({ ...Object.fromEntries(before), ...own }), { replace: true });
     }
   }, [complete, begin, who, setParams]);
 
@@ -43,6 +43,16 @@ export function AskPage({ who }: { who: Who }) {
   return (
     <>
       <QuestionLine question={question} answer={answer.data} onChange={set} />
+      {(question.revision || question.draft) && (
+        <p className="note over">
+          {question.revision
+            ? `As the model stood after revision ${question.revision}.`
+            : "With the draft laid over the model."}{" "}
+          <button type="button" className="link" onClick={() => set({ revision: "", draft: "" })}>
+            ask as it is now
+          </button>
+        </p>
+      )}
       {fault ? (
         <div className="problem" role="alert">
           <strong>The date cannot be read</strong>

@@ -1,5 +1,5 @@
 import { useDeferredValue, useEffect, useState } from "react";
-import { useSearchParams } from "react-router";
+import { NavLink, useSearchParams } from "react-router";
 import { Choose } from "../../../components/Choose";
 import { Field } from "../../../components/Field";
 import { ProblemNote } from "../../../components/ProblemNote";
@@ -52,6 +52,10 @@ export function PeoplePage() {
   }
   return (
     <>
+      <nav className="parts" aria-label="People">
+        <NavLink to="/people">People</NavLink>
+        <NavLink to="/groups">Groups</NavLink>
+      </nav>
       <h1 className="sentence">
         People of{" "}
         <Field

@@ -326,7 +326,8 @@ class AuthorityTest {
     private List<String> reasons(String author, Change... changes) {
       Draft draft = Draft.of(List.of(changes));
       List<String> told = new ArrayList<>();
-      SecondPerson.reasons(engine, engine.after(draft.inOrder()), draft, session(author))
+      new SecondPerson(engine)
+          .reasons(engine.after(draft.inOrder()), draft, session(author))
           .forEach(reason ->
               told.add(
                   switch (reason) {
@@ -401,6 +402,24 @@ class AuthorityTest {
                       grant("person:noor", "permission:room.burn", ",'mode':'just-in-time'"))))
           .as("switched on, it could be used")
           .containsExactly("critical [room.burn] at 2026-11-23T12:00:00Z");
+    }
+
+    @Test
+    void isNotNeededForAPlaceOnWhichTheAuthorHasWhatHeHasAbove() {
+      Change group = change("groups", "{'key':'n','account':'sea','members':['person:noor']}");
+      Change room =
+          change("resources", "{'key':'r','type':'room','account':'sea','parent':'hall'}");
+      assertThat(reasons("dario", group, room)).isEmpty();
+      assertThat(
+              reasons(
+                  "dario",
+                  room,
+                  change(
+                      "assignments",
+                      "{'key':'n','subject':'person:dario','gives':'role:keeper',"
+                          + "'scope':[{'only':'r'}]}")))
+          .as("but for what is given there besides")
+          .containsExactly("widens 1 at 2026-11-23T12:00:00Z");
     }
 
     @Test

@@ -22,16 +22,20 @@ final class Running implements ParameterResolver {
 
   @Override
   public boolean supportsParameter(ParameterContext parameter, ExtensionContext context) {
-    return parameter.getParameter().getType() == Browser.class;
+    Class<?> type = parameter.getParameter().getType();
+    return type == Browser.class || type == Application.class;
   }
 
   @Override
   public Object resolveParameter(ParameterContext parameter, ExtensionContext context) {
-    return context
-        .getRoot()
-        .getStore(NAMESPACE)
-        .computeIfAbsent("started", _ -> start(), Started.class)
-        .browser();
+    Started started =
+        context
+            .getRoot()
+            .getStore(NAMESPACE)
+            .computeIfAbsent("started", _ -> start(), Started.class);
+    return parameter.getParameter().getType() == Browser.class
+        ? started.browser()
+        : started.application();
   }
 
   private static Started start() {

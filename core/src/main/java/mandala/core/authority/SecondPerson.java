@@ -13,15 +13,20 @@ import mandala.core.engine.Engine;
 import mandala.core.engine.Impact;
 import mandala.core.engine.Session;
 import mandala.core.model.AccessModel;
+import mandala.core.model.Account;
 import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
+import mandala.core.model.Group;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
+import mandala.core.model.Resource;
 import mandala.core.model.Thing;
+import mandala.core.model.Unit;
 import mandala.core.model.Window;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Whether a second person must approve a draft (section 11).
@@ -39,15 +44,20 @@ import mandala.core.model.Window;
 public final class SecondPerson {
 
   private final Engine before;
-  private final Engine after;
-  private final Draft draft;
-  private final Session session;
+  private @Nullable Engine on;
 
-  private SecondPerson(Engine before, Engine after, Draft draft, Session session) {
+  /** Judges drafts over a model; what is made of the model alone is kept. Thread-safe. */
+  public SecondPerson(Engine before) {
     this.before = before;
-    this.after = after;
-    this.draft = draft;
-    this.session = session;
+  }
+
+  private synchronized Engine on() {
+    Engine made = on;
+    if (made == null) {
+      made = switchedOn(before);
+      on = made;
+    }
+    return made;
   }
 
   /** Why a second person must approve. */
@@ -71,40 +81,79 @@ public final class SecondPerson {
   /**
    * {@return why a second person must approve a draft}, none where nobody must
    *
-   * @param before the model before
    * @param after the model after the draft
    * @param session the author's
    */
-  public static List<Reason> reasons(Engine before, Engine after, Draft draft, Session session) {
+  public List<Reason> reasons(Engine after, Draft draft, Session session) {
     Draft consequential =
         new Draft(
             draft.changes().stream()
                 .filter(change -> !(change.things().getFirst() instanceof Activation))
                 .toList());
-    return consequential.isEmpty()
-        ? List.of()
-        : new SecondPerson(before, after, consequential, session).reasons();
+    return consequential.isEmpty() ? List.of() : consequences(after, consequential, session);
   }
 
-  private List<Reason> reasons() {
+  private List<Reason> consequences(Engine after, Draft draft, Session session) {
     List<Change> changes = draft.inOrder().stream().map(SecondPerson::switchedOn).toList();
-    Engine first = switchedOn(before);
-    List<Change> effective = changes.stream().filter(change -> !isVoid(change)).toList();
+    Parted parted = Parted.of(changes.stream().filter(change -> !isVoid(change)).toList(), on());
+    Engine first = parted.first();
+    List<Change> effective = parted.rest();
     Engine second = effective.isEmpty() ? first : first.after(effective);
+    Engine plain = Parted.of(draft.inOrder(), before).first();
     List<Reason> reasons = new ArrayList<>();
     boolean widens = false;
     boolean critical = false;
     Set<Key.Principal> widensFor = new LinkedHashSet<>();
-    for (Instant at : edges()) {
+    for (Instant at : edges(after, session.at())) {
       if (!widens) {
-        widens = widens(first, second, at, reasons);
+        widens = widens(first, second, session, at, reasons);
       }
-      widensFor(at, widensFor, reasons);
+      widensFor(plain, after, session, at, widensFor, reasons);
       if (!critical) {
         critical = critical(first, second, effective, at, reasons);
       }
     }
     return reasons;
+  }
+
+  /**
+   * A draft in two parts. Places that it creates stand for their nearest ancestors: what somebody
+   * may do there by what they have already is nothing new, so that places come first, and all else
+   * is compared with the model that has them.
+   *
+   * @param first the model with the places, or as it is where they cannot come alone
+   * @param rest what is left to change
+   */
+  private record Parted(Engine first, List<Change> rest) {
+
+    static Parted of(List<Change> changes, Engine before) {
+      List<Change> places = new ArrayList<>();
+      List<Change> rest = new ArrayList<>();
+      for (Change change : changes) {
+        switch (change) {
+          case Change.Added(Group it) -> {
+            Group empty =
+                new Group(
+                    it.key(), it.about(), it.account(), it.retired(), List.of(), null, List.of());
+            places.add(new Change.Added(empty));
+            if (!empty.equals(it)) {
+              rest.add(new Change.Altered(empty, it));
+            }
+          }
+          case Change.Added(Thing it)
+              when it instanceof Account || it instanceof Unit || it instanceof Resource ->
+              places.add(change);
+          case Change.Added _, Change.Altered _, Change.Removed _ -> rest.add(change);
+        }
+      }
+      try {
+        return places.isEmpty()
+            ? new Parted(before, changes)
+            : new Parted(before.after(places), rest);
+      } catch (IllegalArgumentException _) {
+        return new Parted(before, changes); // they need what else the draft creates
+      }
+    }
   }
 
   private static boolean isVoid(Change change) {
@@ -152,30 +201,31 @@ public final class SecondPerson {
   }
 
   /** Now, and every later instant at which something begins or ends, before or after. */
-  private Set<Instant> edges() {
+  private Set<Instant> edges(Engine after, Instant now) {
     Set<Instant> edges = new TreeSet<>();
-    edges.add(session.at());
+    edges.add(now);
     for (Engine engine : List.of(before, after)) {
       AccessModel model = engine.catalogue().model();
-      model.principals().forEach(it -> add(it.window(), edges));
-      model.guests().forEach(it -> add(it.window(), edges));
-      model.assignments().forEach(it -> add(it.window(), edges));
-      model.bridges().forEach(it -> add(it.window(), edges));
-      model.delegations().forEach(it -> add(it.window(), edges));
+      model.principals().forEach(it -> add(it.window(), now, edges));
+      model.guests().forEach(it -> add(it.window(), now, edges));
+      model.assignments().forEach(it -> add(it.window(), now, edges));
+      model.bridges().forEach(it -> add(it.window(), now, edges));
+      model.delegations().forEach(it -> add(it.window(), now, edges));
     }
     return edges;
   }
 
-  private void add(Window window, Set<Instant> edges) {
-    if (window.from() != null && window.from().isAfter(session.at())) {
+  private static void add(Window window, Instant now, Set<Instant> edges) {
+    if (window.from() != null && window.from().isAfter(now)) {
       edges.add(window.from());
     }
-    if (window.until() != null && window.until().isAfter(session.at())) {
+    if (window.until() != null && window.until().isAfter(now)) {
       edges.add(window.until());
     }
   }
 
-  private boolean widens(Engine first, Engine second, Instant at, List<Reason> reasons) {
+  private static boolean widens(
+      Engine first, Engine second, Session session, Instant at, List<Reason> reasons) {
     Session then = new Session(session.principal(), at, true, null);
     long gained = gained(first, second, then);
     if (gained > 0) {
@@ -185,14 +235,20 @@ public final class SecondPerson {
   }
 
   /** Whom the author may act for comes from delegations; switching on plays no part (section 7). */
-  private void widensFor(Instant at, Set<Key.Principal> told, List<Reason> reasons) {
+  private static void widensFor(
+      Engine plain,
+      Engine after,
+      Session session,
+      Instant at,
+      Set<Key.Principal> told,
+      List<Reason> reasons) {
     for (Delegation it : after.catalogue().delegations().values()) {
       if (it.delegate().equals(session.principal())
           && it.window().holdsAt(at)
           && !told.contains(it.principal())
-          && before.catalogue().principals().containsKey(it.principal())) {
+          && plain.catalogue().principals().containsKey(it.principal())) {
         Session then = new Session(session.principal(), at, true, it.principal());
-        long gained = gained(before, after, then);
+        long gained = gained(plain, after, then);
         if (gained > 0) {
           told.add(it.principal());
           reasons.add(new Reason.WidensFor(it.principal(), at, gained));
@@ -208,7 +264,7 @@ public final class SecondPerson {
     return first.access(session).difference(second.access(session)).gained();
   }
 
-  private boolean critical(
+  private static boolean critical(
       Engine first, Engine second, List<Change> changes, Instant at, List<Reason> reasons) {
     Impact impact = first.impact(second, changes, at, true, Impact.Watch.TO_THE_END);
     Catalogue catalogue = second.catalogue();

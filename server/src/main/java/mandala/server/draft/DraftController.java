@@ -121,7 +121,7 @@ class DraftController {
   record OpenDraft(
       DraftView.@Nullable Summary draft, int faults, int clashes, @Nullable String impact) {}
 
-  @GetMapping("/open")
+  @GetMapping("/open/summary")
   OpenDraft open() {
     Sights.Look look = sights.look();
     String viewer = look.sight().viewer().value();
@@ -136,7 +136,7 @@ class DraftController {
     Judged judged = drafts.judged(look.state(), row, authorOf(row, look));
     String said = null;
     if (judged.after() != null && !judged.draft().isEmpty()) {
-      Consequences found = impacts.of(judged).await(400);
+      Consequences found = impacts.of(row.id(), judged).await(250);
       said =
           found == null
               ? null
@@ -389,7 +389,7 @@ class DraftController {
     if (judged.after() == null) {
       return ImpactView.waiting("faulty", 0, 0);
     }
-    Impacts.Work work = impacts.of(judged);
+    Impacts.Work work = impacts.of(row.id(), judged);
     Consequences found = work.await(Math.clamp(wait, 0, 10_000));
     return found == null
         ? ImpactView.waiting(work.isCancelled() ? "cancelled" : "running", work.done(), work.of())
@@ -402,7 +402,7 @@ class DraftController {
     DraftRow row = seen(id, look);
     Judged judged = drafts.judged(look.state(), row, authorOf(row, look));
     if (judged.after() != null) {
-      impacts.of(judged).cancel();
+      impacts.of(row.id(), judged).cancel();
     }
   }
 

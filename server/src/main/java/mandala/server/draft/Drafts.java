@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
+import mandala.core.authority.SecondPerson;
 import mandala.core.change.Draft;
 import mandala.core.engine.Session;
 import mandala.server.model.LiveModel;
@@ -25,6 +26,7 @@ class Drafts {
 
   private final EntityManager entities;
   private final Clock clock;
+  private volatile @Nullable Second second;
   private final Map<String, Judged> judged = new LinkedHashMap<>(64, 0.75f, true);
 
   Drafts(EntityManager entities, Clock clock) {
@@ -138,9 +140,13 @@ class Drafts {
         .createNativeQuery("select pg_advisory_xact_lock(hashtext(:owner))", Object.class)
         .setParameter("owner", "draft of " + owner)
         .getResultList();
-    String id =
-        open(owner).map(DraftRow::id).orElseGet(() -> begin(owner, null, base, Draft.EMPTY).id());
-    return change(id, owner, base, how);
+    DraftRow row =
+        open(owner)
+            .map(it -> locked(it.id()))
+            .filter(it -> it.state() == DraftRow.State.OPEN) // else it was applied just now
+            .orElseGet(() -> begin(owner, null, base, Draft.EMPTY));
+    row.put(how.apply(row.draft()), base, now());
+    return row;
   }
 
   @Transactional
@@ -250,6 +256,18 @@ class Drafts {
         .toList();
   }
 
+  private record Second(LiveModel.State state, SecondPerson judge) {}
+
+  @SuppressWarnings("ReferenceEquality") // a state is itself
+  private SecondPerson second(LiveModel.State state) {
+    Second known = second;
+    if (known == null || known.state() != state) {
+      known = new Second(state, new SecondPerson(state.engine()));
+      second = known;
+    }
+    return known.judge();
+  }
+
   /** {@return the judgement of a draft for its author}, at most a minute old */
   @SuppressWarnings("ReferenceEquality") // a state is itself
   Judged judged(LiveModel.State state, DraftRow row, Session author) {
@@ -267,7 +285,7 @@ class Drafts {
         return known;
       }
     }
-    Judged fresh = Judged.of(state, row.draft(), author);
+    Judged fresh = new Judged(state, row.draft(), author, second(state));
     synchronized (judged) {
       judged.put(what, fresh);
       if (judged.size() > REMEMBERED) {

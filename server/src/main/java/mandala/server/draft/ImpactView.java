@@ -134,7 +134,7 @@ record ImpactView(
   }
 
   private static String count(long many, String one, String more) {
-    return many + " " + (many == 1 ? one : more);
+    return String.format(java.util.Locale.ROOT, "%,d ", many) + (many == 1 ? one : more);
   }
 
   private static String summary(Consequences found, int gaining, int losing) {

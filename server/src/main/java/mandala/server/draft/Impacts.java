@@ -3,6 +3,7 @@ package mandala.server.draft;
 import jakarta.annotation.PreDestroy;
 import java.time.Clock;
 import java.time.temporal.ChronoUnit;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -33,6 +34,7 @@ class Impacts {
   private final Clock clock;
   private final ExecutorService workers = Executors.newFixedThreadPool(2);
   private final Map<String, Work> works = new LinkedHashMap<>(32, 0.75f, true);
+  private final Map<String, Work> latest = new HashMap<>();
   private @Nullable Known known;
 
   private record Known(Engine engine, List<Finding> findings) {}
@@ -81,8 +83,13 @@ class Impacts {
     }
   }
 
-  /** {@return the work on a draft without faults}, begun where there is none */
-  Work of(Judged judged) {
+  /**
+   * {@return the work on a draft without faults}, begun where there is none; what was begun for
+   * what the draft was before is broken off
+   *
+   * @param draft its id
+   */
+  Work of(String draft, Judged judged) {
     Engine after = judged.after();
     if (after == null) {
       throw new IllegalArgumentException("A draft with faults has no impact");
@@ -91,11 +98,17 @@ class Impacts {
     synchronized (works) {
       Work work = works.get(what);
       if (work == null || work.isCancelled()) {
+        Work last = latest.get(draft);
+        if (last != null) {
+          last.cancel();
+        }
         work = new Work();
+        latest.put(draft, work);
         works.put(what, work);
         begin(work, judged, after);
         if (works.size() > REMEMBERED) {
           works.remove(works.keySet().iterator().next());
+          latest.values().retainAll(works.values());
         }
       }
       return work;
@@ -104,6 +117,9 @@ class Impacts {
 
   private void begin(Work work, Judged judged, Engine after) {
     workers.execute(() -> {
+      if (work.cancelled) {
+        return;
+      }
       try {
         var at = clock.instant().truncatedTo(ChronoUnit.SECONDS);
         Engine before = judged.state().engine();

@@ -1,5 +1,6 @@
 package mandala.server.draft;
 
+import java.util.ArrayList;
 import java.util.List;
 import mandala.core.authority.Authority;
 import mandala.core.authority.Refusal;
@@ -15,58 +16,108 @@ import mandala.server.model.LiveModel;
 import org.jspecify.annotations.Nullable;
 
 /**
- * All that is to be said of a draft over a state of the model, before its impact.
- *
- * @param state the state that it would change
- * @param rebase the draft carried over to that state
- * @param catalogue the model after it, faulty or not
- * @param after an engine of the model after it, null where it has faults
- * @param faults of the model after it
- * @param authority by which its author is judged
- * @param refusals why the author may not make it
- * @param reasons why a second person must approve
+ * All that is to be said of a draft over a state of the model, before its impact. Made in a moment,
+ * so that each edit can be answered; whether a second person must approve, which takes a look at
+ * all times to come, is found when it is asked for. Thread-safe.
  */
-record Judged(
-    LiveModel.State state,
-    Rebase rebase,
-    Catalogue catalogue,
-    @Nullable Engine after,
-    List<Fault> faults,
-    Authority authority,
-    List<Refusal> refusals,
-    List<SecondPerson.Reason> reasons) {
+final class Judged {
 
-  /** {@return the judgement of a draft}; what clashes is left out of it */
-  static Judged of(LiveModel.State state, Draft kept, Session author) {
+  private final LiveModel.State state;
+  private final Rebase rebase;
+  private final Catalogue catalogue;
+  private final @Nullable Engine after;
+  private final List<Fault> faults;
+  private final Authority authority;
+  private final List<Refusal> refusals;
+  private final SecondPerson second;
+  private final Session author;
+  private @Nullable List<SecondPerson.Reason> reasons;
+
+  /**
+   * Judges a draft; what clashes is left out of it.
+   *
+   * @param second over the same state
+   */
+  Judged(LiveModel.State state, Draft kept, Session author, SecondPerson second) {
+    this.state = state;
+    this.author = author;
+    this.second = second;
     Engine before = state.engine();
-    Rebase rebase = Rebase.of(kept, before.catalogue());
+    rebase = Rebase.of(kept, before.catalogue());
     Draft draft = rebase.draft();
-    Catalogue catalogue = draft.appliedUnchecked(before.catalogue());
-    Engine after = null;
-    List<Fault> faults = List.of();
+    catalogue = draft.appliedUnchecked(before.catalogue());
+    Engine made = null;
+    List<Fault> found = List.of();
     try {
-      after = draft.isEmpty() ? before : before.after(draft.inOrder());
+      made = draft.isEmpty() ? before : before.after(draft.inOrder());
     } catch (IllegalArgumentException e) {
-      faults = ModelCheck.faultsOf(catalogue.model());
-      if (faults.isEmpty()) {
-        faults = List.of(new Fault("$", String.valueOf(e.getMessage()), "Look at the draft again"));
+      found = ModelCheck.faultsOf(catalogue.model());
+      if (found.isEmpty()) {
+        found = List.of(new Fault("$", String.valueOf(e.getMessage()), "Look at the draft again"));
       }
     }
-    Authority authority = Authority.of(before, draft, author);
-    List<Refusal> refusals = new java.util.ArrayList<>(authority.refusals());
-    List<SecondPerson.Reason> reasons = List.of();
-    if (after != null && !draft.isEmpty()) {
-      refusals.addAll(authority.ownerless(after));
-      reasons = SecondPerson.reasons(before, after, draft, author);
+    after = made;
+    faults = found;
+    authority = Authority.of(before, draft, author);
+    List<Refusal> all = new ArrayList<>(authority.refusals());
+    if (made != null && !draft.isEmpty()) {
+      all.addAll(authority.ownerless(made));
     }
-    return new Judged(
-        state, rebase, catalogue, after, faults, authority, List.copyOf(refusals), reasons);
+    refusals = List.copyOf(all);
   }
 
+  /** {@return the state that it would change} */
+  LiveModel.State state() {
+    return state;
+  }
+
+  /** {@return the draft carried over to that state} */
+  Rebase rebase() {
+    return rebase;
+  }
+
+  /** {@return the model after it, faulty or not} */
+  Catalogue catalogue() {
+    return catalogue;
+  }
+
+  /** {@return an engine of the model after it}, null where it has faults */
+  @Nullable Engine after() {
+    return after;
+  }
+
+  /** {@return the faults of the model after it} */
+  List<Fault> faults() {
+    return faults;
+  }
+
+  /** {@return by which its author is judged} */
+  Authority authority() {
+    return authority;
+  }
+
+  /** {@return why the author may not make it} */
+  List<Refusal> refusals() {
+    return refusals;
+  }
+
+  /** {@return why a second person must approve}, none where nobody must */
+  synchronized List<SecondPerson.Reason> reasons() {
+    List<SecondPerson.Reason> found = reasons;
+    if (found == null) {
+      found =
+          after == null || draft().isEmpty() ? List.of() : second.reasons(after, draft(), author);
+      reasons = found;
+    }
+    return found;
+  }
+
+  /** {@return what can be made of the draft now} */
   Draft draft() {
     return rebase.draft();
   }
 
+  /** {@return the hash of exactly that} */
   String content() {
     return DraftRow.contentOf(draft());
   }

@@ -7,7 +7,20 @@ import org.springframework.web.bind.annotation.GetMapping;
 @Controller
 class Screens {
 
-  @GetMapping({"/", "/people/**", "/ask/**", "/you/**", "/settings/**", "/sign-in", "/welcome"})
+  @GetMapping({
+    "/",
+    "/people/**",
+    "/groups/**",
+    "/rights/**",
+    "/places/**",
+    "/trail/**",
+    "/drafts/**",
+    "/ask/**",
+    "/settings/**",
+    "/you/**",
+    "/sign-in",
+    "/welcome"
+  })
   String screen() {
     return "forward:/index.html";
   }

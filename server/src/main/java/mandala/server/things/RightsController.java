@@ -340,11 +340,14 @@ class RightsController {
   /**
    * A person's page, besides their access.
    *
+   * @param unit the name of their unit, {@code manager} of whom they report to
    * @param groups in which they are, in the end
    * @param assignments of any subject that they have
    */
   record PersonPage(
       ThingView person,
+      @Nullable String unit,
+      @Nullable String manager,
       List<Reference> groups,
       List<ThingView> guests,
       List<Reference> reports,
@@ -362,8 +365,11 @@ class RightsController {
       throw Problem.notFound("There is nobody called '" + key + "'. Choose from the list.");
     }
     Instant now = look.sight().now();
+    ChangeText text = new ChangeText(live, catalogue);
     return new PersonPage(
         ThingView.of(person, live, catalogue),
+        person.unit() == null ? null : text.name(Kind.UNITS, person.unit().value()),
+        person.manager() == null ? null : text.name(Kind.PRINCIPALS, person.manager().value()),
         catalogue.groups().values().stream()
             .filter(it ->
                 !it.retired()

@@ -60,7 +60,7 @@ class DraftsTest {
   }
 
   private static JsonNode draft(Caller caller) {
-    return caller.get("/api/drafts/open-draft".replace("open-draft", "open")).json().get("draft");
+    return caller.get("/api/drafts/open/summary").json().get("draft");
   }
 
   private static JsonNode view(Caller caller) {

@@ -70,7 +70,7 @@ class ThingsTest {
                 .stringValue())
         .isEqualTo("removes");
     assertThat(ilse.get("/api/things/groups?text=zebra").json().get("total").intValue()).isZero();
-    JsonNode draft = ilse.get("/api/drafts/open").json();
+    JsonNode draft = ilse.get("/api/drafts/open/summary").json();
     ilse.send(
         "PATCH",
         "/api/drafts/" + draft.at("/draft/id").stringValue(),
@@ -139,7 +139,7 @@ class ThingsTest {
     }
     assertThat(own).isTrue();
     assertThat(inherited).isTrue();
-    JsonNode draft = ilse.get("/api/drafts/open").json();
+    JsonNode draft = ilse.get("/api/drafts/open/summary").json();
     ilse.send(
         "PATCH",
         "/api/drafts/" + draft.at("/draft/id").stringValue(),

@@ -1,0 +1,49 @@
+import { count } from "../../lib/words";
+import type { ChangeView, ImpactView } from "./queries";
+
+/** Changes under the kind of thing that they are about, in the order in which kinds first come. */
+export function byKind(changes: ChangeView[]): [string, ChangeView[]][] {
+  const groups = new Map<string, ChangeView[]>();
+  for (const change of changes) {
+    groups.set(change.kindName, [...(groups.get(change.kindName) ?? []), change]);
+  }
+  return [...groups];
+}
+
+/** Where a thing has a page of its own. */
+export function pageOf(kind: string, key: string | undefined): string | undefined {
+  if (!key) return undefined;
+  const id = encodeURIComponent(key);
+  switch (kind) {
+    case "roles":
+      return `/rights/roles/${id}`;
+    case "permissionSets":
+      return `/rights/sets?open=${id}`;
+    case "permissions":
+      return `/rights/permissions?open=${id}`;
+    case "groups":
+      return `/groups/${id}`;
+    case "resources":
+      return `/places?at=${id}`;
+    case "accounts":
+      return `/places?at=account:${id}`;
+    case "units":
+      return `/places?at=unit:${id}`;
+    case "principals":
+      return `/people/${id}`;
+    default:
+      return undefined;
+  }
+}
+
+/** A gain and a loss as people read them. */
+export function balance(gained: number, lost: number): string {
+  const parts = [];
+  if (gained > 0) parts.push(`gains ${count(gained, "right")}`);
+  if (lost > 0) parts.push(`loses ${count(lost, "right")}`);
+  return parts.join(", ") || "keeps what they have";
+}
+
+export function isLong(impact: ImpactView | undefined): boolean {
+  return impact?.state === "running" && impact.of > 0;
+}

@@ -1,0 +1,147 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answerOf, api, type Schemas } from "../../api/client";
+import type { Edit } from "../../lib/thing";
+
+export type DraftView = Schemas["DraftView"];
+export type ChangeView = Schemas["ChangeView"];
+export type ImpactView = Schemas["ImpactView"];
+export type OpenDraft = Schemas["OpenDraft"];
+
+const path = (id: string) => ({ params: { path: { id } } });
+
+/** The open draft in short; fetched again while its impact is not known yet. */
+export function useOpenDraft() {
+  return useQuery({
+    queryKey: ["draft-open"],
+    queryFn: () => answerOf(api.GET("/api/drafts/open/summary")),
+    refetchInterval: (query) => {
+      const open = query.state.data;
+      const waiting = open?.draft && open.draft.size > 0 && open.faults === 0 && !open.impact;
+      return waiting ? 1_000 : 30_000;
+    },
+  });
+}
+
+export function useDrafts() {
+  return useQuery({
+    queryKey: ["drafts"],
+    queryFn: () => answerOf(api.GET("/api/drafts")),
+  });
+}
+
+export function useDraft(id: string) {
+  return useQuery({
+    queryKey: ["draft", id],
+    queryFn: () => answerOf(api.GET("/api/drafts/{id}", path(id))),
+  });
+}
+
+/** What the draft does; asked again until it is computed. */
+export function useImpact(id: string, content: string, revision: number) {
+  return useQuery({
+    queryKey: ["impact", id, content, revision],
+    queryFn: () => answerOf(api.GET("/api/drafts/{id}/impact", path(id))),
+    refetchInterval: (query) => (query.state.data?.state === "running" ? 300 : false),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function usePersonImpact(id: string, person: string, content: string) {
+  return useQuery({
+    queryKey: ["impact-on", id, person, content],
+    queryFn: () =>
+      answerOf(api.GET("/api/drafts/{id}/impact/{person}", { params: { path: { id, person } } })),
+  });
+}
+
+/** Everything that a draft shows through is asked again. */
+function useTold() {
+  const queries = useQueryClient();
+  return (open?: OpenDraft) => {
+    if (open) queries.setQueryData(["draft-open"], open);
+    return queries.invalidateQueries({
+      predicate: (it) => it.queryKey[0] !== "session" && !(open && it.queryKey[0] === "draft-open"),
+    });
+  };
+}
+
+/** Puts edits into the open draft, all or none. */
+export function useEdit() {
+  const told = useTold();
+  return useMutation({
+    mutationFn: (edits: Edit[]) =>
+      answerOf(api.POST("/api/drafts/open/edits", { body: { edits } as Schemas["EditList"] })),
+    onSuccess: (open) => void told(open),
+  });
+}
+
+function useDraftAct<T>(act: (it: T) => Promise<unknown>) {
+  const told = useTold();
+  return useMutation({ mutationFn: act, onSettled: () => told() });
+}
+
+export function useHandle(id: string) {
+  return useDraftAct((body: Schemas["Handling"]) =>
+    answerOf(api.PATCH("/api/drafts/{id}", { ...path(id), body })),
+  );
+}
+
+export function useDrop(id: string) {
+  return useDraftAct((change: ChangeView) =>
+    answerOf(
+      api.POST("/api/drafts/{id}/drop", {
+        ...path(id),
+        body: {
+          kind: change.kind,
+          ...(change.key ? { key: change.key } : { thing: change.before ?? change.after }),
+        } as Schemas["Which"],
+      }),
+    ),
+  );
+}
+
+export function useRebase(id: string) {
+  return useDraftAct((choices: Schemas["ClashChoice"][]) =>
+    answerOf(api.POST("/api/drafts/{id}/rebase", { ...path(id), body: { choices } })),
+  );
+}
+
+export function useComment(id: string) {
+  return useDraftAct((said: string) =>
+    answerOf(api.POST("/api/drafts/{id}/comments", { ...path(id), body: { said } })),
+  );
+}
+
+export function useApprove(id: string) {
+  return useDraftAct((content: string) =>
+    answerOf(api.POST("/api/drafts/{id}/approval", { ...path(id), body: { content } })),
+  );
+}
+
+export function useCancelImpact(id: string) {
+  return useMutation({
+    mutationFn: () => answerOf(api.DELETE("/api/drafts/{id}/impact", path(id))),
+  });
+}
+
+export function useApply(id: string) {
+  const told = useTold();
+  return useMutation({
+    mutationFn: (body: Schemas["Application"]) =>
+      answerOf(api.POST("/api/drafts/{id}/apply", { ...path(id), body })),
+    onSuccess: () => void told(),
+  });
+}
+
+export function useBegin() {
+  return useDraftAct((name: string) => answerOf(api.POST("/api/drafts", { body: { name } })));
+}
+
+export function useTakeBack() {
+  const told = useTold();
+  return useMutation({
+    mutationFn: (revision: number) =>
+      answerOf(api.POST("/api/drafts/taking-back/{revision}", { params: { path: { revision } } })),
+    onSuccess: () => void told(),
+  });
+}

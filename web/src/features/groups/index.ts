@@ -1,0 +1,2 @@
+export { GroupPage } from "./pages/GroupPage";
+export { GroupsPage } from "./pages/GroupsPage";

@@ -1,0 +1,137 @@
+import { useState } from "react";
+import { Button } from "antd";
+import { Link, useParams } from "react-router";
+import type { Schemas } from "../../../api/client";
+import { useAccountName } from "../../../app/account";
+import { AssignmentList } from "../../../components/AssignmentList";
+import { DraftMark } from "../../../components/DraftMark";
+import { Field } from "../../../components/Field";
+import { ProblemNote } from "../../../components/ProblemNote";
+import { ThingPicker } from "../../../components/ThingPicker";
+import { Waiting } from "../../../components/Waiting";
+import { listOf, textOf } from "../../../lib/thing";
+import { Composer } from "../../assign/components/Composer";
+import { useEdit } from "../../draft/queries";
+import { usePersonPage } from "../../things/queries";
+
+/** A person: facts, memberships, what is assigned to them in any way. */
+export function PersonPage() {
+  const { key = "" } = useParams();
+  const page = usePersonPage(key);
+  if (page.isPending) return <Waiting what="the person" />;
+  if (page.isError) {
+    return <ProblemNote problem={page.error} onRetry={() => void page.refetch()} />;
+  }
+  return <Person page={page.data} />;
+}
+
+function Person({ page }: { page: Schemas["PersonPage"] }) {
+  const { person } = page;
+  const key = person.key ?? "";
+  const thing = person.thing;
+  const kind = textOf(thing, "kind");
+  const status = textOf(thing, "status") || "active";
+  const accountName = useAccountName(person.account);
+  const edit = useEdit();
+  const [assigning, setAssigning] = useState(false);
+  const reach = listOf<{ unit: string; level: string }>(thing, "reach");
+  const attributes = (thing as { attributes?: Record<string, string> }).attributes ?? {};
+  return (
+    <>
+      <header className="page-head">
+        <p className="note">
+          <Link to="/people">People</Link> · {accountName}
+        </p>
+        <h1>
+          {person.name} <DraftMark mark={person.mark} />
+        </h1>
+        <p className="note">
+          {[
+            kind,
+            status,
+            page.unit && `unit ${page.unit}`,
+            page.manager && `reports to ${page.manager}`,
+            ...Object.entries(attributes).map(([name, value]) => `${name}: ${value}`),
+            ...reach.map((it) => `reaches ${it.unit} (${it.level})`),
+          ]
+            .filter(Boolean)
+            .join(" · ")}
+        </p>
+        <p className="acts">
+          <Link to={`/ask?who=${encodeURIComponent(key)}`}>What can they do?</Link>
+          <Button size="small" type="primary" onClick={() => setAssigning(true)}>
+            Assign
+          </Button>
+          <Button
+            size="small"
+            onClick={() =>
+              edit.mutate([
+                {
+                  kind: "principals",
+                  key,
+                  set: { status: status === "suspended" ? null : "suspended" },
+                },
+              ])
+            }
+          >
+            {status === "suspended" ? "Make active again" : "Suspend"}
+          </Button>
+        </p>
+        {edit.isError && <ProblemNote problem={edit.error} />}
+      </header>
+      <div className="two">
+        <section aria-label="Groups">
+          <h2 className="part">In groups</h2>
+          <ul className="chips">
+            {page.groups.map((it) => (
+              <li key={it.key}>
+                <Link to={`/groups/${it.key}`}>{it.name}</Link>
+              </li>
+            ))}
+          </ul>
+          {page.groups.length === 0 && <p className="note">In none.</p>}
+          <Field
+            label="Put into a group"
+            className="link"
+            value="put into a group"
+            picker={(close) => (
+              <ThingPicker
+                kind="groups"
+                label="Group"
+                without={page.groups.map((it) => it.key)}
+                onChoose={(group) => {
+                  edit.mutate([
+                    { kind: "groups", key: group, add: { members: [`${kind}:${key}`] } },
+                  ]);
+                  close();
+                }}
+              />
+            )}
+          />
+        </section>
+        <section aria-label="Reports">
+          <h2 className="part">Guest of, and who reports</h2>
+          <p>
+            {page.guests.length === 0
+              ? "Guest of no other account."
+              : `Guest of ${page.guests.map((it) => it.account).join(", ")}.`}
+          </p>
+          <p>
+            {page.reports.length === 0
+              ? "Nobody reports to them."
+              : `${page.reports.map((it) => it.name).join(", ")} report to them.`}
+          </p>
+        </section>
+      </div>
+      <h2 className="part">Assigned to them in any way</h2>
+      <AssignmentList assignments={page.assignments} />
+      {assigning && (
+        <Composer
+          open
+          subject={{ ref: `${kind}:${key}`, name: person.name }}
+          onClose={() => setAssigning(false)}
+        />
+      )}
+    </>
+  );
+}

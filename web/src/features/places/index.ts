@@ -1,0 +1,1 @@
+export { PlacesPage } from "./pages/PlacesPage";

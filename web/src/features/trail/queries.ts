@@ -1,0 +1,48 @@
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { answerOf, api, type Schemas } from "../../api/client";
+
+export type Filter = Partial<
+  Record<"who" | "act" | "kind" | "thing" | "place" | "text" | "from" | "until", string>
+> & { revision?: number };
+
+export function useTrail(filter: Filter, limit: number) {
+  return useQuery({
+    queryKey: ["trail", filter, limit],
+    queryFn: () =>
+      answerOf(
+        api.GET("/api/trail", { params: { query: { ...filter, limit } as never } }),
+      ) as Promise<Schemas["TrailPage"]>,
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useRevisions() {
+  return useQuery({
+    queryKey: ["revisions"],
+    queryFn: () => answerOf(api.GET("/api/revisions", { params: { query: { limit: 60 } } })),
+  });
+}
+
+export function useExport() {
+  return useMutation({
+    mutationFn: (order: { format: string; filter: Filter }) =>
+      answerOf(api.POST("/api/trail/exports", { body: order as Schemas["ExportOrder"] })),
+  });
+}
+
+export function useExportState(id: string | undefined) {
+  return useQuery({
+    queryKey: ["trail-export", id],
+    queryFn: () =>
+      answerOf(api.GET("/api/trail/exports/{id}", { params: { path: { id: id ?? "" } } })),
+    enabled: id !== undefined,
+    refetchInterval: (query) => (query.state.data?.state === "running" ? 400 : false),
+  });
+}
+
+export function useCancelExport() {
+  return useMutation({
+    mutationFn: (id: string) =>
+      answerOf(api.DELETE("/api/trail/exports/{id}", { params: { path: { id } } })),
+  });
+}
