@@ -1,0 +1,25 @@
+import { expect, it } from "vitest";
+import { balance, byKind, pageOf } from "./model";
+import type { ChangeView } from "./queries";
+
+it("changes stand under their kind, in the order in which kinds first come", () => {
+  const change = (kindName: string, key: string) => ({ kindName, key }) as unknown as ChangeView;
+  const parts = byKind([change("group", "a"), change("role", "b"), change("group", "c")]);
+  expect(parts.map(([kind, all]) => [kind, all.map((it) => it.key)])).toEqual([
+    ["group", ["a", "c"]],
+    ["role", ["b"]],
+  ]);
+});
+
+it("a balance is said in words", () => {
+  expect(balance(1, 0)).toBe("gains 1 right");
+  expect(balance(1204, 2)).toBe("gains 1,204 rights, loses 2 rights");
+  expect(balance(0, 0)).toBe("keeps what they have");
+});
+
+it("things that have a page lead to it", () => {
+  expect(pageOf("roles", "a b")).toBe("/rights/roles/a%20b");
+  expect(pageOf("units", "u")).toBe("/places?at=unit:u");
+  expect(pageOf("guests", undefined)).toBeUndefined();
+  expect(pageOf("assignments", "x")).toBeUndefined();
+});
