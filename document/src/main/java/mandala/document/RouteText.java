@@ -155,7 +155,7 @@ public final class RouteText {
   }
 
   private String name(Key.Resource key) {
-    return catalogue.nameOf(key);
+    return catalogue.has(key) ? catalogue.nameOf(key) : key.value(); // of a faulty draft
   }
 
   /** {@return an obstacle as a sentence without a stop} */

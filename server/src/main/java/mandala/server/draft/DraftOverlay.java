@@ -34,14 +34,14 @@ class DraftOverlay implements Sights.Overlay {
         || !(row.owner().equals(viewer) || row.isReadBy(sight, now.engine().catalogue()))) {
       throw Problem.notFound("There is no such draft. Look at the list of drafts.");
     }
-    String what = now.revision() + " " + row.content();
+    String what = now.revision() + " " + row.content() + " " + "open".equals(draft);
     synchronized (kept) {
       LiveModel.State known = kept.get(what);
       if (known != null) {
         return known;
       }
     }
-    LiveModel.State with = laid(row, now);
+    LiveModel.State with = laid(row, now, "open".equals(draft));
     synchronized (kept) {
       kept.put(what, with);
       if (kept.size() > KEPT) {
@@ -51,7 +51,8 @@ class DraftOverlay implements Sights.Overlay {
     return with;
   }
 
-  private static LiveModel.State laid(DraftRow row, LiveModel.State now) {
+  /** A faulty open draft is left out: pages go on, so that it can be mended from them. */
+  private static LiveModel.State laid(DraftRow row, LiveModel.State now, boolean open) {
     var draft = Rebase.of(row.draft(), now.engine().catalogue()).draft();
     if (draft.isEmpty()) {
       return now;
@@ -60,6 +61,9 @@ class DraftOverlay implements Sights.Overlay {
       Engine after = now.engine().after(draft.inOrder());
       return LiveModel.State.of(now.revision(), now.demo(), after);
     } catch (IllegalArgumentException e) {
+      if (open) {
+        return now;
+      }
       throw Problem.conflict(
           "The draft leaves a faulty model", "Open the draft and mend it: " + e.getMessage() + ".");
     }

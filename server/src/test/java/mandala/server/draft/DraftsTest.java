@@ -163,9 +163,18 @@ class DraftsTest {
   @Test
   void whatDanglesIsToldInPlaceAndCannotBeApplied() {
     Caller ilse = as("ilse.varga");
-    edit(ilse, "{'kind':'groups','key':'q-registrars','add':{'members':['person:nobody']}}");
+    edit(
+        ilse,
+        "{'kind':'groups','key':'q-registrars','add':{'members':['person:nobody']}}",
+        "{'kind':'assignments','after':{'subject':'group:nobodies','gives':'role:nothing',"
+            + "'scope':[{'tree':'nowhere'},{'unit':'none'},{'account':'no'},{'collection':'c'}]}}",
+        "{'kind':'resources','after':{'type':'what','account':'no','parent':'nowhere'}}");
+    assertThat(ilse.get("/api/things/groups?draft=open").status())
+        .as("pages go on, so that it can be mended")
+        .isEqualTo(200);
     JsonNode view = view(ilse);
-    assertThat(view.at("/faults/0/key").stringValue()).isEqualTo("q-registrars");
+    assertThat(view.get("changes")).hasSize(3);
+    assertThat(view.get("faults").toString()).contains("q-registrars", "nowhere", "nobodies");
     assertThat(view.at("/faults/0/next").stringValue()).isNotEmpty();
     assertThat(ilse.get("/api/drafts/open/impact").json().get("state").stringValue())
         .isEqualTo("faulty");
