@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { balance, byKind, pageOf } from "./model";
+import { balance, byKind, byRule, pageOf } from "./model";
 import type { ChangeView } from "./queries";
 
 it("changes stand under their kind, in the order in which kinds first come", () => {
@@ -22,4 +22,18 @@ it("things that have a page lead to it", () => {
   expect(pageOf("units", "u")).toBe("/places?at=unit:u");
   expect(pageOf("guests", undefined)).toBeUndefined();
   expect(pageOf("assignments", "x")).toBeUndefined();
+});
+
+it("findings of one rule are told together", () => {
+  const finding = (key: string, said: string) => ({ kind: "prerequisite", key, name: key, said });
+  const told = byRule(["a", "b", "c", "d", "e"].map((who) => finding("lead", who)));
+  expect(told).toEqual([
+    {
+      key: "prerequisite lead",
+      name: "lead",
+      kind: "prerequisite",
+      said: ["a", "b", "c"],
+      more: 2,
+    },
+  ]);
 });

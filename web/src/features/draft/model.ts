@@ -36,6 +36,27 @@ export function pageOf(kind: string, key: string | undefined): string | undefine
   }
 }
 
+/** How many findings of one rule are told one by one. */
+const TOLD = 3;
+
+/** Findings of one rule together: the first few, and how many more there are. */
+export function byRule(
+  findings: ImpactView["begin"],
+): { key: string; name: string; kind: string; said: string[]; more: number }[] {
+  const rules = new Map<string, ImpactView["begin"]>();
+  for (const it of findings) {
+    const id = `${it.kind} ${it.key}`;
+    rules.set(id, [...(rules.get(id) ?? []), it]);
+  }
+  return [...rules].map(([key, all]) => ({
+    key,
+    name: all[0]?.name ?? key,
+    kind: all[0]?.kind ?? "",
+    said: all.slice(0, TOLD).map((it) => it.said),
+    more: Math.max(0, all.length - TOLD),
+  }));
+}
+
 /** A gain and a loss as people read them. */
 export function balance(gained: number, lost: number): string {
   const parts = [];

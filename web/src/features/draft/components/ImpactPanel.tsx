@@ -7,7 +7,7 @@ import { Waiting } from "../../../components/Waiting";
 import type { AccessClass, Risk } from "../../../app/theme";
 import { count } from "../../../lib/words";
 import { RoutesPanel } from "../../ask/components/RoutesPanel";
-import { balance } from "../model";
+import { balance, byRule } from "../model";
 import {
   useCancelImpact,
   useImpact,
@@ -160,9 +160,10 @@ function Rules({ title, findings, raised }: RulesProps) {
     <>
       <h3>{title}</h3>
       <ul className={raised ? "findings raised" : "findings"}>
-        {findings.map((it) => (
-          <li key={it.key + it.said}>
-            <strong>{it.name}</strong> <small>{it.kind}</small> {it.said}
+        {byRule(findings).map((it) => (
+          <li key={it.key}>
+            <strong>{it.name}</strong> <small>{it.kind}</small> {it.said.join("; ")}
+            {it.more > 0 && `; and ${it.more} more`}
           </li>
         ))}
       </ul>

@@ -90,7 +90,7 @@ class AskController {
     Asked asked = Asked.of(look.sight(), catalogue, principal, actingFor);
     Key.Account account = in == null ? null : account(catalogue, in);
     Session session = session(look, asked, at, secondFactor);
-    note(look, asked, "asked what they can do");
+    note(look, asked, "What they can do");
     Access access = look.asked().engine().access(session);
     Set<Key.Account> only = asked.only();
     Outlook outlook = new Outlook(account, doors, only);
@@ -241,7 +241,7 @@ class AskController {
           "There is no '" + (what == null ? permission : resource) + "' to ask about here.");
     }
     Question question = session(look, asked, at, secondFactor).asks(what.key(), where);
-    note(look, asked, "asked why, or why not: " + what.key() + " on " + where);
+    note(look, asked, "Why, or why not: " + what.key() + " on " + where);
     Verdict verdict = look.asked().engine().decide(question).verdict();
     boolean named = verdict == Verdict.ALLOWED || look.sight().mayRead(account);
     if (verdict == Verdict.NOT_APPLICABLE) {

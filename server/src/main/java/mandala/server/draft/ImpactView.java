@@ -159,12 +159,27 @@ record ImpactView(
       said.add(count(found.lockedOut().size(), "person is", "people are") + " left with nothing");
     }
     if (!found.begin().isEmpty()) {
-      said.add(count(found.begin().size(), "rule begins", "rules begin") + " to be broken");
+      said.add(count(rules(found.begin()), "rule begins", "rules begin") + " to be broken");
     }
     if (!found.end().isEmpty()) {
-      said.add(count(found.end().size(), "broken rule is", "broken rules are") + " mended");
+      said.add(count(rules(found.end()), "broken rule is", "broken rules are") + " mended");
     }
     return String.join("; ", said).replace("  ", " ") + ".";
+  }
+
+  /** How many rules some findings are about: one that many people break counts once. */
+  private static long rules(List<Finding> findings) {
+    return findings.stream()
+        .map(it ->
+            switch (it) {
+              case Finding.ExclusionBroken(Key.Exclusion key, var _) -> (Object) key;
+              case Finding.ExpectationFails(Key.Expectation key, var _) -> key;
+              case Finding.PrerequisiteMissing(var _, Key.Role role, Key.Role missing) ->
+                  List.of(role, missing);
+              case Finding.HolderLimit(Key.Role role, var _, boolean few) -> List.of(role, few);
+            })
+        .distinct()
+        .count();
   }
 
   private static List<AreaView> accounts(Consequences found, ChangeText text) {
