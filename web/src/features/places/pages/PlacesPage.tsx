@@ -109,7 +109,6 @@ function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string)
             place.typeName,
             count(place.children, "place") + " directly below",
             place.sealedBy && `behind the seal of ${place.sealedBy}`,
-            page.collections.length > 0 && `in ${page.collections.map((it) => it.name).join(", ")}`,
           ]
             .filter(Boolean)
             .join(" · ")}
@@ -175,6 +174,58 @@ function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string)
             </>
           )}
         </p>
+        <p className="acts facts">
+          <span>
+            in collections{" "}
+            {page.collections.map((it) => (
+              <span key={it.key}>
+                {it.name}{" "}
+                <button
+                  type="button"
+                  className="link"
+                  aria-label={`Take it out of ${it.name}`}
+                  onClick={() =>
+                    edit.mutate([
+                      { kind: "collections", key: it.key, drop: { members: [place.key] } },
+                    ])
+                  }
+                >
+                  take out
+                </button>{" "}
+              </span>
+            ))}
+            <Field
+              label="Put into a collection"
+              className="link"
+              value={page.collections.length === 0 ? "none; put into one" : "put into another"}
+              picker={(close) => (
+                <ThingPicker
+                  kind="collections"
+                  label="Collection"
+                  without={page.collections.map((it) => it.key)}
+                  onChoose={(it) => {
+                    edit.mutate([{ kind: "collections", key: it, add: { members: [place.key] } }]);
+                    close();
+                  }}
+                />
+              )}
+            />{" "}
+            <Field
+              label="A new collection with it"
+              className="link"
+              value="a new one"
+              picker={(close) => (
+                <NameForm
+                  onName={(name) => {
+                    const after = { name, account: place.account, members: [place.key] };
+                    edit.mutate([{ kind: "collections", after }]);
+                    close();
+                  }}
+                />
+              )}
+            />
+          </span>
+        </p>
         <p className="acts">
           <Button size="small" type="primary" onClick={() => setAssigning(true)}>
             Assign here
@@ -183,6 +234,39 @@ function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string)
             <Button size="small" onClick={() => set({ sealed: place.sealed ? null : true })}>
               {place.sealed ? "Break the seal" : "Seal"}
             </Button>
+          )}
+          {thing?.kind === "accounts" && (
+            <Field
+              label="A new place below"
+              className="link"
+              value="new place below"
+              picker={(close) => (
+                <NewPlace
+                  onMake={(type, name) => {
+                    const after = { name, type, account: place.account };
+                    edit.mutate([{ kind: "resources", after }]);
+                    close();
+                  }}
+                />
+              )}
+            />
+          )}
+          {(thing?.kind === "accounts" || thing?.kind === "units") && (
+            <Field
+              label="A new unit below"
+              className="link"
+              value="new unit below"
+              picker={(close) => (
+                <NameForm
+                  onName={(name) => {
+                    const parent = thing.kind === "units" ? { parent: key } : {};
+                    const after = { name, account: place.account, ...parent };
+                    edit.mutate([{ kind: "units", after }]);
+                    close();
+                  }}
+                />
+              )}
+            />
           )}
           {listed && (
             <>
@@ -280,14 +364,18 @@ function LabelForm({ labels, onPut }: LabelProps) {
 
 function NewPlace({ onMake }: { onMake: (type: string, name: string) => void }) {
   const [type, setType] = useState("");
-  const [name, setName] = useState("");
   if (!type) return <ThingPicker kind="resourceTypes" label="Of which type" onChoose={setType} />;
+  return <NameForm onName={(name) => onMake(type, name)} />;
+}
+
+function NameForm({ onName }: { onName: (name: string) => void }) {
+  const [name, setName] = useState("");
   return (
     <form
       className="label-form"
       onSubmit={(event) => {
         event.preventDefault();
-        if (name.trim()) onMake(type, name.trim());
+        if (name.trim()) onName(name.trim());
       }}
     >
       <label>

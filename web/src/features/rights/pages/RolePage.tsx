@@ -122,6 +122,13 @@ function Role({ page }: { page: Schemas["RolePage"] }) {
               {page.adds.length + page.takes.length === 0 && "; the same as its origin"}.
             </p>
           )}
+          {page.basedOn && !role.supplied && (
+            <OriginOffer
+              origin={page.basedOn.key}
+              thing={thing}
+              onTake={(field, it) => edit.mutate([{ kind: "roles", key, add: { [field]: [it] } }])}
+            />
+          )}
           <Content lines={page.content} />
           <Parts page={page} onEdit={(it) => edit.mutate([it])} />
         </section>
@@ -176,6 +183,36 @@ function Role({ page }: { page: Schemas["RolePage"] }) {
         />
       )}
     </>
+  );
+}
+
+interface OfferProps {
+  origin: string;
+  thing: Record<string, unknown>;
+  onTake: (field: string, it: string) => void;
+}
+
+/** What the origin of a copy has and the copy has not: offered, never taken over by itself. */
+function OriginOffer({ origin, thing, onTake }: OfferProps) {
+  const page = useRolePage(origin);
+  const offers = ["sets", "inherits"].flatMap((field) =>
+    listOf(page.data?.role.thing, field)
+      .filter((it) => !listOf(thing, field).includes(it))
+      .map((it) => ({ field, it })),
+  );
+  if (offers.length === 0) return null;
+  return (
+    <p className="wrong">
+      Its origin has what this copy has not:{" "}
+      {offers.map(({ field, it }) => (
+        <span key={it}>
+          {it}{" "}
+          <button type="button" className="link" onClick={() => onTake(field, it)}>
+            take it over
+          </button>{" "}
+        </span>
+      ))}
+    </p>
   );
 }
 

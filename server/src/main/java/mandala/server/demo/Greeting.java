@@ -6,6 +6,7 @@ import mandala.demo.Larkmoor;
 import mandala.server.model.LiveModel;
 import mandala.server.session.DemoCredentials;
 import mandala.server.session.OwnerLink;
+import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.env.Environment;
@@ -13,6 +14,7 @@ import org.springframework.stereotype.Component;
 
 /** Tells whoever started Mandala where it is and how to sign in. */
 @Component
+@ConditionalOnProperty(name = "mandala.verify-trail", havingValue = "false", matchIfMissing = true)
 class Greeting {
 
   private final LiveModel model;
