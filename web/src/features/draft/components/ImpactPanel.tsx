@@ -28,6 +28,9 @@ export function ImpactPanel({ draft }: { draft: DraftView }) {
   if (it.state === "faulty") {
     return <p className="note">What it does is told once what is wrong is mended.</p>;
   }
+  if (it.state === "hidden") {
+    return <p className="note">What it does is told to those who may read all that it names.</p>;
+  }
   if (it.state === "cancelled") {
     return (
       <p className="note">

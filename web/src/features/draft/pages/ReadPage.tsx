@@ -47,6 +47,8 @@ function Whole({ draft }: { draft: DraftView }) {
       {impact.isError && <ProblemNote problem={impact.error} />}
       {!it || it.state === "running" ? (
         <Waiting what="what it does" />
+      ) : it.state === "hidden" ? (
+        <p className="note">What it does is told to those who may read all that it names.</p>
       ) : it.state === "faulty" ? (
         <p className="wrong">It leaves a faulty model; mend it first.</p>
       ) : (

@@ -135,7 +135,9 @@ class DraftController {
   private OpenDraft opened(DraftRow row, Sights.Look look) {
     Judged judged = drafts.judged(look.state(), row, authorOf(row, look));
     String said = null;
-    if (judged.after() != null && !judged.draft().isEmpty()) {
+    if (!isTold(judged, look)) {
+      said = "You may not read all that it names";
+    } else if (judged.after() != null && !judged.draft().isEmpty()) {
       Consequences found = impacts.of(row.id(), judged).await(250);
       said =
           found == null
@@ -148,6 +150,20 @@ class DraftController {
         judged.faults().size(),
         judged.rebase().clashes().size(),
         said);
+  }
+
+  /**
+   * Whether the viewer may be told what a draft does: who may not read what it names would learn
+   * from it what there is.
+   */
+  private static boolean isTold(Judged judged, Sights.Look look) {
+    Catalogue live = look.state().engine().catalogue();
+    return judged.authority().named().stream()
+        .allMatch(resource -> {
+          Key.Account account = live.accountOf(resource);
+          return look.sight().may(mandala.core.model.Supplied.DIRECTORY_READ, resource)
+              || (account != null && look.sight().mayRead(account));
+        });
   }
 
   /** The session in which a draft's owner is judged: the viewer's own where it is theirs. */
@@ -225,8 +241,7 @@ class DraftController {
       if (!(change instanceof Change.Added)
           && !before.changes().contains(change)
           && !look.sight().mayRead(thing, live)) {
-        throw Problem.notFound(
-            "There is no such " + Kind.of(thing).word() + " to change. Choose from the list.");
+        throw Edits.gone(Kind.of(thing));
       }
     }
   }
@@ -388,6 +403,9 @@ class DraftController {
     Judged judged = drafts.judged(look.state(), row, authorOf(row, look));
     if (judged.after() == null) {
       return ImpactView.waiting("faulty", 0, 0);
+    }
+    if (!isTold(judged, look)) {
+      return ImpactView.waiting("hidden", 0, 0);
     }
     Impacts.Work work = impacts.of(row.id(), judged);
     Consequences found = work.await(Math.clamp(wait, 0, 10_000));

@@ -84,14 +84,14 @@ final class Edits {
                   .findFirst()
                   .orElse(null);
       if (found == null) {
-        throw gone(kind, path);
+        throw gone(kind);
       }
       return found;
     }
     if (edit.key() == null) {
       return null;
     }
-    return now.find(kind, edit.key()).stream().findFirst().orElseThrow(() -> gone(kind, path));
+    return now.find(kind, edit.key()).stream().findFirst().orElseThrow(() -> gone(kind));
   }
 
   private static String principalOf(Thing thing) {
@@ -102,16 +102,17 @@ final class Edits {
     };
   }
 
-  private static Problem gone(Kind kind, String path) {
+  /** {@return that something is not there}, or not to the author's eyes: both read the same */
+  static Problem gone(Kind kind) {
     return Problem.conflict(
-        "The " + kind.word() + " is not there any more",
-        "At " + path + ". Somebody removed or altered it. Load the page again.");
+        "There is no such " + kind.word() + " to change",
+        "Somebody removed or altered it, or your access does not cover it. Load the page again.");
   }
 
   private @Nullable Change change(Kind kind, Edit edit, @Nullable Thing was, String path) {
     if (Boolean.TRUE.equals(edit.remove())) {
       if (was == null) {
-        throw gone(kind, path);
+        throw gone(kind);
       }
       return new Change.Removed(was);
     }

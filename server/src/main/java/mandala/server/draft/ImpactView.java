@@ -23,8 +23,8 @@ import org.jspecify.annotations.Nullable;
 /**
  * What a draft does to everybody.
  *
- * @param state {@code done}, {@code running}, {@code cancelled}, or {@code faulty} where there is
- *     none
+ * @param state {@code done}, {@code running}, {@code cancelled}, {@code faulty} where there is
+ *     none, or {@code hidden} where the viewer may not read all that the draft names
  * @param summary in one sentence
  * @param gaining how many people gain something, {@code losing} lose, {@code unchanged} were looked
  *     at and keep exactly what they have

@@ -191,13 +191,30 @@ class DraftsTest {
     assertThat(view(dario).at("/changes/0/refusals")).isEmpty();
     assertThat(view(dario).at("/changes/0/key").stringValue()).isEqualTo("friday-crew");
     Caller.Answer outside = edit(dario, JOIN);
-    assertThat(outside.status()).as("he may not even read it").isEqualTo(404);
+    Caller.Answer nowhere = edit(dario, JOIN.replace("q-registrars", "nowhere"));
+    assertThat(outside.status()).as("he may not even read it").isEqualTo(409);
+    assertThat(outside.body()).as("nor learn that it is there").isEqualTo(nowhere.body());
     edit(dario, "{'kind':'groups','after':{'name':'Sea crew','account':'quillhaven'}}");
     String refusal = view(dario).at("/changes/1/refusals/0").stringValue();
     assertThat(refusal).contains("“Manage groups” on Quillhaven Sea Museum").contains("Ilse Varga");
     Caller.Answer answer = apply(dario, "dario.penn");
     assertThat(answer.status()).isEqualTo(403);
     assertThat(answer.json().get("detail").stringValue()).contains("Manage groups");
+  }
+
+  @Test
+  void whoMayNotReadWhatADraftNamesIsNotToldWhatItDoes() {
+    Caller noor = as("noor.haddad");
+    edit(
+        noor,
+        "{'kind':'assignments','after':{'subject':'group:q-registrars',"
+            + "'gives':'role:night-guard','scope':[{'account':'brack'}]}}");
+    JsonNode impact = noor.get("/api/drafts/open/impact?wait=5000").json();
+    assertThat(impact.get("state").stringValue()).isEqualTo("hidden");
+    assertThat(impact.get("people")).isEmpty();
+    assertThat(noor.get("/api/drafts/open/summary").json().get("impact").stringValue())
+        .isEqualTo("You may not read all that it names");
+    assertThat(noor.get("/api/drafts/open/impact/odile.farrow").status()).isEqualTo(404);
   }
 
   @Test
