@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { cellEdit, cellKey, rowsOf } from "./model";
+import { cellEdit, cellKey, leftOut, rowsOf } from "./model";
 import type { PlaceView } from "./queries";
 
 const place = (key: string, children = 0) =>
@@ -19,6 +19,10 @@ describe("the tree", () => {
       ["b", 0],
     ]);
   });
+});
+
+it("what could not be read is counted", () => {
+  expect(leftOut(new Map([["root", { total: 5, places: [place("a")] }]]))).toBe(4);
 });
 
 describe("a cell", () => {

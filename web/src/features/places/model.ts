@@ -26,6 +26,11 @@ export function rowsOf(
   });
 }
 
+/** Levels of which not all could be read: how many are left out in all. */
+export function leftOut(levels: Map<string, Level>): number {
+  return [...levels.values()].reduce((sum, it) => sum + it.total - it.places.length, 0);
+}
+
 export type CellWish = "allow" | "deny" | "nothing";
 
 /** The key of the assignment that a cell of the matrix is, so that a cell is one thing. */

@@ -6,7 +6,7 @@ export type PlaceView = Schemas["PlaceView"];
 export type MatrixView = Schemas["MatrixView"];
 
 /** How many places are read of a level at once. */
-export const LEVEL = 500;
+export const LEVEL = 10_000;
 
 function level(place: string) {
   return {

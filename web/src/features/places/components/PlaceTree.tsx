@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from "react";
 import { DraftMark } from "../../../components/DraftMark";
-import { rowsOf } from "../model";
+import { leftOut, rowsOf } from "../model";
 import { useBelow } from "../queries";
 
 const ROW = 26;
@@ -15,6 +15,13 @@ interface Props {
 /** The resource tree, read level by level; only what is in sight is drawn. */
 export function PlaceTree({ root, path, chosen, onChoose }: Props) {
   const [unfolded, setUnfolded] = useState<Set<string>>(() => new Set(path));
+  const trodden = path.join(" ");
+  const [followed, setFollowed] = useState(trodden);
+  if (followed !== trodden) {
+    // another place was gone to: what it lies in is unfolded
+    setFollowed(trodden);
+    setUnfolded(new Set([...unfolded, ...path]));
+  }
   const [view, setView] = useState({ top: 0, height: 600 });
   const box = useRef<HTMLDivElement>(null);
   const levels = useBelow([root, ...unfolded]);
@@ -68,6 +75,9 @@ export function PlaceTree({ root, path, chosen, onChoose }: Props) {
       ref={box}
       onKeyDown={press}
     >
+      {leftOut(levels) > 0 && (
+        <p className="note">{leftOut(levels)} more: find them by name above</p>
+      )}
       <div style={{ height: rows.length * ROW, position: "relative" }}>
         {rows.slice(first, last).map(({ place, depth, open }, i) => (
           <div

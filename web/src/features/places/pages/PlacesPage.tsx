@@ -35,15 +35,31 @@ export function PlacesPage() {
   const path = page.data?.path.map((it) => it.key) ?? [];
   return (
     <div className="places">
-      {page.data && (
-        <PlaceTree
-          key={root + (params.has("at") && !path.includes(root) ? at : "")}
-          root={root}
-          path={[...path, root]}
-          chosen={at}
-          onChoose={(key) => setParams({ at: key })}
+      <div className="tree-side">
+        <Field
+          label="Find a place"
+          className="link"
+          value="find a place"
+          picker={(close) => (
+            <PlacePicker
+              label="Find a place"
+              onChoose={(key) => {
+                setParams({ at: key });
+                close();
+              }}
+            />
+          )}
         />
-      )}
+        {page.data && (
+          <PlaceTree
+            key={root + (params.has("at") && !path.includes(root) ? at : "")}
+            root={root}
+            path={[...path, root]}
+            chosen={at}
+            onChoose={(key) => setParams({ at: key })}
+          />
+        )}
+      </div>
       <section aria-label="Place" className={page.isPlaceholderData ? "stale" : undefined}>
         {page.isError ? (
           <ProblemNote problem={page.error} onRetry={() => void page.refetch()} />

@@ -173,4 +173,15 @@ class DraftJourneyTest {
     browser.choose(".rule button", "Put the rule into the draft");
     browser.read("14 members");
   }
+
+  @Test
+  void aPlaceIsFoundByNameAndTheTreeUnfoldsToIt(Browser browser) {
+    browser.signInAs("Ilse Varga");
+    browser.open("/places");
+    browser.click("button[aria-label='Find a place']");
+    browser.type(".ant-popover:not(.ant-popover-hidden) .choose input", "blue van");
+    browser.choose("li[role=option]", "The blue van");
+    browser.read("Larkmoor Museums Trust / Vans /");
+    assertThat(browser.see(".tree-row[aria-selected='true']").getText()).contains("The blue van");
+  }
 }

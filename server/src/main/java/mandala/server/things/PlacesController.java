@@ -43,7 +43,7 @@ import tools.jackson.databind.node.ObjectNode;
 @RequestMapping("/api/places")
 class PlacesController {
 
-  private static final int MOST = 500;
+  private static final int MOST = 10_000;
   private static final int SAMPLE = 12;
 
   private final Sights sights;
