@@ -64,7 +64,3 @@ export function balance(gained: number, lost: number): string {
   if (lost > 0) parts.push(`loses ${count(lost, "right")}`);
   return parts.join(", ") || "keeps what they have";
 }
-
-export function isLong(impact: ImpactView | undefined): boolean {
-  return impact?.state === "running" && impact.of > 0;
-}

@@ -75,16 +75,6 @@ public record Draft(List<Change> changes) {
     return new Draft(List.copyOf(all.values()));
   }
 
-  /** {@return a draft without what it does to a thing} */
-  public Draft without(Id id) {
-    return new Draft(changes.stream().filter(change -> !Id.of(change).equals(id)).toList());
-  }
-
-  /** {@return what the draft does to a thing}, null where it leaves it alone */
-  public @Nullable Change of(Id id) {
-    return byThing().get(id);
-  }
-
   private Map<Id, Change> byThing() {
     Map<Id, Change> all = new LinkedHashMap<>();
     changes.forEach(change -> all.put(Id.of(change), change));

@@ -66,7 +66,7 @@ class Applying {
           .change(
               state -> {
                 DraftRow row = own(id, author);
-                Judged judged = drafts.judged(state, row, author);
+                Judged judged = drafts.judgedNow(state, row, author);
                 require(judged, row, content, author);
                 holder.judged = judged;
                 holder.version = row.version();

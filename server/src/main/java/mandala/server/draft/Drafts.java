@@ -268,6 +268,11 @@ class Drafts {
     return known.judge();
   }
 
+  /** {@return the judgement of a draft for its author at this very instant} */
+  Judged judgedNow(LiveModel.State state, DraftRow row, Session author) {
+    return new Judged(state, row.draft(), author, second(state));
+  }
+
   /** {@return the judgement of a draft for its author}, at most a minute old */
   @SuppressWarnings("ReferenceEquality") // a state is itself
   Judged judged(LiveModel.State state, DraftRow row, Session author) {
@@ -285,7 +290,7 @@ class Drafts {
         return known;
       }
     }
-    Judged fresh = new Judged(state, row.draft(), author, second(state));
+    Judged fresh = judgedNow(state, row, author);
     synchronized (judged) {
       judged.put(what, fresh);
       if (judged.size() > REMEMBERED) {

@@ -127,19 +127,6 @@ public class History {
     return found.longValue() > 0;
   }
 
-  /** {@return the number of the revision that stood at an instant}, 0 where there was none */
-  @Transactional(readOnly = true)
-  public long numberAt(Instant at) {
-    Number number =
-        (Number)
-            entities
-                .createQuery(
-                    "select coalesce(max(number), 0) from Entry where at <= :at", Long.class)
-                .setParameter("at", at)
-                .getSingleResult();
-    return number.longValue();
-  }
-
   /**
    * {@return an engine for the model as a past revision left it}, null where nothing is known of it
    *

@@ -185,12 +185,14 @@ class ManyClientsTest {
         long before = model.state().revision();
         Future<Long> applied = pool.submit(() -> applying.apply(row.id(), content, session));
         Thread.sleep(random.nextInt(12));
-        cut();
+        if (round > 0) {
+          cut();
+        }
         boolean said = said(applied);
         catchUp();
         boolean there = model.engine().catalogue().groups().containsKey(new Key.Group(key));
         assertThat(model.state().revision()).isEqualTo(there ? before + 1 : before);
-        if (said) {
+        if (said || round == 0) {
           assertThat(there).as("what was said to be applied is").isTrue();
         }
         DraftRow now = drafts.find(row.id()).orElseThrow();
@@ -205,7 +207,7 @@ class ManyClientsTest {
       assertThat(fresh.engine().catalogue().model().sorted())
           .isEqualTo(model.engine().catalogue().model().sorted());
     }
-    assertThat(through).as("some got through, some were cut off").isBetween(0, 8);
+    assertThat(through).as("what was not cut off got through").isPositive();
   }
 
   private static mandala.core.change.Draft group(String key) {
