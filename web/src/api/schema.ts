@@ -4,6 +4,22 @@
  */
 
 export interface paths {
+    "/api/settings/approval/{account}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/model": {
         parameters: {
             query?: never;
@@ -324,6 +340,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/settings/approval": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["rules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rights/roles": {
         parameters: {
             query?: never;
@@ -548,6 +580,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/open/summary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["open"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo/people": {
         parameters: {
             query?: never;
@@ -628,26 +676,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/drafts/open/summary": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["open"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        ApprovalLimit: {
+            /** Format: int32 */
+            people?: number;
+        };
+        ApprovalRule: {
+            account: string;
+            name: string;
+            /** Format: int32 */
+            people?: number;
+            mine: boolean;
+        };
+        ApprovalRules: {
+            rules: components["schemas"]["ApprovalRule"][];
+        };
         Imported: {
             /** Format: int64 */
             revision: number;
@@ -874,6 +920,7 @@ export interface components {
             add?: string;
             drop?: string;
             remove?: boolean;
+            mergeInto?: string;
         };
         EditList: {
             edits: components["schemas"]["Edit"][];
@@ -932,6 +979,7 @@ export interface components {
             account?: string;
             supplied: boolean;
             mark?: string;
+            said: string;
             thing: string;
         };
         Uses: {
@@ -994,12 +1042,12 @@ export interface components {
         };
         PersonPage: {
             person: components["schemas"]["ThingView"];
+            unit?: string;
+            manager?: string;
             groups: components["schemas"]["Reference"][];
             guests: components["schemas"]["ThingView"][];
             reports: components["schemas"]["Reference"][];
             assignments: components["schemas"]["AssignmentView"][];
-            unit?: string;
-            manager?: string;
         };
         GroupPage: {
             group: components["schemas"]["ThingView"];
@@ -1195,6 +1243,10 @@ export interface components {
             losing: number;
             /** Format: int32 */
             unchanged: number;
+            /** Format: int64 */
+            rerouted?: number;
+            /** Format: int32 */
+            reroutedPeople: number;
             people: components["schemas"]["PersonView"][];
             /** Format: int32 */
             hidden: number;
@@ -1213,6 +1265,8 @@ export interface components {
             gained: number;
             /** Format: int64 */
             lost: number;
+            /** Format: int64 */
+            rerouted: number;
             lockedOut: boolean;
             author: boolean;
         };
@@ -1356,6 +1410,32 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApprovalLimit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApprovalRules"];
+                };
+            };
+        };
+    };
     export: {
         parameters: {
             query?: never;
@@ -2012,6 +2092,26 @@ export interface operations {
             };
         };
     };
+    rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApprovalRules"];
+                };
+            };
+        };
+    };
     uses: {
         parameters: {
             query?: {
@@ -2365,6 +2465,26 @@ export interface operations {
             };
         };
     };
+    open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenDraft"];
+                };
+            };
+        };
+    };
     people_1: {
         parameters: {
             query?: never;
@@ -2488,26 +2608,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Accounts"];
-                };
-            };
-        };
-    };
-    open: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpenDraft"];
                 };
             };
         };

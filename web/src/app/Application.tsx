@@ -24,6 +24,9 @@ const RolePage = lazy(() => import("../features/rights").then((it) => ({ default
 const ComparePage = lazy(() =>
   import("../features/rights").then((it) => ({ default: it.ComparePage })),
 );
+const ChecksPage = lazy(() =>
+  import("../features/checks").then((it) => ({ default: it.ChecksPage })),
+);
 const PlacesPage = lazy(() =>
   import("../features/places").then((it) => ({ default: it.PlacesPage })),
 );
@@ -77,6 +80,7 @@ export function Application() {
           <Route path="/rights/roles/:key" element={<RolePage />} />
           <Route path="/rights/:part" element={<RightsPage />} />
           <Route path="/places" element={<PlacesPage />} />
+          <Route path="/checks" element={<ChecksPage />} />
           <Route path="/trail" element={<TrailPage />} />
           <Route path="/drafts" element={<DraftsPage />} />
           <Route path="/drafts/:id" element={<DraftPage who={who} />} />

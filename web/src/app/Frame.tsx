@@ -36,6 +36,7 @@ export function Frame({ who, children }: { who: Who; children: ReactNode }) {
         <NavLink to="/ask" className={({ isActive }) => (isActive && !own ? "active" : "")}>
           Ask
         </NavLink>
+        {accounts.data?.people && <NavLink to="/checks">Checks</NavLink>}
         <NavLink to="/trail">Trail</NavLink>
         <span className="rail-room" />
         {accounts.data?.transfer && <NavLink to="/settings">Settings</NavLink>}
@@ -61,6 +62,8 @@ export function Frame({ who, children }: { who: Who; children: ReactNode }) {
           <dd>go to Rights</dd>
           <dt>g l</dt>
           <dd>go to Places</dd>
+          <dt>g c</dt>
+          <dd>go to the Checks</dd>
           <dt>g t</dt>
           <dd>go to the Trail</dd>
           <dt>g d</dt>

@@ -21,6 +21,7 @@ export function useShortcuts(self: string, onHelp: () => void) {
         a: "/ask",
         r: "/rights",
         l: "/places",
+        c: "/checks",
         t: "/trail",
         d: "/drafts/open",
         y: self,

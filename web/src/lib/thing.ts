@@ -25,4 +25,6 @@ export interface Edit {
   add?: Record<string, unknown[]>;
   drop?: Record<string, unknown[]>;
   remove?: boolean;
+  /** Of a place: into which other it is merged. */
+  mergeInto?: string;
 }

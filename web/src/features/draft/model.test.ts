@@ -14,6 +14,7 @@ it("changes stand under their kind, in the order in which kinds first come", () 
 it("a balance is said in words", () => {
   expect(balance(1, 0)).toBe("gains 1 right");
   expect(balance(1204, 2)).toBe("gains 1,204 rights, loses 2 rights");
+  expect(balance(0, 0, 3)).toBe("keeps 3 rights by another route");
   expect(balance(0, 0)).toBe("keeps what they have");
 });
 

@@ -58,9 +58,10 @@ export function byRule(
 }
 
 /** A gain and a loss as people read them. */
-export function balance(gained: number, lost: number): string {
+export function balance(gained: number, lost: number, rerouted = 0): string {
   const parts = [];
   if (gained > 0) parts.push(`gains ${count(gained, "right")}`);
   if (lost > 0) parts.push(`loses ${count(lost, "right")}`);
+  if (rerouted > 0) parts.push(`keeps ${count(rerouted, "right")} by another route`);
   return parts.join(", ") || "keeps what they have";
 }

@@ -1,4 +1,4 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answerOf, api, Problem } from "../../api/client";
 
 /** The largest document that the server reads, in bytes. */
@@ -25,6 +25,28 @@ export function useImport() {
         }),
       );
     },
+    onSuccess: () => queries.invalidateQueries(),
+  });
+}
+
+/** When root accounts ask for a second person. */
+export function useApprovalRules() {
+  return useQuery({
+    queryKey: ["approval-rules"],
+    queryFn: () => answerOf(api.GET("/api/settings/approval")),
+  });
+}
+
+export function useSetApproval() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ account, people }: { account: string; people?: number }) =>
+      answerOf(
+        api.PUT("/api/settings/approval/{account}", {
+          params: { path: { account } },
+          body: people === undefined ? {} : { people },
+        }),
+      ),
     onSuccess: () => queries.invalidateQueries(),
   });
 }

@@ -5,6 +5,11 @@ import type { Thing } from "../../lib/thing";
 export type ThingView = Schemas["ThingView"];
 export type AssignmentView = Schemas["AssignmentView"];
 
+/** The thing itself: the generated type knows only that it is an object. */
+export function thingOfView(view: ThingView): Thing {
+  return view.thing as unknown as Thing;
+}
+
 /** Every page shows the model with one's open draft laid over it. */
 export const DRAFT = "open";
 

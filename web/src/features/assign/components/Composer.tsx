@@ -264,7 +264,7 @@ const PREFIX: Record<string, string> = {
   permissions: "permission:",
 };
 
-function GivesPicker({ onChoose }: { onChoose: (gives: Named) => void }) {
+export function GivesPicker({ onChoose }: { onChoose: (gives: Named) => void }) {
   const [kind, setKind] = useState("");
   return kind === "" ? (
     <Choose label="What" options={GIVES} onChoose={setKind} />

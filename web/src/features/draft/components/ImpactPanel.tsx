@@ -86,7 +86,9 @@ function Impact({ impact, draft }: { impact: ImpactView; draft: DraftView }) {
                   {it.author && <em> you</em>}{" "}
                   <small>{[it.title, it.account].filter(Boolean).join(", ")}</small>
                   <span className="impact-balance">
-                    {it.lockedOut ? "is left with nothing" : balance(it.gained, it.lost)}
+                    {it.lockedOut
+                      ? "is left with nothing"
+                      : balance(it.gained, it.lost, it.rerouted)}
                   </span>
                 </button>
                 {person === it.key && <PersonImpact draft={draft} person={it.key} />}
@@ -103,8 +105,10 @@ function Impact({ impact, draft }: { impact: ImpactView; draft: DraftView }) {
       {impact.unchanged > 0 && (
         <p className="note">
           {count(impact.unchanged, "person", "people")} more {impact.unchanged === 1 ? "is" : "are"}{" "}
-          touched and {impact.unchanged === 1 ? "keeps" : "keep"} exactly what they have, perhaps by
-          another route.
+          touched and {impact.unchanged === 1 ? "keeps" : "keep"} exactly what they have
+          {(impact.rerouted ?? 0) > 0 &&
+            `; ${count(impact.rerouted ?? 0, "right")} of ${count(impact.reroutedPeople, "person", "people")} merely ${impact.rerouted === 1 ? "changes" : "change"} route: another assignment or bridge gives them`}
+          .
         </p>
       )}
       {impact.permissions.length > 0 && (

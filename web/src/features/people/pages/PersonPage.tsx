@@ -12,6 +12,7 @@ import { Waiting } from "../../../components/Waiting";
 import { listOf, textOf } from "../../../lib/thing";
 import { Composer } from "../../assign/components/Composer";
 import { useEdit } from "../../draft/queries";
+import { ThingForm, ThingList } from "../../model";
 import { usePersonPage } from "../../things/queries";
 
 /** A person: facts, memberships, what is assigned to them in any way. */
@@ -34,6 +35,7 @@ function Person({ page }: { page: Schemas["PersonPage"] }) {
   const accountName = useAccountName(person.account);
   const edit = useEdit();
   const [assigning, setAssigning] = useState(false);
+  const [changing, setChanging] = useState(false);
   const reach = listOf<{ unit: string; level: string }>(thing, "reach");
   const attributes = (thing as { attributes?: Record<string, string> }).attributes ?? {};
   return (
@@ -76,6 +78,9 @@ function Person({ page }: { page: Schemas["PersonPage"] }) {
           >
             {status === "suspended" ? "Make active again" : "Suspend"}
           </Button>
+          <Button size="small" onClick={() => setChanging(true)}>
+            Change the facts
+          </Button>
         </p>
         {edit.isError && <ProblemNote problem={edit.error} />}
       </header>
@@ -110,12 +115,7 @@ function Person({ page }: { page: Schemas["PersonPage"] }) {
           />
         </section>
         <section aria-label="Reports">
-          <h2 className="part">Guest of, and who reports</h2>
-          <p>
-            {page.guests.length === 0
-              ? "Guest of no other account."
-              : `Guest of ${page.guests.map((it) => it.account).join(", ")}.`}
-          </p>
+          <h2 className="part">Who reports</h2>
           <p>
             {page.reports.length === 0
               ? "Nobody reports to them."
@@ -125,6 +125,32 @@ function Person({ page }: { page: Schemas["PersonPage"] }) {
       </div>
       <h2 className="part">Assigned to them in any way</h2>
       <AssignmentList assignments={page.assignments} />
+      <h2 className="part">Guest elsewhere</h2>
+      <ThingList
+        kind="guests"
+        text={person.name}
+        given={{ principal: key }}
+        which={(it) => textOf(it.thing, "principal") === key}
+        none="Guest of no other account that you may read."
+      />
+      <h2 className="part">Acting for others, and others for them</h2>
+      <ThingList
+        kind="delegations"
+        given={{ principal: key }}
+        which={(it) => [textOf(it.thing, "principal"), textOf(it.thing, "delegate")].includes(key)}
+        none="Nobody acts for them, and they act for nobody."
+      />
+      <h2 className="part">Switched on</h2>
+      <ThingList
+        kind="activations"
+        text={person.name}
+        given={{ principal: key }}
+        which={(it) => textOf(it.thing, "principal") === key}
+        none="Nothing is switched on."
+      />
+      {changing && (
+        <ThingForm kind="principals" existing={person} onClose={() => setChanging(false)} />
+      )}
       {assigning && (
         <Composer
           open

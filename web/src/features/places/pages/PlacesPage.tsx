@@ -11,6 +11,7 @@ import type { Schemas } from "../../../api/client";
 import { count } from "../../../lib/words";
 import { Composer } from "../../assign/components/Composer";
 import { useEdit } from "../../draft/queries";
+import { ThingForm } from "../../model";
 import { Matrix } from "../components/Matrix";
 import { PlacePicker } from "../components/PlacePicker";
 import { PlaceTree } from "../components/PlaceTree";
@@ -81,6 +82,7 @@ function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string)
   const { place, thing } = page;
   const edit = useEdit();
   const [assigning, setAssigning] = useState(false);
+  const [form, setForm] = useState<"change" | "new">();
   const listed = thing?.kind === "resources";
   const key = thing?.key ?? "";
   const set = (fields: Record<string, unknown>) =>
@@ -252,6 +254,23 @@ function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string)
             </Button>
           )}
           {thing?.kind === "accounts" && (
+            <>
+              <Button size="small" onClick={() => setForm("change")}>
+                Change the account
+              </Button>
+              <Button size="small" onClick={() => setForm("new")}>
+                New account below
+              </Button>
+            </>
+          )}
+          {thing && form && (
+            <ThingForm
+              kind="accounts"
+              {...(form === "change" ? { existing: thing } : { given: { parent: key } })}
+              onClose={() => setForm(undefined)}
+            />
+          )}
+          {thing?.kind === "accounts" && (
             <Field
               label="A new place below"
               className="link"
@@ -313,6 +332,22 @@ function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string)
                           after: { name, type, account: place.account, parent: place.key },
                         },
                       ]);
+                      close();
+                    }}
+                  />
+                )}
+              />
+              <Field
+                label="Merge into"
+                className="link"
+                value="merge into"
+                picker={(close) => (
+                  <PlacePicker
+                    label="Merge into"
+                    onChoose={(mergeInto) => {
+                      edit.mutate([{ kind: "resources", key, mergeInto }], {
+                        onSuccess: () => onGo(mergeInto),
+                      });
                       close();
                     }}
                   />

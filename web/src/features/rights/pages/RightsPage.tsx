@@ -10,6 +10,7 @@ import { Waiting } from "../../../components/Waiting";
 import { flagOf, listOf, textOf } from "../../../lib/thing";
 import { count } from "../../../lib/words";
 import { useEdit } from "../../draft/queries";
+import { ThingForm, ThingList } from "../../model";
 import { useRoleUses, useThings, type ThingView } from "../../things/queries";
 import { PermissionPicture } from "../components/PermissionPicture";
 import { SetEditor } from "../components/SetEditor";
@@ -18,7 +19,14 @@ const PARTS = [
   { key: "roles", kind: "roles", label: "Roles" },
   { key: "sets", kind: "permissionSets", label: "Permission sets" },
   { key: "permissions", kind: "permissions", label: "Permissions" },
+  { key: "types", kind: "resourceTypes", label: "Types" },
+  { key: "patterns", kind: "patterns", label: "Patterns" },
+  { key: "bridges", kind: "bridges", label: "Bridges" },
+  { key: "delegations", kind: "delegations", label: "Delegations" },
 ];
+
+/** Those that have no table of their own. */
+const LISTED = ["types", "patterns", "bridges", "delegations"];
 
 /** Roles, permission sets and permissions. */
 export function RightsPage() {
@@ -26,7 +34,9 @@ export function RightsPage() {
   const [params, setParams] = useSearchParams();
   const text = params.get("text") ?? "";
   const kind = PARTS.find((it) => it.key === part)?.kind ?? "roles";
-  const things = useThings(kind, { text, limit: 1000 });
+  const listed = LISTED.includes(part);
+  const [account] = useAccount();
+  const things = useThings(kind, { text, limit: 1000 }, !listed);
   return (
     <>
       <nav className="parts" aria-label="Rights">
@@ -48,7 +58,14 @@ export function RightsPage() {
           }}
         />
       </nav>
-      {things.isPending ? (
+      {listed ? (
+        <ThingList
+          key={kind}
+          kind={kind}
+          text={text}
+          given={kind === "delegations" || !account ? {} : { account: account.key }}
+        />
+      ) : things.isPending ? (
         <Waiting what="the rights" />
       ) : things.isError ? (
         <ProblemNote problem={things.error} onRetry={() => void things.refetch()} />
@@ -156,6 +173,44 @@ function Sets({ things }: { things: ThingView[] }) {
   const [params, setParams] = useSearchParams();
   const open = params.get("open");
   return (
+    <>
+      <MakeOne kind="permissionSets" label="New permission set" />
+      <SetTable
+        things={things}
+        open={open}
+        onOpen={(key) => setParams(open === key ? {} : { open: key })}
+      />
+    </>
+  );
+}
+
+function MakeOne({ kind, label }: { kind: string; label: string }) {
+  const [account] = useAccount();
+  const [making, setMaking] = useState(false);
+  return (
+    <p className="acts">
+      <Button size="small" onClick={() => setMaking(true)}>
+        {label}
+      </Button>
+      {making && (
+        <ThingForm
+          kind={kind}
+          given={account ? { account: account.key } : {}}
+          onClose={() => setMaking(false)}
+        />
+      )}
+    </p>
+  );
+}
+
+interface SetTableProps {
+  things: ThingView[];
+  open: string | null;
+  onOpen: (key: string) => void;
+}
+
+function SetTable({ things, open, onOpen }: SetTableProps) {
+  return (
     <table className="plain">
       <thead>
         <tr>
@@ -171,7 +226,7 @@ function Sets({ things }: { things: ThingView[] }) {
             key={it.key}
             set={it}
             open={open === it.key}
-            onOpen={() => setParams(open === it.key ? {} : { open: it.key ?? "" })}
+            onOpen={() => onOpen(it.key ?? "")}
           />
         ))}
       </tbody>
@@ -210,12 +265,14 @@ function SetRow({ set, open, onOpen }: { set: ThingView; open: boolean; onOpen: 
 function Permissions({ things }: { things: ThingView[] }) {
   const [params] = useSearchParams();
   const [type, setType] = useState("");
+  const [changed, setChanged] = useState<ThingView>();
   const types = [...new Set(things.flatMap((it) => listOf(it.thing, "on")))].sort();
   const shown = type ? things.filter((it) => listOf(it.thing, "on").includes(type)) : things;
   const names = new Map(things.map((it) => [it.key ?? "", it.name]));
   const named = (keys: string[]) => keys.map((key) => names.get(key) ?? key).join(", ");
   return (
     <>
+      <MakeOne kind="permissions" label="New permission" />
       <p className="acts">
         <label>
           on{" "}
@@ -242,6 +299,7 @@ function Permissions({ things }: { things: ThingView[] }) {
             <th scope="col">risk</th>
             <th scope="col">implies</th>
             <th scope="col">gate</th>
+            <th scope="col" aria-label="Acts" />
           </tr>
         </thead>
         <tbody>
@@ -262,10 +320,30 @@ function Permissions({ things }: { things: ThingView[] }) {
               <td>{textOf(it.thing, "risk")}</td>
               <td>{named(listOf(it.thing, "implies"))}</td>
               <td>{named(listOf(it.thing, "requires"))}</td>
+              <td>
+                {!it.supplied && it.mark !== "removes" && (
+                  <button
+                    type="button"
+                    className="link"
+                    aria-label={`Change ${it.name}`}
+                    onClick={() => setChanged(it)}
+                  >
+                    change
+                  </button>
+                )}
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
+      {changed && (
+        <ThingForm
+          key={changed.key}
+          kind="permissions"
+          existing={changed}
+          onClose={() => setChanged(undefined)}
+        />
+      )}
     </>
   );
 }

@@ -2,10 +2,20 @@ import { useState } from "react";
 import { Button, Popconfirm } from "antd";
 import { ProblemNote } from "../../../components/ProblemNote";
 import { count } from "../../../lib/words";
+import { ApprovalSettings } from "../components/ApprovalSettings";
 import { useImport } from "../queries";
 
-/** The whole model out of Mandala and into it. */
+/** Policies, and the whole model out of Mandala and into it. */
 export function SettingsPage() {
+  return (
+    <>
+      <ApprovalSettings />
+      <ModelTransfer />
+    </>
+  );
+}
+
+function ModelTransfer() {
   const [file, setFile] = useState<File>();
   const load = useImport();
   return (

@@ -106,6 +106,17 @@ class ConsequencesTest {
     lost.forEach(right -> locked.add(right.who()));
     now.forEach(right -> locked.remove(right.who()));
     assertThat(found.lockedOut()).containsExactlyInAnyOrderElementsOf(locked);
+    if (found.impact().rerouted() != Impact.UNTOLD) {
+      now.retainAll(before);
+      now.removeIf(right -> right.who().equals(Key.Principal.ANONYMOUS));
+      Reference was = new Reference(engine.catalogue().model());
+      Reference is = new Reference(after.catalogue().model());
+      now.removeIf(right -> {
+        Question question = new Question(right.who(), right.what(), right.where(), at, true, null);
+        return was.givers(question).equals(is.givers(question));
+      });
+      assertThat(found.impact().rerouted()).as("%s", draft).isEqualTo(now.size());
+    }
   }
 
   private static <T> T any(List<T> list, Random random) {

@@ -12,16 +12,28 @@ import java.util.stream.LongStream;
 import mandala.core.change.Change;
 import mandala.core.change.Changes;
 import mandala.core.change.Draft;
+import mandala.core.change.PlaceMerge;
 import mandala.core.change.Rebase;
 import mandala.core.engine.Engine;
 import mandala.core.model.About;
+import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
+import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
+import mandala.core.model.Clause;
+import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Key;
+import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
+import mandala.core.model.ResourceCollection;
+import mandala.core.model.ResourceType;
+import mandala.core.model.Subject;
+import mandala.core.model.Term;
 import mandala.core.model.Thing;
+import mandala.core.model.Window;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -283,6 +295,99 @@ class DraftTest {
           null,
           labels,
           false);
+    }
+  }
+
+  @Nested
+  class MergingPlaces {
+
+    private static Resource place(String key, @Nullable String parent) {
+      return new Resource(
+          new Key.Resource(key),
+          About.NONE,
+          new Key.Type("t"),
+          new Key.Account("a"),
+          parent == null ? null : new Key.Resource(parent),
+          null,
+          null,
+          java.util.Map.of(),
+          false);
+    }
+
+    private static Assignment over(Term... terms) {
+      return new Assignment(
+          new Key.Assignment("s"),
+          About.NONE,
+          Subject.Public.SIGNED_IN,
+          new Gives.OfPermission(new Key.Permission("see")),
+          Assignment.Effect.ALLOW,
+          java.util.Arrays.stream(terms).map(Clause::of).toList(),
+          List.of(),
+          Window.ALWAYS,
+          Assignment.Mode.STANDING,
+          false);
+    }
+
+    private static AccessModel model() {
+      return AccessModel.builder()
+          .add(account("a", "A"))
+          .add(new ResourceType(new Key.Type("t"), About.NONE, null))
+          .add(
+              new Permission(
+                  new Key.Permission("see"),
+                  About.NONE,
+                  null,
+                  List.of(new Key.Type("t")),
+                  Permission.AccessClass.VIEW,
+                  Permission.Risk.LOW,
+                  List.of(),
+                  List.of(),
+                  null))
+          .addAll(
+              List.of(place("old", null), place("new", null), place("x", "old"), place("y", "x")))
+          .add(
+              new ResourceCollection(
+                  new Key.Collection("c"),
+                  About.NONE,
+                  new Key.Account("a"),
+                  List.of(new Key.Resource("old"), new Key.Resource("new"))))
+          .add(over(new Term.Tree(new Key.Resource("old")), new Term.Tree(new Key.Resource("new"))))
+          .build();
+    }
+
+    @Test
+    void takesAlongWhatLiesBelowAndWhateverNamedIt() {
+      Engine engine = Engine.of(model());
+      Draft draft =
+          Draft.of(
+              PlaceMerge.of(engine.catalogue(), new Key.Resource("old"), new Key.Resource("new")));
+      AccessModel merged = engine.after(draft.inOrder()).catalogue().model();
+      assertThat(merged.resources())
+          .containsExactlyInAnyOrder(place("new", null), place("x", "new"), place("y", "x"));
+      assertThat(merged.collections().getFirst().members())
+          .containsExactly(new Key.Resource("new"));
+      assertThat(merged.assignments())
+          .containsExactly(over(new Term.Tree(new Key.Resource("new"))));
+    }
+
+    @Test
+    void intoItsAccountLeavesNoParent() {
+      Catalogue before = new Catalogue(model());
+      List<Change> changes =
+          PlaceMerge.of(before, new Key.Resource("x"), new Key.Resource("account:a"));
+      assertThat(Draft.of(changes).appliedUnchecked(before).resources().get(new Key.Resource("y")))
+          .isEqualTo(place("y", null));
+    }
+
+    @Test
+    void refusesWhatLiesBelowItAndWhatIsNoListedPlace() {
+      Catalogue before = new Catalogue(model());
+      assertThatThrownBy(
+              () -> PlaceMerge.of(before, new Key.Resource("old"), new Key.Resource("y")))
+          .hasMessageContaining("merge the other way round");
+      assertThatThrownBy(
+              () -> PlaceMerge.of(before, new Key.Resource("account:a"), new Key.Resource("y")))
+          .hasMessageContaining("no listed place");
     }
   }
 }

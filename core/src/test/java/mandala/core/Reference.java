@@ -7,6 +7,8 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import mandala.core.engine.Question;
 import mandala.core.engine.Verdict;
 import mandala.core.model.AccessModel;
@@ -495,35 +497,49 @@ final class Reference {
 
   private boolean allowed(
       Principal u, Permission p, Place r, Instant t, boolean mfa, boolean justInTime) {
+    return givers(u, p, r, t, mfa, justInTime).findAny().isPresent();
+  }
+
+  private Stream<Key> givers(
+      Principal u, Permission p, Place r, Instant t, boolean mfa, boolean justInTime) {
     if (!applies(p, r) || !live(r.account())) {
-      return false;
+      return Stream.empty();
     }
     boolean view = p.accessClass() == AccessClass.VIEW;
-    for (Assignment a : model.assignments()) {
-      boolean inForce =
-          a.window().holdsAt(t)
-              && isSubject(a.subject(), u, t)
-              && (a.mode() == Assignment.Mode.STANDING || (justInTime && activated(u, a, t)));
-      boolean member = a.subject() instanceof Subject.Public || belongs(u, r.account(), t);
-      if (inForce
-          && member
-          && a.effect() == Assignment.Effect.ALLOW
-          && allows(a.gives(), p.key(), mfa)) {
-        if (coversForAllow(a.scope(), a.subject(), r, u, view, a.crossesSeals())
-            || (view && coversForAllow(a.viewScope(), a.subject(), r, u, true, a.crossesSeals()))) {
-          return true;
-        }
-      }
-    }
-    for (Bridge b : model.bridges()) {
-      if (crosses(b, u, t)
-          && atOrBelow(r.account(), b.account().value())
-          && allows(b.gives(), p.key(), mfa)
-          && coversForAllow(b.scope(), Subject.Public.ANYONE, r, u, view, false)) {
-        return true;
-      }
-    }
-    return false;
+    Stream<Key> assignments =
+        model.assignments().stream()
+            .filter(a ->
+                a.window().holdsAt(t)
+                    && isSubject(a.subject(), u, t)
+                    && (a.mode() == Assignment.Mode.STANDING || (justInTime && activated(u, a, t))))
+            .filter(a -> a.subject() instanceof Subject.Public || belongs(u, r.account(), t))
+            .filter(a -> a.effect() == Assignment.Effect.ALLOW && allows(a.gives(), p.key(), mfa))
+            .filter(a ->
+                coversForAllow(a.scope(), a.subject(), r, u, view, a.crossesSeals())
+                    || (view
+                        && coversForAllow(
+                            a.viewScope(), a.subject(), r, u, true, a.crossesSeals())))
+            .map(Assignment::key);
+    Stream<Key> bridges =
+        model.bridges().stream()
+            .filter(b -> crosses(b, u, t) && atOrBelow(r.account(), b.account().value()))
+            .filter(b -> allows(b.gives(), p.key(), mfa))
+            .filter(b -> coversForAllow(b.scope(), Subject.Public.ANYONE, r, u, view, false))
+            .map(Bridge::key);
+    return Stream.concat(assignments, bridges);
+  }
+
+  /** The assignments and bridges that allow what is asked about, denies and gates aside. */
+  Set<Key> givers(Question question) {
+    Principal u = principal(question.principal().value());
+    return givers(
+            u,
+            permission(question.permission()),
+            places.get(question.resource().value()),
+            question.at(),
+            question.mfa() && enrolled(u),
+            true)
+        .collect(Collectors.toSet());
   }
 
   private boolean activated(Principal u, Assignment a, Instant t) {

@@ -129,7 +129,8 @@ public final class ChangeText {
             "; or ", scope.stream().map(clause -> new RouteText(after).clause(clause)).toList());
   }
 
-  private static String window(Window window) {
+  /** {@return from when until when, after a comma}; nothing where it is always */
+  static String window(Window window) {
     String from = window.from() == null ? "" : ", from " + day(window.from().toString());
     String until = window.until() == null ? "" : ", until " + day(window.until().toString());
     return from + until;
@@ -141,8 +142,7 @@ public final class ChangeText {
 
   private String comes(Thing thing) {
     return switch (thing) {
-      case Assignment it ->
-          assignment(it, it.effect() == Assignment.Effect.DENY ? " is denied " : " gets ");
+      case Assignment it -> sentence(it);
       case Guest it ->
           name(it)
               + " becomes a guest of "
@@ -174,6 +174,11 @@ public final class ChangeText {
     };
   }
 
+  /** {@return what an assignment says} */
+  String sentence(Assignment it) {
+    return assignment(it, it.effect() == Assignment.Effect.DENY ? " is denied " : " gets ");
+  }
+
   private String the(Thing thing) {
     return "The " + Kind.of(thing).word() + " " + name(thing);
   }
@@ -190,7 +195,8 @@ public final class ChangeText {
         + (it.crossesSeals() ? ", crossing seals" : "");
   }
 
-  private String assignmentNamed(Key.Assignment key) {
+  /** {@return what an assignment gives}, its key where it is nowhere */
+  String assignmentNamed(Key.Assignment key) {
     for (Catalogue catalogue : List.of(after, before)) {
       Assignment it = catalogue.assignments().get(key);
       if (it != null) {

@@ -340,6 +340,8 @@ class AuthorityTest {
                         "widens for " + who + " " + rights + " at " + at;
                     case SecondPerson.Reason.Critical(List<Key.Permission> what, Instant at) ->
                         "critical " + what + " at " + at;
+                    case SecondPerson.Reason.ManyPeople(int people, int atMost) ->
+                        people + " people, at most " + atMost;
                   }));
       return told;
     }

@@ -184,4 +184,30 @@ class DraftJourneyTest {
     browser.read("Larkmoor Museums Trust / Vans /");
     assertThat(browser.see(".tree-row[aria-selected='true']").getText()).contains("The blue van");
   }
+
+  @Test
+  void aDoorIsOfferedByItsFormAndAPlaceIsMerged(Browser browser) {
+    browser.signInAs("Ilse Varga");
+    browser.open("/rights/bridges");
+    browser.choose(".acts button", "New bridge");
+    browser.read("Still missing: for the group, gives, where.");
+    browser.click("button[aria-label='for the group']");
+    browser.type(".ant-popover:not(.ant-popover-hidden) .choose input", "night guards");
+    browser.choose("li[role=option]", "Night guards");
+    browser.click("button[aria-label='into']");
+    browser.type(".ant-popover:not(.ant-popover-hidden) .choose input", "fernwick");
+    browser.choose("li[role=option]", "Fernwick Gallery");
+    pick(browser, "gives", "a role", "courier", "Courier");
+    pick(browser, "where", "a place and all below it", "fernwick", "Fernwick Gallery");
+    browser.choose(".ant-modal button", "Into the draft");
+    browser.read("Courier in Fernwick Gallery is offered to Night guards");
+    browser.read("comes with the draft");
+    browser.open("/places?at=l-van-1");
+    browser.click("button[aria-label='Merge into']");
+    browser.type(".ant-popover:not(.ant-popover-hidden) .choose input", "vans");
+    browser.choose("li[role=option]", "Vans");
+    browser.read("Draft · 2 changes");
+    browser.click(".draft-pill");
+    browser.read("The blue van is removed");
+  }
 }

@@ -60,7 +60,7 @@ public record Consequences(
       List<Finding> findingsBefore,
       Instant at,
       Impact.Watch watch) {
-    Impact impact = before.impact(after, draft.inOrder(), at, true, watch);
+    Impact impact = before.impactWithRoutes(after, draft.inOrder(), at, true, watch);
     List<Finding> findingsAfter = impact.complete() ? Findings.of(after, at) : findingsBefore;
     List<Key.Principal> lockedOut = new ArrayList<>();
     for (Impact.Person person : impact.people()) {
@@ -70,7 +70,7 @@ public record Consequences(
     }
     return new Consequences(
         impact,
-        impact.asked() - impact.people().size(),
+        impact.asked() - impact.differing(),
         without(findingsAfter, findingsBefore),
         without(findingsBefore, findingsAfter),
         lockedOut,

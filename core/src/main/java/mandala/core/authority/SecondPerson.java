@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import mandala.core.change.Change;
@@ -76,6 +77,22 @@ public final class SecondPerson {
         permissions = List.copyOf(permissions);
       }
     }
+
+    /** More people gain or lose rights than one person may decide alone. */
+    record ManyPeople(int people, int atMost) implements Reason {}
+  }
+
+  /**
+   * {@return the reason that a house adds to section 11}, none where the draft keeps to it
+   *
+   * @param after the model after the draft
+   * @param atMost how many people one person alone may give or take rights
+   * @param at now
+   */
+  public Optional<Reason> manyPeople(Engine after, Draft draft, int atMost, Instant at) {
+    Impact impact = before.impact(after, draft.inOrder(), at, true, Impact.Watch.TO_THE_END);
+    int people = impact.differing();
+    return people > atMost ? Optional.of(new Reason.ManyPeople(people, atMost)) : Optional.empty();
   }
 
   /**

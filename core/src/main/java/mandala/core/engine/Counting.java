@@ -1,5 +1,6 @@
 package mandala.core.engine;
 
+import java.util.function.IntPredicate;
 import org.jspecify.annotations.Nullable;
 
 /** Counts people's rights one after the other in the same memory; for one thread. */
@@ -42,5 +43,18 @@ final class Counting {
     }
     sweep.run(pieces, lanes);
     return new Sheet(who.it, sweep.runs, null);
+  }
+
+  /**
+   * {@return what some assignments and bridges alone give an active principal}, denies and gates
+   * aside; good until the next question
+   *
+   * @param refs of which lines, as {@link Line} numbers them
+   */
+  Runs given(Who who, boolean mfa, @Nullable Ranges ranges, long lanes, IntPredicate refs) {
+    pieces.clear();
+    new Gathering(who, pieces, ranges, lanes, refs).allows(mfa, true);
+    sweep.run(pieces, lanes);
+    return sweep.runs;
   }
 }

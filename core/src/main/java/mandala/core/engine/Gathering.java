@@ -5,6 +5,7 @@ import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.IntPredicate;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -32,6 +33,8 @@ final class Gathering {
   /** The lanes to look at, folded. */
   private final long lanes;
 
+  private final IntPredicate refs;
+
   Gathering(Who who, Pieces into) {
     this(who, into, null, ALL_LANES);
   }
@@ -43,6 +46,16 @@ final class Gathering {
    * @param lanes folded as by {@link Rights#fold}
    */
   Gathering(Who who, Pieces into, @Nullable Ranges ranges, long lanes) {
+    this(who, into, ranges, lanes, _ -> true);
+  }
+
+  /**
+   * Gathers what some lines give.
+   *
+   * @param refs whether a line counts, by its number of an assignment or a bridge
+   */
+  Gathering(Who who, Pieces into, @Nullable Ranges ranges, long lanes, IntPredicate refs) {
+    this.refs = refs;
     this.ranges = ranges;
     this.lanes = lanes;
     this.who = who;
@@ -75,7 +88,7 @@ final class Gathering {
         for (int i = 0; i < n; i++) {
           long span = lines[i];
           int given = Line.given(lines[n + i]);
-          if (isElsewhere(span) || isAside(given)) {
+          if (isElsewhere(span) || isAside(given) || !refs.test((int) lines[2 * n + i])) {
             continue;
           }
           int flags = Line.flags(span);

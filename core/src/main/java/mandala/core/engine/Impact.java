@@ -8,19 +8,41 @@ import mandala.core.model.Key;
  * Access#difference} of the person before and after tells.
  *
  * @param asked how many people were looked at: all that the changes may concern
- * @param people who gains or loses something, those with most first, then by key
+ * @param people who gains or loses something or keeps it by another route, those who gain and lose
+ *     most first, then by key
  * @param total all of it together, by account and permission
+ * @param rerouted how many rights are kept by another route (by another assignment or bridge), of
+ *     everybody; {@link #UNTOLD} where that was not counted
  * @param complete whether it was not broken off
  */
-public record Impact(int asked, List<Person> people, Difference total, boolean complete) {
+public record Impact(
+    int asked, List<Person> people, Difference total, long rerouted, boolean complete) {
+
+  /** Not counted: routes were not asked for, or cannot be told apart. */
+  public static final long UNTOLD = -1;
 
   /** Copies its people. */
   public Impact {
     people = List.copyOf(people);
   }
 
-  /** What one principal gains and loses, in rights. */
-  public record Person(Key.Principal principal, long gained, long lost) {}
+  /**
+   * What one principal gains and loses, in rights.
+   *
+   * @param rerouted how many it keeps by another route, 0 where that was not counted
+   */
+  public record Person(Key.Principal principal, long gained, long lost, long rerouted) {
+
+    /** {@return whether it gains or loses anything} */
+    public boolean differs() {
+      return gained > 0 || lost > 0;
+    }
+  }
+
+  /** {@return how many people gain or lose something} */
+  public int differing() {
+    return Math.toIntExact(people.stream().filter(Person::differs).count());
+  }
 
   /** Looks on while an impact is computed. */
   @FunctionalInterface

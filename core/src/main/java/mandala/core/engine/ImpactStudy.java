@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.IntStream;
 import mandala.core.change.Change;
 import mandala.core.model.Assignment;
@@ -37,14 +38,17 @@ final class ImpactStudy {
   private final List<Change> changes;
   private final long at;
   private final boolean mfa;
+  private final boolean routes;
   private final Narrowing narrowing;
 
-  ImpactStudy(Snapshot before, Snapshot after, List<Change> changes, long at, boolean mfa) {
+  ImpactStudy(
+      Snapshot before, Snapshot after, List<Change> changes, long at, boolean mfa, boolean routes) {
     this.before = before;
     this.after = after;
     this.changes = changes;
     this.at = at;
     this.mfa = mfa;
+    this.routes = routes && Rerouting.isTold(before, after);
     this.narrowing = new Narrowing(before, after, changes);
   }
 
@@ -152,6 +156,7 @@ final class ImpactStudy {
   Impact run(Impact.Watch watch) {
     List<Key.Principal> people = concerned();
     Differing total = differing();
+    AtomicLong rerouted = new AtomicLong();
     List<Impact.Person> found = new ArrayList<>();
     AtomicBoolean goesOn = new AtomicBoolean(true);
     AtomicInteger done = new AtomicInteger();
@@ -165,6 +170,7 @@ final class ImpactStudy {
             synchronized (found) {
               total.join(sum);
               found.addAll(some);
+              some.forEach(it -> rerouted.addAndGet(it.rerouted()));
               int many = done.addAndGet(Math.min(BATCH, people.size() - batch * BATCH));
               goesOn.compareAndSet(true, watch.goOn(many, people.size()));
             }
@@ -172,8 +178,14 @@ final class ImpactStudy {
         });
     found.sort(
         Comparator.comparingLong((Impact.Person person) -> -person.gained() - person.lost())
+            .thenComparingLong(person -> -person.rerouted())
             .thenComparing(person -> person.principal().value()));
-    return new Impact(people.size(), found, total.result(), done.get() == people.size());
+    return new Impact(
+        people.size(),
+        found,
+        total.result(),
+        routes ? rerouted.get() : Impact.UNTOLD,
+        done.get() == people.size());
   }
 
   private Differing differing() {
@@ -183,29 +195,36 @@ final class ImpactStudy {
   private Differing batch(List<Key.Principal> people, int batch, List<Impact.Person> found) {
     Counting first = new Counting(before);
     Counting second = new Counting(after);
+    Rerouting rerouting = routes ? new Rerouting(before, after, narrowing) : null;
     Differing sum = differing();
     for (int i = batch * BATCH; i < Math.min(people.size(), (batch + 1) * BATCH); i++) {
       Key.Principal key = people.get(i);
       long gained = sum.gained();
       long lost = sum.lost();
+      long rerouted = 0;
       Who was = who(before, key);
       Who is = who(after, key);
       if (was != null && is != null && was.active && is.active) {
         Narrowing.Reach reach = narrowing.of(was, is);
         if (!reach.isEmpty()) {
-          sum.add(
-              sheet(first, was, reach.ranges(before), reach.lanes),
-              sheet(second, is, reach.ranges(after), reach.lanes),
-              reach.where,
-              reach.lanes);
+          Sheet one = sheet(first, was, reach.ranges(before), reach.lanes);
+          Sheet two = sheet(second, is, reach.ranges(after), reach.lanes);
+          sum.add(one, two, reach.where, reach.lanes);
+          if (rerouting != null) {
+            rerouted =
+                rerouting.count(
+                    new Rerouting.Side(was, mfa && was.hasFactor(), one),
+                    new Rerouting.Side(is, mfa && is.hasFactor(), two),
+                    reach);
+          }
         }
       } else {
         sum.add(
             sheet(first, was, null, Gathering.ALL_LANES),
             sheet(second, is, null, Gathering.ALL_LANES));
       }
-      if (sum.gained() > gained || sum.lost() > lost) {
-        found.add(new Impact.Person(key, sum.gained() - gained, sum.lost() - lost));
+      if (sum.gained() > gained || sum.lost() > lost || rerouted > 0) {
+        found.add(new Impact.Person(key, sum.gained() - gained, sum.lost() - lost, rerouted));
       }
     }
     return sum;

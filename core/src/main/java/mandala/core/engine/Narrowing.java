@@ -209,7 +209,18 @@ final class Narrowing {
         });
   }
 
+  /** A line by its three numbers. */
   private record Numbered(int ref, int given, int ground) {}
+
+  /** {@return whether what a principal has before and after can be told apart line by line} */
+  boolean isComparable(Who was, Who is) {
+    return comparable && isAlike(was, is);
+  }
+
+  /** {@return whether a line of a subject that stayed may give otherwise than before} */
+  boolean isOther(int ref, int given, int ground) {
+    return isOther(new Numbered(ref, given, ground));
+  }
 
   /** It came or went, was touched (its window, say), or gives or covers something else. */
   @SuppressWarnings("ReferenceEquality") // what did not change is the very same

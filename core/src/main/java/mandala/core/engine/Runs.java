@@ -63,6 +63,12 @@ final class Runs {
     return low - 1;
   }
 
+  /** {@return where the run of a lane ends that holds at a position}; far off after the last */
+  int end(int lane, int at) {
+    int next = find(lane, at) + 1;
+    return next < size[lane] ? start[lane][next] : Integer.MAX_VALUE;
+  }
+
   long grantedAt(int lane, int at) {
     int i = find(lane, at);
     return i < 0 ? 0 : granted[lane][i];

@@ -37,6 +37,12 @@ public final class Supplied {
   /** Lets somebody approve what another wants to change. */
   public static final Key.Permission DRAFT_APPROVE = permission("draft.approve");
 
+  /** Sets what holds for the whole house: policies, connections. */
+  public static final Key.Permission SETTINGS_MANAGE = permission("settings.manage");
+
+  /** Lets somebody look with another's eyes. */
+  public static final Key.Permission ACCESS_IMPERSONATE = permission("access.impersonate");
+
   /** Shows who did what. */
   public static final Key.Permission TRAIL_READ = permission("trail.read");
 

@@ -208,7 +208,7 @@ class EverybodyTest {
       long plus = is.stream().filter(right -> !was.contains(right)).count();
       long minus = was.stream().filter(right -> !is.contains(right)).count();
       if (plus + minus > 0) {
-        expected.add(new Impact.Person(key, plus, minus));
+        expected.add(new Impact.Person(key, plus, minus, 0));
       }
       gained += plus;
       lost += minus;

@@ -1,7 +1,6 @@
 package mandala.server.draft;
 
 import io.swagger.v3.oas.annotations.media.Schema;
-import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotEmpty;
@@ -14,38 +13,24 @@ import mandala.core.analysis.Consequences;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.change.Rebase;
-import mandala.core.engine.Access;
-import mandala.core.engine.Difference;
-import mandala.core.engine.Engine;
-import mandala.core.engine.Outlook;
-import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Thing;
 import mandala.document.ThingDocument;
-import mandala.server.access.FigureView;
-import mandala.server.access.Sight;
 import mandala.server.access.Sights;
 import mandala.server.model.Entry;
 import mandala.server.model.History;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
-import mandala.server.session.SignIn;
-import mandala.server.session.Throttle;
-import mandala.server.session.Trace;
-import mandala.server.trail.Happening;
-import mandala.server.trail.Trail;
 import org.jspecify.annotations.Nullable;
-import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PatchMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
-import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
 
@@ -56,33 +41,16 @@ class DraftController {
 
   private final Drafts drafts;
   private final Impacts impacts;
-  private final Applying applying;
+  private final SeenDrafts seen;
   private final Sights sights;
   private final History history;
-  private final SignIn signIn;
-  private final Throttle throttle;
-  private final Trail trail;
-  private final Trace trace;
 
-  DraftController(
-      Drafts drafts,
-      Impacts impacts,
-      Applying applying,
-      Sights sights,
-      History history,
-      SignIn signIn,
-      Throttle throttle,
-      Trail trail,
-      Trace trace) {
+  DraftController(Drafts drafts, Impacts impacts, SeenDrafts seen, Sights sights, History history) {
     this.drafts = drafts;
     this.impacts = impacts;
-    this.applying = applying;
+    this.seen = seen;
     this.sights = sights;
     this.history = history;
-    this.signIn = signIn;
-    this.throttle = throttle;
-    this.trail = trail;
-    this.trace = trace;
   }
 
   /**
@@ -101,7 +69,7 @@ class DraftController {
     List<DraftView.Summary> waiting = new ArrayList<>();
     for (DraftRow row : drafts.ofOthers(viewer)) {
       if (!row.draft().isEmpty()) {
-        Judged judged = drafts.judged(look.state(), row, authorOf(row, look));
+        Judged judged = seen.judged(row, look);
         if (!judged.reasons().isEmpty() && judged.authority().mayApprove(look.sight().session())) {
           waiting.add(DraftView.summary(row, viewer, catalogue));
         }
@@ -133,9 +101,9 @@ class DraftController {
   }
 
   private OpenDraft opened(DraftRow row, Sights.Look look) {
-    Judged judged = drafts.judged(look.state(), row, authorOf(row, look));
+    Judged judged = seen.judged(row, look);
     String said = null;
-    if (!isTold(judged, look)) {
+    if (!seen.isTold(judged, look)) {
       said = "You may not read all that it names";
     } else if (judged.after() != null && !judged.draft().isEmpty()) {
       Consequences found = impacts.of(row.id(), judged).await(250);
@@ -150,28 +118,6 @@ class DraftController {
         judged.faults().size(),
         judged.rebase().clashes().size(),
         said);
-  }
-
-  /**
-   * Whether the viewer may be told what a draft does: who may not read what it names would learn
-   * from it what there is.
-   */
-  private static boolean isTold(Judged judged, Sights.Look look) {
-    Catalogue live = look.state().engine().catalogue();
-    return judged.authority().named().stream()
-        .allMatch(resource -> {
-          Key.Account account = live.accountOf(resource);
-          return look.sight().may(mandala.core.model.Supplied.DIRECTORY_READ, resource)
-              || (account != null && look.sight().mayRead(account));
-        });
-  }
-
-  /** The session in which a draft's owner is judged: the viewer's own where it is theirs. */
-  private static Session authorOf(DraftRow row, Sights.Look look) {
-    Session viewer = look.sight().session();
-    return row.owner().equals(viewer.principal().value())
-        ? viewer
-        : new Session(new Key.Principal(row.owner()), viewer.at(), true, null);
   }
 
   /** A name for a new draft. */
@@ -246,37 +192,10 @@ class DraftController {
     }
   }
 
-  private DraftRow seen(String id, Sights.Look look) {
-    DraftRow row =
-        ("open".equals(id) ? drafts.open(look.sight().viewer().value()) : drafts.find(id))
-            .orElseThrow(
-                () -> Problem.notFound("There is no such draft. Look at the list of drafts."));
-    if (!row.owner().equals(look.sight().viewer().value())
-        && !row.isReadBy(look.sight(), look.state().engine().catalogue())) {
-      throw Problem.notFound("There is no such draft. Look at the list of drafts.");
-    }
-    return row;
-  }
-
   @GetMapping("/{id}")
   DraftView draft(@PathVariable String id) {
     Sights.Look look = sights.look();
-    return view(seen(id, look), look);
-  }
-
-  private DraftView view(DraftRow row, Sights.Look look) {
-    Session author = authorOf(row, look);
-    Judged judged = drafts.judged(look.state(), row, author);
-    return DraftView.of(
-        row,
-        judged,
-        look.sight().viewer().value(),
-        author.mfa(),
-        row.isAlive()
-            && !judged.draft().isEmpty()
-            && judged.authority().mayApprove(look.sight().session()),
-        drafts.approvals(row.id()),
-        drafts.comments(row.id()));
+    return seen.view(seen.row(id, look), look);
   }
 
   /** What to change of a draft itself; what is null stays. */
@@ -289,7 +208,7 @@ class DraftController {
   DraftView handle(@PathVariable String id, @Valid @RequestBody Handling handling) {
     Sights.Look look = sights.look();
     String viewer = look.sight().viewer().value();
-    DraftRow row = seen(id, look);
+    DraftRow row = seen.row(id, look);
     if (handling.name() != null) {
       row = drafts.rename(row.id(), viewer, handling.name());
     }
@@ -301,7 +220,7 @@ class DraftController {
       requireKnown(to, look);
       row = drafts.handOver(row.id(), viewer, to);
     }
-    return view(row, look);
+    return seen.view(row, look);
   }
 
   private static void requireKnown(String key, Sights.Look look) {
@@ -345,12 +264,12 @@ class DraftController {
     Sights.Look look = sights.look();
     DraftRow row =
         drafts.change(
-            seen(id, look).id(),
+            seen.row(id, look).id(),
             look.sight().viewer().value(),
             look.state().revision(),
             draft ->
                 new Draft(draft.changes().stream().filter(change -> !which.is(change)).toList()));
-    return view(row, look);
+    return seen.view(row, look);
   }
 
   /** For something that clashes: whose is to count. */
@@ -364,11 +283,11 @@ class DraftController {
     Sights.Look look = sights.look();
     DraftRow row =
         drafts.change(
-            seen(id, look).id(),
+            seen.row(id, look).id(),
             look.sight().viewer().value(),
             look.state().revision(),
             draft -> rebased(draft, choices, look.state().engine().catalogue()));
-    return view(row, look);
+    return seen.view(row, look);
   }
 
   private static Draft rebased(Draft draft, Choices choices, Catalogue now) {
@@ -391,211 +310,15 @@ class DraftController {
     return next;
   }
 
-  /**
-   * What the draft does to everybody.
-   *
-   * @param wait how long to wait for it, in milliseconds, up to ten seconds
-   */
-  @GetMapping("/{id}/impact")
-  ImpactView impact(@PathVariable String id, @RequestParam(defaultValue = "1500") long wait) {
-    Sights.Look look = sights.look();
-    DraftRow row = seen(id, look);
-    Judged judged = drafts.judged(look.state(), row, authorOf(row, look));
-    if (judged.after() == null) {
-      return ImpactView.waiting("faulty", 0, 0);
-    }
-    if (!isTold(judged, look)) {
-      return ImpactView.waiting("hidden", 0, 0);
-    }
-    Impacts.Work work = impacts.of(row.id(), judged);
-    Consequences found = work.await(Math.clamp(wait, 0, 10_000));
-    return found == null
-        ? ImpactView.waiting(work.isCancelled() ? "cancelled" : "running", work.done(), work.of())
-        : ImpactView.of(found, judged, look.sight(), new Key.Principal(row.owner()));
-  }
-
-  @DeleteMapping("/{id}/impact")
-  void cancel(@PathVariable String id) {
-    Sights.Look look = sights.look();
-    DraftRow row = seen(id, look);
-    Judged judged = drafts.judged(look.state(), row, authorOf(row, look));
-    if (judged.after() != null) {
-      impacts.of(row.id(), judged).cancel();
-    }
-  }
-
-  /**
-   * What the draft does to one person.
-   *
-   * @param before their mandala, {@code after} the one after it, both with the same areas
-   */
-  record PersonImpact(
-      DraftView.PersonName person,
-      long gained,
-      long lost,
-      @Nullable FigureView before,
-      @Nullable FigureView after,
-      List<LineView> lines) {}
-
-  /** What differs of one permission in one account. */
-  record LineView(
-      String account,
-      String accountName,
-      String permission,
-      String permissionName,
-      String accessClass,
-      String risk,
-      long gained,
-      long lost,
-      @Nullable String sample) {}
-
-  @GetMapping("/{id}/impact/{person}")
-  PersonImpact impactOn(@PathVariable String id, @PathVariable String person) {
-    Sights.Look look = sights.look();
-    DraftRow row = seen(id, look);
-    Judged judged = drafts.judged(look.state(), row, authorOf(row, look));
-    Engine before = look.state().engine();
-    Engine after = judged.after();
-    Key.Principal key = new Key.Principal(person);
-    Principal was = before.catalogue().principals().get(key);
-    Principal is = judged.catalogue().principals().get(key);
-    Principal either = is == null ? was : is;
-    if (after == null || either == null || !asks(look.sight(), either)) {
-      throw Problem.notFound(
-          "There is nobody called '" + person + "' whose access you may ask about.");
-    }
-    Session then = new Session(key, look.sight().now(), true, null);
-    Access old = was == null ? null : before.access(then);
-    Access now = is == null ? null : after.access(then);
-    Difference difference = old == null || now == null ? null : old.difference(now);
-    Outlook outlook = new Outlook(either.account(), true, null);
-    return new PersonImpact(
-        new DraftView.PersonName(person, either.about().nameOr(key)),
-        difference == null ? (now == null ? 0 : now.rights()) : difference.gained(),
-        difference == null ? (old == null ? 0 : old.rights()) : difference.lost(),
-        old == null ? null : FigureView.of(old.figure(outlook), before.catalogue()),
-        now == null ? null : FigureView.of(now.figure(outlook), after.catalogue()),
-        difference == null || old == null || now == null
-            ? List.of()
-            : lines(difference, old, now, judged.catalogue()));
-  }
-
-  private static boolean asks(Sight sight, Principal principal) {
-    return sight.cutFor(principal) instanceof Sight.Cut.Whole;
-  }
-
-  private static List<LineView> lines(
-      Difference difference, Access before, Access after, Catalogue catalogue) {
-    mandala.document.ChangeText text =
-        new mandala.document.ChangeText(before.catalogue(), catalogue);
-    List<LineView> lines = new ArrayList<>();
-    for (Difference.Line line : difference.lines()) {
-      var permission = catalogue.permissions().get(line.permission());
-      if (permission != null) {
-        lines.add(
-            new LineView(
-                line.account().value(),
-                text.name(Kind.ACCOUNTS, line.account().value()),
-                line.permission().value(),
-                permission.about().nameOr(permission.key()),
-                FigureView.word(permission.accessClass()),
-                FigureView.word(permission.risk()),
-                line.gained(),
-                line.lost(),
-                before
-                    .sampleOfDifference(after, line.permission(), line.account())
-                    .map(Key.Resource::value)
-                    .orElse(null)));
-      }
-    }
-    return lines;
-  }
-
   /** A remark. */
   record Remark(@NotBlank @Size(max = 4000) String said) {}
 
   @PostMapping("/{id}/comments")
   DraftView comment(@PathVariable String id, @Valid @RequestBody Remark remark) {
     Sights.Look look = sights.look();
-    DraftRow row = seen(id, look);
+    DraftRow row = seen.row(id, look);
     drafts.comment(row.id(), look.sight().viewer().value(), remark.said());
-    return view(row, look);
-  }
-
-  /** What is approved: exactly this content. */
-  record Content(@NotBlank String content) {}
-
-  @PostMapping("/{id}/approval")
-  DraftView approve(@PathVariable String id, @Valid @RequestBody Content content) {
-    Sights.Look look = sights.look();
-    DraftRow row = seen(id, look);
-    Judged judged = drafts.judged(look.state(), row, authorOf(row, look));
-    if (row.owner().equals(look.sight().viewer().value())) {
-      throw Problem.forbidden("Nobody approves their own draft. Ask somebody else.");
-    }
-    if (!row.isAlive() || !judged.content().equals(content.content())) {
-      throw Problem.conflict(
-          "The draft was changed meanwhile",
-          "An approval is of exact content. Look at it as it is now, and approve that.");
-    }
-    if (!judged.authority().mayApprove(look.sight().session())) {
-      throw Problem.forbidden(
-          "To approve this draft one needs “Approve drafts” on everything that it names. "
-              + new RefusalText(judged, true).names(judged.authority().whoCouldApprove())
-              + " could.");
-    }
-    drafts.approve(row.id(), look.sight().viewer().value(), content.content());
-    trail.writeAlone(
-        trace.by(
-            Happening.Act.APPROVED,
-            judged.authority().named().stream()
-                .map(look.state().engine().catalogue()::accountOf)
-                .filter(Objects::nonNull)
-                .map(Key::value)
-                .distinct()
-                .toList(),
-            "Approved the draft of "
-                + row.owner()
-                + (row.name() == null ? "" : ", “" + row.name() + "”")
-                + ", content "
-                + content.content().substring(0, 12)));
-    return view(row, look);
-  }
-
-  @DeleteMapping("/{id}/approval")
-  DraftView withdraw(@PathVariable String id) {
-    Sights.Look look = sights.look();
-    DraftRow row = seen(id, look);
-    drafts.withdraw(row.id(), look.sight().viewer().value());
-    return view(row, look);
-  }
-
-  /**
-   * What is to be applied, and the proof that it is oneself who applies it.
-   *
-   * @param proof the current code of the second factor; the password where one is not enrolled
-   */
-  record Application(@NotBlank String content, @NotNull @Size(max = 500) String proof) {}
-
-  /** The revision that was made. */
-  record Applied(long revision) {}
-
-  @PostMapping("/{id}/apply")
-  Applied apply(
-      @PathVariable String id,
-      @Valid @RequestBody Application application,
-      HttpServletRequest request) {
-    Sights.Look look = sights.look();
-    Session viewer = look.sight().session();
-    DraftRow row = seen(id, look);
-    throttle.attempt(viewer.principal().value(), request.getRemoteAddr());
-    boolean factor = signIn.confirm(viewer.principal(), application.proof());
-    throttle.succeeded(viewer.principal().value(), request.getRemoteAddr());
-    return new Applied(
-        applying.apply(
-            row.id(),
-            application.content(),
-            new Session(viewer.principal(), viewer.at(), factor || viewer.mfa(), null)));
+    return seen.view(row, look);
   }
 
   /** Begins a draft that takes a revision back; what has changed since shows in it. */
@@ -621,6 +344,6 @@ class DraftController {
             revision,
             look.state().revision(),
             inverse);
-    return view(row, look);
+    return seen.view(row, look);
   }
 }

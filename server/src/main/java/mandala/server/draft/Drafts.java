@@ -26,12 +26,14 @@ class Drafts {
 
   private final EntityManager entities;
   private final Clock clock;
+  private final ApprovalPolicy policy;
   private volatile @Nullable Second second;
   private final Map<String, Judged> judged = new LinkedHashMap<>(64, 0.75f, true);
 
-  Drafts(EntityManager entities, Clock clock) {
+  Drafts(EntityManager entities, Clock clock, ApprovalPolicy policy) {
     this.entities = entities;
     this.clock = clock;
+    this.policy = policy;
   }
 
   private Instant now() {
@@ -270,16 +272,23 @@ class Drafts {
 
   /** {@return the judgement of a draft for its author at this very instant} */
   Judged judgedNow(LiveModel.State state, DraftRow row, Session author) {
-    return new Judged(state, row.draft(), author, second(state));
+    return judge(state, row, author, policy.people());
+  }
+
+  private Judged judge(
+      LiveModel.State state, DraftRow row, Session author, Map<String, Integer> atMost) {
+    return new Judged(state, row.draft(), author, second(state), atMost);
   }
 
   /** {@return the judgement of a draft for its author}, at most a minute old */
   @SuppressWarnings("ReferenceEquality") // a state is itself
   Judged judged(LiveModel.State state, DraftRow row, Session author) {
+    Map<String, Integer> atMost = policy.people();
     String what =
         String.join(
             " ",
             row.content(),
+            String.valueOf(atMost),
             Long.toString(state.revision()),
             author.principal().value(),
             Boolean.toString(author.mfa()),
@@ -290,7 +299,7 @@ class Drafts {
         return known;
       }
     }
-    Judged fresh = judgedNow(state, row, author);
+    Judged fresh = judge(state, row, author, atMost);
     synchronized (judged) {
       judged.put(what, fresh);
       if (judged.size() > REMEMBERED) {

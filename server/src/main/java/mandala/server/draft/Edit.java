@@ -16,6 +16,7 @@ import tools.jackson.databind.JsonNode;
  * @param add entries to add to lists, by field
  * @param drop entries to take out of lists, by field
  * @param remove whether the thing is to go
+ * @param mergeInto of a resource: the resource into which it is merged, what lies below moves along
  */
 record Edit(
     @NotBlank String kind,
@@ -25,4 +26,5 @@ record Edit(
     @Schema(type = "object") @Nullable JsonNode set,
     @Schema(type = "object") @Nullable JsonNode add,
     @Schema(type = "object") @Nullable JsonNode drop,
-    @Nullable Boolean remove) {}
+    @Nullable Boolean remove,
+    @Nullable String mergeInto) {}

@@ -6,9 +6,11 @@ import java.util.Locale;
 import java.util.Map;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
+import mandala.core.change.PlaceMerge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.model.Resource;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
 import mandala.document.ThingDocument;
@@ -60,10 +62,28 @@ final class Edits {
           "'" + named + "' is supplied and locked",
           "Copy it and change the copy; the copy keeps the link to its origin.");
     }
-    Change change = change(kind, edit, was, path);
-    if (change == null) {
+    if (edit.mergeInto() != null) {
+      merge(was, new Key.Resource(edit.mergeInto()), path);
       return;
     }
+    Change change = change(kind, edit, was, path);
+    if (change != null) {
+      put(change);
+    }
+  }
+
+  private void merge(@Nullable Thing was, Key.Resource into, String path) {
+    if (!(was instanceof Resource it)) {
+      throw Problem.badRequest("Only places are merged", "At " + path + ". Name a resource.");
+    }
+    try {
+      PlaceMerge.of(now, it.key(), into).forEach(this::put);
+    } catch (IllegalArgumentException e) {
+      throw Problem.conflict("The places do not merge", e.getMessage() + ".");
+    }
+  }
+
+  private void put(Change change) {
     try {
       draft = draft.with(change);
     } catch (IllegalArgumentException e) {

@@ -28,6 +28,8 @@ import org.jspecify.annotations.Nullable;
  * @param summary in one sentence
  * @param gaining how many people gain something, {@code losing} lose, {@code unchanged} were looked
  *     at and keep exactly what they have
+ * @param rerouted how many rights are kept by another assignment or bridge than before, of {@code
+ *     reroutedPeople} people; null where that cannot be told, since types or permissions change
  * @param people those with most first; at most {@link #MOST}, and only whom the viewer may see
  * @param hidden how many more gain or lose
  */
@@ -41,6 +43,8 @@ record ImpactView(
     int gaining,
     int losing,
     int unchanged,
+    @Nullable Long rerouted,
+    int reroutedPeople,
     List<PersonView> people,
     int hidden,
     List<AreaView> accounts,
@@ -59,6 +63,7 @@ record ImpactView(
       String account,
       long gained,
       long lost,
+      long rerouted,
       boolean lockedOut,
       boolean author) {}
 
@@ -78,7 +83,7 @@ record ImpactView(
 
   static ImpactView waiting(String state, int done, int of) {
     return new ImpactView(
-        state, done, of, "", 0, 0, 0, 0, 0, List.of(), 0, List.of(), List.of(), List.of(),
+        state, done, of, "", 0, 0, 0, 0, 0, null, 0, List.of(), 0, List.of(), List.of(), List.of(),
         List.of(), List.of());
   }
 
@@ -102,6 +107,7 @@ record ImpactView(
                 text.name(Kind.ACCOUNTS, principal.account().value()),
                 person.gained(),
                 person.lost(),
+                person.rerouted(),
                 found.lockedOut().contains(person.principal()),
                 person.principal().equals(author)));
       }
@@ -119,6 +125,8 @@ record ImpactView(
         gaining,
         losing,
         found.unchanged(),
+        found.impact().rerouted() == Impact.UNTOLD ? null : found.impact().rerouted(),
+        (int) found.impact().people().stream().filter(it -> it.rerouted() > 0).count(),
         people,
         found.impact().people().size() - people.size(),
         accounts(found, text),
@@ -154,6 +162,11 @@ record ImpactView(
       said.add("Nobody gains or loses a right");
     } else {
       said.set(said.size() - 1, said.getLast() + " in " + count(accounts, "account", "accounts"));
+    }
+    if (found.impact().rerouted() > 0) {
+      said.add(
+          count(found.impact().rerouted(), "right merely changes", "rights merely change")
+              + " route");
     }
     if (!found.lockedOut().isEmpty()) {
       said.add(count(found.lockedOut().size(), "person is", "people are") + " left with nothing");

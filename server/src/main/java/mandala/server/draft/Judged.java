@@ -2,6 +2,9 @@ package mandala.server.draft;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.OptionalInt;
 import mandala.core.authority.Authority;
 import mandala.core.authority.Refusal;
 import mandala.core.authority.SecondPerson;
@@ -10,6 +13,7 @@ import mandala.core.change.Rebase;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
 import mandala.core.model.check.Fault;
 import mandala.core.model.check.ModelCheck;
 import mandala.server.model.LiveModel;
@@ -31,14 +35,22 @@ final class Judged {
   private final List<Refusal> refusals;
   private final SecondPerson second;
   private final Session author;
+  private final Map<String, Integer> policy;
   private @Nullable List<SecondPerson.Reason> reasons;
 
   /**
    * Judges a draft; what clashes is left out of it.
    *
    * @param second over the same state
+   * @param policy by root account how many people one person alone may give or take rights
    */
-  Judged(LiveModel.State state, Draft kept, Session author, SecondPerson second) {
+  Judged(
+      LiveModel.State state,
+      Draft kept,
+      Session author,
+      SecondPerson second,
+      Map<String, Integer> policy) {
+    this.policy = policy;
     this.state = state;
     this.author = author;
     this.second = second;
@@ -105,11 +117,34 @@ final class Judged {
   synchronized List<SecondPerson.Reason> reasons() {
     List<SecondPerson.Reason> found = reasons;
     if (found == null) {
-      found =
-          after == null || draft().isEmpty() ? List.of() : second.reasons(after, draft(), author);
+      found = after == null || draft().isEmpty() ? List.of() : reasons(after);
       reasons = found;
     }
     return found;
+  }
+
+  private List<SecondPerson.Reason> reasons(Engine made) {
+    List<SecondPerson.Reason> all = new ArrayList<>(second.reasons(made, draft(), author));
+    OptionalInt atMost =
+        authority.named().stream()
+            .map(this::rootOf)
+            .map(policy::get)
+            .filter(Objects::nonNull)
+            .mapToInt(Integer::intValue)
+            .min();
+    if (atMost.isPresent()) {
+      second.manyPeople(made, draft(), atMost.getAsInt(), author.at()).ifPresent(all::add);
+    }
+    return all;
+  }
+
+  private String rootOf(Key.Resource resource) {
+    Catalogue before = state.engine().catalogue();
+    Key.Resource at = resource;
+    for (Key.Resource up = at; up != null; up = before.has(up) ? before.parentOf(up) : null) {
+      at = up;
+    }
+    return at.value().substring(at.value().indexOf(':') + 1);
   }
 
   /** {@return what can be made of the draft now} */

@@ -100,6 +100,12 @@ final class RefusalText {
               + ", from "
               + at
               + " on";
+      case SecondPerson.Reason.ManyPeople(int people, int atMost) ->
+          "It changes what "
+              + people
+              + " people may do; the policy of this Mandala asks for a second person from "
+              + (atMost + 1)
+              + " on";
     };
   }
 

@@ -16,6 +16,7 @@ class Screens {
     "/trail/**",
     "/drafts/**",
     "/ask/**",
+    "/checks/**",
     "/settings/**",
     "/you/**",
     "/sign-in",

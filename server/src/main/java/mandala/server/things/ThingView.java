@@ -27,6 +27,7 @@ import mandala.core.model.Thing;
 import mandala.core.model.Unit;
 import mandala.document.ChangeText;
 import mandala.document.ThingDocument;
+import mandala.document.ThingText;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -38,6 +39,7 @@ import tools.jackson.databind.json.JsonMapper;
  * @param account whose it is, null where it is shared
  * @param supplied whether it is locked
  * @param mark what the draft does to it: {@code adds}, {@code alters}, {@code removes}, or null
+ * @param said what it says, as a sentence; its name where it says nothing
  * @param thing the thing itself, as in a document
  */
 record ThingView(
@@ -47,6 +49,7 @@ record ThingView(
     @Nullable String account,
     boolean supplied,
     @Nullable String mark,
+    String said,
     @Schema(type = "object") JsonNode thing) {
 
   private static final JsonMapper JSON = JsonMapper.builder().build();
@@ -61,6 +64,7 @@ record ThingView(
         account == null ? null : account.value(),
         key != null && key.value().startsWith(Supplied.PREFIX),
         mark(thing, live, asked),
+        new ThingText(asked).of(thing),
         JSON.readTree(ThingDocument.write(thing)));
   }
 

@@ -1,0 +1,161 @@
+package mandala.server.draft;
+
+import java.util.ArrayList;
+import java.util.List;
+import mandala.core.analysis.Consequences;
+import mandala.core.engine.Access;
+import mandala.core.engine.Difference;
+import mandala.core.engine.Engine;
+import mandala.core.engine.Outlook;
+import mandala.core.engine.Session;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Principal;
+import mandala.document.ChangeText;
+import mandala.server.access.FigureView;
+import mandala.server.access.Sight;
+import mandala.server.access.Sights;
+import mandala.server.platform.Problem;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What a draft does to everybody, and to each. */
+@RestController
+@RequestMapping("/api/drafts/{id}/impact")
+class ImpactController {
+
+  private final SeenDrafts seen;
+  private final Impacts impacts;
+  private final Sights sights;
+
+  ImpactController(SeenDrafts seen, Impacts impacts, Sights sights) {
+    this.seen = seen;
+    this.impacts = impacts;
+    this.sights = sights;
+  }
+
+  /**
+   * What the draft does to everybody.
+   *
+   * @param wait how long to wait for it, in milliseconds, up to ten seconds
+   */
+  @GetMapping
+  ImpactView impact(@PathVariable String id, @RequestParam(defaultValue = "1500") long wait) {
+    Sights.Look look = sights.look();
+    DraftRow row = seen.row(id, look);
+    Judged judged = seen.judged(row, look);
+    if (judged.after() == null) {
+      return ImpactView.waiting("faulty", 0, 0);
+    }
+    if (!seen.isTold(judged, look)) {
+      return ImpactView.waiting("hidden", 0, 0);
+    }
+    Impacts.Work work = impacts.of(row.id(), judged);
+    Consequences found = work.await(Math.clamp(wait, 0, 10_000));
+    return found == null
+        ? ImpactView.waiting(work.isCancelled() ? "cancelled" : "running", work.done(), work.of())
+        : ImpactView.of(found, judged, look.sight(), new Key.Principal(row.owner()));
+  }
+
+  @DeleteMapping
+  void cancel(@PathVariable String id) {
+    Sights.Look look = sights.look();
+    DraftRow row = seen.row(id, look);
+    Judged judged = seen.judged(row, look);
+    if (judged.after() != null) {
+      impacts.of(row.id(), judged).cancel();
+    }
+  }
+
+  /**
+   * What the draft does to one person.
+   *
+   * @param before their mandala, {@code after} the one after it, both with the same areas
+   */
+  record PersonImpact(
+      DraftView.PersonName person,
+      long gained,
+      long lost,
+      @Nullable FigureView before,
+      @Nullable FigureView after,
+      List<LineView> lines) {}
+
+  /** What differs of one permission in one account. */
+  record LineView(
+      String account,
+      String accountName,
+      String permission,
+      String permissionName,
+      String accessClass,
+      String risk,
+      long gained,
+      long lost,
+      @Nullable String sample) {}
+
+  @GetMapping("/{person}")
+  PersonImpact impactOn(@PathVariable String id, @PathVariable String person) {
+    Sights.Look look = sights.look();
+    DraftRow row = seen.row(id, look);
+    Judged judged = seen.judged(row, look);
+    Engine before = look.state().engine();
+    Engine after = judged.after();
+    Key.Principal key = new Key.Principal(person);
+    Principal was = before.catalogue().principals().get(key);
+    Principal is = judged.catalogue().principals().get(key);
+    Principal either = is == null ? was : is;
+    if (after == null || either == null || !asks(look.sight(), either)) {
+      throw Problem.notFound(
+          "There is nobody called '" + person + "' whose access you may ask about.");
+    }
+    Session then = new Session(key, look.sight().now(), true, null);
+    Access old = was == null ? null : before.access(then);
+    Access now = is == null ? null : after.access(then);
+    Difference difference = old == null || now == null ? null : old.difference(now);
+    Outlook outlook = new Outlook(either.account(), true, null);
+    return new PersonImpact(
+        new DraftView.PersonName(person, either.about().nameOr(key)),
+        difference == null ? (now == null ? 0 : now.rights()) : difference.gained(),
+        difference == null ? (old == null ? 0 : old.rights()) : difference.lost(),
+        old == null ? null : FigureView.of(old.figure(outlook), before.catalogue()),
+        now == null ? null : FigureView.of(now.figure(outlook), after.catalogue()),
+        difference == null || old == null || now == null
+            ? List.of()
+            : lines(difference, old, now, judged.catalogue()));
+  }
+
+  private static boolean asks(Sight sight, Principal principal) {
+    return sight.cutFor(principal) instanceof Sight.Cut.Whole;
+  }
+
+  private static List<LineView> lines(
+      Difference difference, Access before, Access after, Catalogue catalogue) {
+    ChangeText text = new ChangeText(before.catalogue(), catalogue);
+    List<LineView> lines = new ArrayList<>();
+    for (Difference.Line line : difference.lines()) {
+      var permission = catalogue.permissions().get(line.permission());
+      if (permission != null) {
+        lines.add(
+            new LineView(
+                line.account().value(),
+                text.name(Kind.ACCOUNTS, line.account().value()),
+                line.permission().value(),
+                permission.about().nameOr(permission.key()),
+                FigureView.word(permission.accessClass()),
+                FigureView.word(permission.risk()),
+                line.gained(),
+                line.lost(),
+                before
+                    .sampleOfDifference(after, line.permission(), line.account())
+                    .map(Key.Resource::value)
+                    .orElse(null)));
+      }
+    }
+    return lines;
+  }
+}

@@ -1,0 +1,80 @@
+package mandala.server.draft;
+
+import mandala.core.engine.Session;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Supplied;
+import mandala.server.access.Sights;
+import mandala.server.platform.Problem;
+import org.springframework.stereotype.Component;
+
+/** Drafts as one call sees them: found, judged for their author, shown. */
+@Component
+class SeenDrafts {
+
+  private final Drafts drafts;
+
+  SeenDrafts(Drafts drafts) {
+    this.drafts = drafts;
+  }
+
+  /**
+   * {@return a draft}
+   *
+   * @param id its id, or {@code open} for the caller's open one
+   * @throws Problem if there is none to the caller's eyes
+   */
+  DraftRow row(String id, Sights.Look look) {
+    DraftRow row =
+        ("open".equals(id) ? drafts.open(look.sight().viewer().value()) : drafts.find(id))
+            .orElseThrow(
+                () -> Problem.notFound("There is no such draft. Look at the list of drafts."));
+    if (!row.owner().equals(look.sight().viewer().value())
+        && !row.isReadBy(look.sight(), look.state().engine().catalogue())) {
+      throw Problem.notFound("There is no such draft. Look at the list of drafts.");
+    }
+    return row;
+  }
+
+  /** {@return the judgement of a draft for its author} */
+  Judged judged(DraftRow row, Sights.Look look) {
+    return drafts.judged(look.state(), row, authorOf(row, look));
+  }
+
+  /** {@return a draft as its page shows it} */
+  DraftView view(DraftRow row, Sights.Look look) {
+    Judged judged = judged(row, look);
+    return DraftView.of(
+        row,
+        judged,
+        look.sight().viewer().value(),
+        authorOf(row, look).mfa(),
+        row.isAlive()
+            && !judged.draft().isEmpty()
+            && judged.authority().mayApprove(look.sight().session()),
+        drafts.approvals(row.id()),
+        drafts.comments(row.id()));
+  }
+
+  /**
+   * Whether the viewer may be told what a draft does: who may not read what it names would learn
+   * from it what there is.
+   */
+  boolean isTold(Judged judged, Sights.Look look) {
+    Catalogue live = look.state().engine().catalogue();
+    return judged.authority().named().stream()
+        .allMatch(resource -> {
+          Key.Account account = live.accountOf(resource);
+          return look.sight().may(Supplied.DIRECTORY_READ, resource)
+              || (account != null && look.sight().mayRead(account));
+        });
+  }
+
+  /** The session in which a draft's owner is judged: the viewer's own where it is theirs. */
+  private static Session authorOf(DraftRow row, Sights.Look look) {
+    Session viewer = look.sight().session();
+    return row.owner().equals(viewer.principal().value())
+        ? viewer
+        : new Session(new Key.Principal(row.owner()), viewer.at(), true, null);
+  }
+}

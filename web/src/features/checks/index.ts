@@ -1,0 +1,1 @@
+export { ChecksPage } from "./pages/ChecksPage";

@@ -1,0 +1,3 @@
+export { ThingForm } from "./components/ThingForm";
+export { ThingList } from "./components/ThingList";
+export { ThingName } from "./components/ThingName";
