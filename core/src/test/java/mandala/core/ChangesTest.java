@@ -53,6 +53,36 @@ class ChangesTest {
     }
   }
 
+  /**
+   * Drafts over one model are engines that come of one engine, and share what is known of people:
+   * each must tell of itself only, however often and in which order they are asked.
+   */
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void enginesThatBranchOffAreToldApart(long seed) {
+    Engine engine = Engine.of(RandomModels.model(seed));
+    RandomChanges changes = new RandomChanges(seed + 5);
+    List<Engine> branches = new ArrayList<>(List.of(engine));
+    for (int step = 0; step < 40 && branches.size() < 7; step++) {
+      Engine from = branches.get(step % 3 == 0 ? 0 : branches.size() - 1);
+      try {
+        branches.add(from.after(List.of(changes.next(from.catalogue().model()))));
+      } catch (IllegalArgumentException _) {
+        // refused: another is tried
+      }
+    }
+    for (Question question : RandomModels.questions(engine.catalogue().model(), seed, 6)) {
+      for (int round = 0; round < 20; round++) {
+        for (int i = 0; i < branches.size(); i++) {
+          Engine branch = branches.get((i * 3 + round) % branches.size());
+          assertThat(branch.decide(question).verdict())
+              .as("%s in branch %d", question, branches.indexOf(branch))
+              .isEqualTo(branch.decideAfresh(question).verdict());
+        }
+      }
+    }
+  }
+
   private static void assertSame(
       Engine incremental, AccessModel now, long seed, List<Change> applied) {
     Engine rebuilt = Engine.of(now);

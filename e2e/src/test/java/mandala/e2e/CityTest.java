@@ -14,6 +14,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Random;
@@ -22,12 +23,14 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicBoolean;
 import mandala.bench.Settlement;
 import mandala.bench.Size;
+import mandala.core.engine.Engine;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
 import mandala.core.model.Assignment;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
+import mandala.core.model.Group;
 import mandala.core.model.Guest;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
@@ -257,7 +260,62 @@ class CityTest {
           "People, by a word",
           List.of("/api/people?text=" + URLEncoder.encode("p-77", StandardCharsets.UTF_8)));
       ask(application, "Ask, somebody's access in the home account", asked);
+      drafts(application);
       say("heap at the end %d MB", heapMegabytes());
+    }
+  }
+
+  private static String gives(Gives gives) {
+    return switch (gives) {
+      case Gives.OfRole(Key.Role key) -> "role:" + key;
+      case Gives.OfSet(Key.PermissionSet key) -> "set:" + key;
+      case Gives.OfPermission(Key.Permission key) -> "permission:" + key;
+    };
+  }
+
+  /** Edits that touch few and many: the edit with its judgement, and the impact on everybody. */
+  private void drafts(Application application) throws IOException, InterruptedException {
+    Engine engine = application.part(LiveModel.class).engine();
+    List<Group> groups =
+        engine.catalogue().groups().values().stream()
+            .filter(it -> it.rule() == null && !it.retired())
+            .sorted(Comparator.comparingInt(it -> it.members().size()))
+            .toList();
+    Group large = groups.getLast();
+    Group middle =
+        groups.stream().filter(it -> it.members().size() >= 400).findFirst().orElse(large);
+    Assignment like = engine.catalogue().assignments().values().iterator().next();
+    for (Group group : List.of(middle, large)) {
+      String edit =
+          "{\"edits\":[{\"kind\":\"assignments\",\"after\":{\"subject\":\"group:%s\",\"gives\":\"%s\","
+                  .formatted(group.key(), gives(like.gives()))
+              + "\"scope\":[{\"account\":\"%s\"}]}}]}".formatted(group.account());
+      for (int round = 0; round < 3; round++) {
+        long start = System.nanoTime();
+        HttpResponse<String> edited = send(application, "/api/drafts/open/edits", edit);
+        assertThat(edited.statusCode()).as(edited.body()).isEqualTo(200);
+        double took = seconds(start);
+        JsonNode impact;
+        do {
+          impact =
+              JSON.readTree(send(application, "/api/drafts/open/impact?wait=10000", "").body());
+        } while (impact.get("state").stringValue().equals("running"));
+        say(
+            "an edit for a group with %d members: answered in %.0f ms, its impact on %d people"
+                + " after %.0f ms: %s",
+            group.members().size(),
+            took * 1e3,
+            impact.get("of").intValue(),
+            seconds(start) * 1e3,
+            impact.get("summary").stringValue());
+        start = System.nanoTime();
+        send(application, "/api/drafts/open", "");
+        say("the draft's page, with whether a second person must approve: %.1f s", seconds(start));
+      }
+      ask(
+          application,
+          "a group's page, " + group.members().size() + " members",
+          List.of("/api/rights/groups/" + group.key() + "?draft=open"));
     }
   }
 }

@@ -14,8 +14,9 @@ import org.jspecify.annotations.Nullable;
  * <p>Nothing is dropped when something changes. A sheet remembers what it was made of; when it is
  * wanted for another snapshot, {@link #isStillGood} compares: the same principal with the same
  * subjects, the same lines, the same things given, no change of places where its lines reach. So a
- * change costs nothing here, and who is not touched by it keeps the sheet. A sheet is given only
- * for instants at which no window that was looked at begins or ends.
+ * change costs nothing here, and who is not touched by it keeps the sheet; several drafts over one
+ * model share it likewise. A sheet is given only for instants at which no window that was looked at
+ * begins or ends.
  *
  * <p>Thread-safe; two threads may make the same sheet. A principal has eight slots by hash; in full
  * ones who was asked about least makes room, and all grow older.
@@ -66,7 +67,7 @@ final class PersonCache {
     final Sheet sheet;
     final boolean active;
     final Times good;
-    final long number;
+    final PlaceLog placeLog;
     final @Nullable Profile profile;
     final int[] subjects;
     final long[] @Nullable [] lines;
@@ -81,7 +82,7 @@ final class PersonCache {
       this.sheet = sheet;
       active = who.active;
       good = who.good();
-      number = who.it.number;
+      placeLog = who.it.placeLog;
       profile = who.profile;
       subjects = who.subjects;
       lines = new long[subjects.length * 2][];
@@ -92,7 +93,7 @@ final class PersonCache {
       links = Hanging.of(who);
       given = who.it.given;
       reports = who.it.directory.reports;
-      goodFor = number;
+      goodFor = who.it.number;
     }
   }
 
@@ -173,10 +174,7 @@ final class PersonCache {
   private static Found make(Snapshot it, int id, long at, boolean mfa, Entry entry) {
     Who who = Who.of(it, id, at);
     Sheet sheet = who.active ? sheet(who, mfa) : Sheet.EMPTY;
-    Made made = entry.made;
-    if (made == null || made.number <= it.number) {
-      entry.made = new Made(who, sheet);
-    }
+    entry.made = new Made(who, sheet);
     return new Found(who.active, sheet);
   }
 
@@ -197,7 +195,7 @@ final class PersonCache {
     if (made.goodFor == it.number) {
       return true;
     }
-    if (made.number > it.number || !isStillGood(made, it, id, at)) {
+    if (!isStillGood(made, it, id, at)) {
       return false;
     }
     made.goodFor = it.number;
@@ -215,7 +213,8 @@ final class PersonCache {
         || links.guests() != made.links.guests()
         || links.activations() != made.links.activations()
         || !Arrays.equals(who.subjects, made.subjects)
-        || it.placeLog.forgottenUpTo() > made.number) {
+        || it.placeLog.forgottenUpTo() > made.placeLog.head()
+        || !it.placeLog.goesOnFrom(made.placeLog)) {
       return false;
     }
     boolean leads =
@@ -238,8 +237,9 @@ final class PersonCache {
   private static boolean areStillGood(long[] lines, Made made, Snapshot it, boolean leads) {
     int n = lines.length / 3;
     boolean sameGiven = made.given == it.given;
+    long known = made.placeLog.head();
     for (PlaceLog.Entry entry : it.placeLog.entries()) {
-      if (entry.number() > made.number) {
+      if (entry.number() > known) {
         for (int i = 0; i < n; i++) {
           if (Line.start(lines[i]) < entry.to() && entry.from() < Line.end(lines[i])) {
             return false;

@@ -19,6 +19,22 @@ record PlaceLog(List<Entry> entries, long forgottenUpTo) {
     entries = List.copyOf(entries);
   }
 
+  /** {@return the last snapshot at which anything changed}, -1 where nothing did */
+  long head() {
+    return entries.isEmpty() ? forgottenUpTo : entries.getLast().number();
+  }
+
+  /**
+   * {@return whether this log goes on from another}: all that changed for the other is known here.
+   * Of two drafts over one model neither goes on from the other where both change places
+   */
+  boolean goesOnFrom(PlaceLog other) {
+    long head = other.head();
+    return head == -1
+        || head == forgottenUpTo
+        || entries.stream().anyMatch(entry -> entry.number() == head);
+  }
+
   PlaceLog with(List<Entry> more) {
     List<Entry> all = new ArrayList<>(entries);
     all.addAll(more);

@@ -1,6 +1,7 @@
 package mandala.core.engine;
 
 import java.util.List;
+import java.util.concurrent.atomic.AtomicLong;
 import mandala.core.model.Catalogue;
 import mandala.core.table.Table;
 
@@ -11,8 +12,13 @@ import mandala.core.table.Table;
  */
 final class Snapshot {
 
-  /** Counts the snapshots that came of one model by changes. */
-  final long number;
+  private static final AtomicLong NUMBERS = new AtomicLong();
+
+  /**
+   * No other snapshot has it, and those that came of this one have greater ones. Several may come
+   * of one: the model that goes on, and drafts laid over it.
+   */
+  final long number = NUMBERS.incrementAndGet();
 
   final Catalogue catalogue;
   final Rights rights;
@@ -58,14 +64,12 @@ final class Snapshot {
   PlaceLog placeLog;
 
   Snapshot(
-      long number,
       Catalogue catalogue,
       Rights rights,
       Vocabulary vocabulary,
       Directory directory,
       People people,
       Places places) {
-    this.number = number;
     this.catalogue = catalogue;
     this.rights = rights;
     this.vocabulary = vocabulary;
@@ -91,7 +95,6 @@ final class Snapshot {
 
   /** A copy to be changed before it is published. */
   Snapshot(Snapshot before, Catalogue catalogue) {
-    this.number = before.number + 1;
     this.catalogue = catalogue;
     this.rights = before.rights;
     this.vocabulary = before.vocabulary;

@@ -25,16 +25,11 @@ final class SnapshotBuild {
   }
 
   static Snapshot of(Catalogue catalogue) {
-    return of(catalogue, 0);
-  }
-
-  static Snapshot of(Catalogue catalogue, long number) {
     Rights rights = new Rights(catalogue);
     Directory directory = new Directory(catalogue);
     Places places = new Places(catalogue, directory, rights);
     Snapshot it =
-        new Snapshot(
-            number, catalogue, rights, new Vocabulary(), directory, People.of(directory), places);
+        new Snapshot(catalogue, rights, new Vocabulary(), directory, People.of(directory), places);
     it.live = liveSpans(directory, places);
     it.unitParents = PlacesBuild.unitParents(directory);
     SnapshotBuild build = new SnapshotBuild(it);

@@ -59,9 +59,7 @@ final class SnapshotEdit {
         touched.needsAll(before.catalogue, after)
             ? null
             : new SnapshotEdit(before, after, touched).shared();
-    return shared == null
-        ? SnapshotBuild.of(new Catalogue(after.model()), before.number + 1)
-        : shared;
+    return shared == null ? SnapshotBuild.of(new Catalogue(after.model())) : shared;
   }
 
   private @Nullable Snapshot shared() {
