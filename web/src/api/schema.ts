@@ -52,7 +52,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/trail/exports": {
+    "/api/views": {
         parameters: {
             query?: never;
             header?: never;
@@ -62,6 +62,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["begin_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trail/exports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["begin_2"];
         delete?: never;
         options?: never;
         head?: never;
@@ -141,7 +157,7 @@ export interface paths {
         };
         get: operations["list"];
         put?: never;
-        post: operations["begin_2"];
+        post: operations["begin_3"];
         delete?: never;
         options?: never;
         head?: never;
@@ -612,6 +628,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["check"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["proposals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/who": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["who"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ways"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ask/routes": {
         parameters: {
             query?: never;
@@ -636,6 +716,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["inside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/difference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["difference"];
         put?: never;
         post?: never;
         delete?: never;
@@ -711,6 +807,14 @@ export interface components {
             secret: string;
             code: string;
         };
+        ViewWanted: {
+            principal: string;
+        };
+        ViewBegun: {
+            key: string;
+            name: string;
+            enrolled: boolean;
+        };
         ExportOrder: {
             format: string;
             filter?: components["schemas"]["TrailFilter"];
@@ -743,6 +847,7 @@ export interface components {
         SessionState: {
             who?: components["schemas"]["Who"];
             demo: boolean;
+            seenBy?: components["schemas"]["Who"];
         };
         Who: {
             key: string;
@@ -1312,6 +1417,87 @@ export interface components {
             password: string;
             code?: string;
         };
+        CheckAnswer: {
+            /** Format: date-time */
+            at: string;
+            findings: components["schemas"]["CheckedFinding"][];
+            /** Format: int32 */
+            hidden: number;
+        };
+        CheckedCase: {
+            principal?: string;
+            name?: string;
+            permission?: string;
+            permissionName?: string;
+            resource?: string;
+            resourceName?: string;
+            said: string;
+        };
+        CheckedFinding: {
+            kind: string;
+            key: string;
+            name: string;
+            said: string;
+            cases: components["schemas"]["CheckedCase"][];
+            /** Format: int32 */
+            moreCases: number;
+        };
+        Proposal: {
+            said: string;
+            thing: string;
+        };
+        CouldView: {
+            holder: components["schemas"]["HolderView"];
+            how: string;
+        };
+        DelegateView: {
+            actor: string;
+            actorName: string;
+            actedFor: string;
+            actedForName: string;
+        };
+        WhoAnswer: {
+            what: string;
+            where: string;
+            /** Format: date-time */
+            at: string;
+            secondFactor: boolean;
+            /** Format: int64 */
+            pairs: number;
+            anonymous: boolean;
+            allowed: components["schemas"]["HolderView"][];
+            blocked: components["schemas"]["HolderView"][];
+            denied: components["schemas"]["HolderView"][];
+            delegates: components["schemas"]["DelegateView"][];
+            could: components["schemas"]["CouldView"][];
+            /** Format: int32 */
+            hidden: number;
+        };
+        WayEdit: {
+            kind: string;
+            key?: string;
+            before?: string;
+            after?: string;
+            remove?: boolean;
+        };
+        WayView: {
+            said: string[];
+            edits: components["schemas"]["WayEdit"][];
+            /** Format: int64 */
+            own: number;
+            /** Format: int64 */
+            others: number;
+            /** Format: int32 */
+            people: number;
+        };
+        WaysAnswer: {
+            verdict: string;
+            give: components["schemas"]["WayView"][];
+            end: components["schemas"]["WayView"][];
+            bySecondFactor: boolean;
+            /** Format: int32 */
+            hidden: number;
+        };
         Named: {
             key: string;
             name: string;
@@ -1364,6 +1550,40 @@ export interface components {
             cells: components["schemas"]["CellView"][];
             below: components["schemas"]["RegionView"][];
             more: boolean;
+        };
+        DifferenceAnswer: {
+            one: components["schemas"]["DifferenceSide"];
+            other: components["schemas"]["DifferenceSide"];
+            /** Format: int64 */
+            gained: number;
+            /** Format: int64 */
+            lost: number;
+            limited: boolean;
+            lines: components["schemas"]["DifferenceLine"][];
+        };
+        DifferenceLine: {
+            account: string;
+            accountName: string;
+            permission: string;
+            permissionName: string;
+            accessClass: string;
+            risk: string;
+            /** Format: int64 */
+            gained: number;
+            /** Format: int64 */
+            lost: number;
+            sample?: string;
+        };
+        DifferenceSide: {
+            key: string;
+            name: string;
+            title?: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            revision: number;
+            refusal?: string;
+            figure: components["schemas"]["FigureView"];
         };
         AccessAnswer: {
             principal: components["schemas"]["Named"];
@@ -1519,6 +1739,30 @@ export interface operations {
         };
     };
     begin_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewBegun"];
+                };
+            };
+        };
+    };
+    begin_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -1696,7 +1940,7 @@ export interface operations {
             };
         };
     };
-    begin_2: {
+    begin_3: {
         parameters: {
             query?: never;
             header?: never;
@@ -2505,6 +2749,110 @@ export interface operations {
             };
         };
     };
+    check: {
+        parameters: {
+            query?: {
+                draft?: string;
+                revision?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckAnswer"];
+                };
+            };
+        };
+    };
+    proposals: {
+        parameters: {
+            query: {
+                account: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"][];
+                };
+            };
+        };
+    };
+    who: {
+        parameters: {
+            query?: {
+                permission?: string[];
+                accessClass?: string;
+                risk?: string;
+                on?: string;
+                below?: string;
+                collection?: string;
+                at?: string;
+                secondFactor?: boolean;
+                draft?: string;
+                revision?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhoAnswer"];
+                };
+            };
+        };
+    };
+    ways: {
+        parameters: {
+            query: {
+                principal: string;
+                permission: string;
+                resource: string;
+                at?: string;
+                secondFactor?: boolean;
+                actingFor?: string;
+                draft?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysAnswer"];
+                };
+            };
+        };
+    };
     routes: {
         parameters: {
             query: {
@@ -2559,6 +2907,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RegionView"][];
+                };
+            };
+        };
+    };
+    difference: {
+        parameters: {
+            query: {
+                one: string;
+                other: string;
+                in?: string;
+                at?: string;
+                otherAt?: string;
+                secondFactor?: boolean;
+                otherSecondFactor?: boolean;
+                revision?: number;
+                otherRevision?: number;
+                draft?: string;
+                otherDraft?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifferenceAnswer"];
                 };
             };
         };

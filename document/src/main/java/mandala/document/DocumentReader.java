@@ -88,15 +88,62 @@ public final class DocumentReader {
                 "Give a JSON document with \"format\": \"" + FORMAT + "\"")));
   }
 
+  /**
+   * {@return a model joined with the expectations and exclusions of a second document}; the joined
+   * model is not checked yet
+   *
+   * @param in UTF-8 with {@code expectations} and {@code exclusions} only; left open
+   */
+  public static Result readStatements(InputStream in, AccessModel base) {
+    JsonNode json;
+    try {
+      json = JSON.readTree(in);
+    } catch (JacksonException e) {
+      return notJson(e);
+    }
+    List<Fault> faults = new ArrayList<>();
+    AccessModel.Builder joined = AccessModel.builder();
+    for (Kind kind : Kind.values()) {
+      boolean statements = kind == Kind.EXPECTATIONS || kind == Kind.EXCLUSIONS;
+      if (!statements && json.has(kind.field())) {
+        faults.add(
+            new Fault(
+                "$." + kind.field(),
+                "only expectations and exclusions stand in this document",
+                "Put it into the model"));
+      }
+      base.things(kind).forEach(joined::add);
+    }
+    if (faults.isEmpty()) {
+      parse(json, joined, faults);
+    }
+    return new Result(joined.build(), faults);
+  }
+
   private static Result read(JsonNode json) {
     List<Fault> faults = new ArrayList<>();
+    AccessModel.Builder model = AccessModel.builder();
+    boolean whole = parse(json, model, faults);
+    AccessModel read = model.build();
+    if (whole) {
+      Set<String> told = new HashSet<>();
+      faults.forEach(fault -> told.add(fault.path()));
+      ModelCheck.faultsOf(read).stream()
+          .filter(fault -> !told.contains(fault.path()))
+          .forEach(faults::add);
+    }
+    return new Result(read, faults);
+  }
+
+  /** Reads all things into a model; false where one could not be read. */
+  private static boolean parse(JsonNode json, AccessModel.Builder model, List<Fault> faults) {
     if (!json.isObject()) {
       faults.add(
           new Fault(
               "$",
               "the document is not a JSON object",
               "Write { \"format\": \"" + FORMAT + "\", … }"));
-      return new Result(AccessModel.empty(), faults);
+      return false;
     }
     Node top = new Node(json, "$", faults);
     String format = top.text("format");
@@ -107,7 +154,6 @@ public final class DocumentReader {
               format == null ? "the format is missing" : "the format is '" + format + "'",
               "Write \"format\": \"" + FORMAT + "\""));
     }
-    AccessModel.Builder model = AccessModel.builder();
     AtomicReference<Boolean> whole = new AtomicReference<>(true);
     for (Kind kind : Kind.values()) {
       top.list(
@@ -128,14 +174,6 @@ public final class DocumentReader {
           });
     }
     top.close();
-    AccessModel read = model.build();
-    if (Boolean.TRUE.equals(whole.get())) {
-      Set<String> told = new HashSet<>();
-      faults.forEach(fault -> told.add(fault.path()));
-      ModelCheck.faultsOf(read).stream()
-          .filter(fault -> !told.contains(fault.path()))
-          .forEach(faults::add);
-    }
-    return new Result(read, faults);
+    return Boolean.TRUE.equals(whole.get());
   }
 }

@@ -127,9 +127,15 @@ final class Browser implements AutoCloseable {
   }
 
   void type(String css, String words) {
-    WebElement element = see(css);
-    element.clear();
-    element.sendKeys(words);
+    new WebDriverWait(driver, PATIENCE)
+        .ignoring(org.openqa.selenium.WebDriverException.class) // it is still coming into sight
+        .withMessage(() -> "type into " + css + " at " + address() + " in: " + text())
+        .until(_ -> {
+          WebElement element = see(css);
+          element.clear();
+          element.sendKeys(words);
+          return true;
+        });
   }
 
   void press(CharSequence keys) {

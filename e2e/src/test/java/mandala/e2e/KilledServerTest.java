@@ -27,7 +27,7 @@ class KilledServerTest {
 
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final String DATABASE = "killed";
-  private static final List<Integer> MILLISECONDS = List.of(15, 45, 400);
+  private static final List<Integer> MILLISECONDS = List.of(25, 400);
 
   private final HttpClient client =
       HttpClient.newBuilder().cookieHandler(new CookieManager()).build();

@@ -21,13 +21,17 @@ public final class Caller {
 
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
-  private final CookieManager cookies = new CookieManager();
-  private final HttpClient client =
-      HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).cookieHandler(cookies).build();
+  private final CookieManager cookies;
+  private final HttpClient client;
   private final String address;
+  private final String eyes;
 
   /** Calls the server of a test context. */
   public Caller(Environment environment) {
+    cookies = new CookieManager();
+    client =
+        HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).cookieHandler(cookies).build();
+    eyes = "";
     address = "http://127.0.0.1:" + environment.getProperty("local.server.port");
     get("/api/session");
   }
@@ -57,6 +61,18 @@ public final class Caller {
     }
   }
 
+  /** {@return the same session, looking with another's eyes, with a second factor} */
+  public Caller seeingAs(String principal) {
+    return new Caller(this, principal);
+  }
+
+  private Caller(Caller own, String principal) {
+    address = own.address;
+    cookies = own.cookies;
+    client = own.client;
+    eyes = principal;
+  }
+
   public Answer signIn(String name, String password, String code) {
     return send(
         "POST",
@@ -78,6 +94,9 @@ public final class Caller {
         HttpRequest.newBuilder(URI.create(address + path))
             .method(method, method.equals("GET") ? HttpRequest.BodyPublishers.noBody() : body)
             .header("Content-Type", "application/json");
+    if (!eyes.isEmpty()) {
+      request.header("Mandala-As", eyes).header("Mandala-As-Factor", "1");
+    }
     cookie("XSRF-TOKEN").ifPresent(token -> request.header("X-XSRF-TOKEN", token));
     return sent(request.build());
   }

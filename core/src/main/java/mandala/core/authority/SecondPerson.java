@@ -21,7 +21,6 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
 import mandala.core.model.Group;
 import mandala.core.model.Key;
-import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.Resource;
 import mandala.core.model.Thing;
@@ -33,7 +32,7 @@ import org.jspecify.annotations.Nullable;
  * Whether a second person must approve a draft (section 11).
  *
  * <ol>
- *   <li>{@link #switchedOn}: every activation that could be made is as if made: just-in-time
+ *   <li>{@link Engine#switchedOn}: every activation that could be made is as if made: just-in-time
  *       assignments stand.
  *   <li>{@link #edges}: now, and every later instant at which a window of the model before or after
  *       begins or ends.
@@ -55,7 +54,7 @@ public final class SecondPerson {
   private synchronized Engine on() {
     Engine made = on;
     if (made == null) {
-      made = switchedOn(before);
+      made = before.switchedOn();
       on = made;
     }
     return made;
@@ -177,21 +176,6 @@ public final class SecondPerson {
     return change instanceof Change.Altered(Thing was, Thing is) && was.equals(is);
   }
 
-  /** The model with just-in-time assignments standing; denies of theirs stand anyway. */
-  private static Engine switchedOn(Engine engine) {
-    AccessModel model = engine.catalogue().model();
-    if (model.assignments().stream().noneMatch(it -> it.mode() == Assignment.Mode.JUST_IN_TIME)) {
-      return engine;
-    }
-    AccessModel.Builder on = AccessModel.builder();
-    for (Kind kind : Kind.values()) {
-      if (kind != Kind.ACTIVATIONS) {
-        model.things(kind).forEach(thing -> on.add(switchedOn(thing)));
-      }
-    }
-    return Engine.of(on.build());
-  }
-
   private static Change switchedOn(Change change) {
     return switch (change) {
       case Change.Added(Thing thing) -> new Change.Added(switchedOn(thing));
@@ -202,19 +186,7 @@ public final class SecondPerson {
   }
 
   private static Thing switchedOn(Thing thing) {
-    return thing instanceof Assignment it
-        ? new Assignment(
-            it.key(),
-            it.about(),
-            it.subject(),
-            it.gives(),
-            it.effect(),
-            it.scope(),
-            it.viewScope(),
-            it.window(),
-            Assignment.Mode.STANDING,
-            it.crossesSeals())
-        : thing;
+    return thing instanceof Assignment it ? it.standing() : thing;
   }
 
   /** Now, and every later instant at which something begins or ends, before or after. */

@@ -92,6 +92,22 @@ public final class Engine {
     return new ImpactStudy(it, after.it, changes, at.getEpochSecond(), mfa, true).run(watch);
   }
 
+  /**
+   * {@return an engine for the model in which all that is just-in-time stands}: as if everybody had
+   * switched on all that they could
+   */
+  public Engine switchedOn() {
+    AccessModel model = it.catalogue.model();
+    List<Change> changes = new ArrayList<>();
+    model.activations().forEach(each -> changes.add(new Change.Removed(each)));
+    for (Assignment each : model.assignments()) {
+      if (each.mode() == Assignment.Mode.JUST_IN_TIME) {
+        changes.add(new Change.Altered(each, each.standing()));
+      }
+    }
+    return changes.isEmpty() ? this : after(changes);
+  }
+
   Snapshot snapshot() {
     return it;
   }

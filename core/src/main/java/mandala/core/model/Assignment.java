@@ -22,6 +22,12 @@ public record Assignment(
     viewScope = List.copyOf(viewScope);
   }
 
+  /** {@return the same, standing} */
+  public Assignment standing() {
+    return new Assignment(
+        key, about, subject, gives, effect, scope, viewScope, window, Mode.STANDING, crossesSeals);
+  }
+
   /** What a single permission does. */
   public enum Effect {
     ALLOW,

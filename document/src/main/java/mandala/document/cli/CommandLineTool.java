@@ -5,7 +5,7 @@ import java.nio.charset.StandardCharsets;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
-/** {@code mandala check | evaluate | explain | demo}. */
+/** {@code mandala check | evaluate | explain | test-access | demo}. */
 @Command(
     name = "mandala",
     description = "Checks models, and answers and explains questions about access.",
@@ -15,6 +15,7 @@ import picocli.CommandLine.Command;
       CheckCommand.class,
       EvaluateCommand.class,
       ExplainCommand.class,
+      TestAccessCommand.class,
       DemoCommand.class
     })
 public final class CommandLineTool {

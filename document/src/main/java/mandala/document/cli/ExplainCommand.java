@@ -2,9 +2,6 @@ package mandala.document.cli;
 
 import java.io.PrintWriter;
 import java.nio.file.Path;
-import java.time.Clock;
-import java.time.Instant;
-import java.time.format.DateTimeParseException;
 import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
@@ -68,7 +65,7 @@ final class ExplainCommand implements Callable<Integer> {
             new Key.Principal(principal),
             new Key.Permission(permission),
             new Key.Resource(resource),
-            instant(),
+            Instants.of(at),
             mfa,
             actingFor == null ? null : new Key.Principal(actingFor));
     Decision decision = engine.decide(question);
@@ -97,18 +94,6 @@ final class ExplainCommand implements Callable<Integer> {
     }
     out.flush();
     return 0;
-  }
-
-  private Instant instant() throws ModelFile.Unusable {
-    try {
-      return at == null
-          ? Clock.systemUTC().instant().truncatedTo(java.time.temporal.ChronoUnit.SECONDS)
-          : Instant.parse(at);
-    } catch (DateTimeParseException _) {
-      throw new ModelFile.Unusable(
-          "--at: '" + at + "' is no instant. Write one like 2026-05-01T09:00:00Z.",
-          ModelFile.UNUSABLE);
-    }
   }
 
   private static void print(String title, List<Route> routes, RouteText text, PrintWriter out) {

@@ -6,8 +6,6 @@ import java.util.List;
 import java.util.Map;
 import mandala.core.analysis.Consequences;
 import mandala.core.analysis.Finding;
-import mandala.core.engine.Breach;
-import mandala.core.engine.Conflict;
 import mandala.core.engine.Difference;
 import mandala.core.engine.Impact;
 import mandala.core.model.Catalogue;
@@ -16,6 +14,7 @@ import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.document.ChangeText;
+import mandala.document.FindingText;
 import mandala.server.access.FigureView;
 import mandala.server.access.Sight;
 import org.jspecify.annotations.Nullable;
@@ -112,9 +111,9 @@ record ImpactView(
                 person.principal().equals(author)));
       }
     }
-    Findings words = new Findings(text);
-    List<FindingView> begin = found.begin().stream().map(words::view).toList();
-    List<FindingView> end = found.end().stream().map(words::view).toList();
+    FindingText words = new FindingText(before, after);
+    List<FindingView> begin = found.begin().stream().map(it -> view(words.of(it))).toList();
+    List<FindingView> end = found.end().stream().map(it -> view(words.of(it))).toList();
     return new ImpactView(
         "done",
         found.impact().asked(),
@@ -134,6 +133,10 @@ record ImpactView(
         begin,
         end,
         found.denies().stream().map(change -> String.join("; ", text.sentences(change))).toList());
+  }
+
+  private static FindingView view(FindingText.Told told) {
+    return new FindingView(told.kind(), told.key(), told.name(), told.said());
   }
 
   private static @Nullable Principal find(Key.Principal key, Catalogue after, Catalogue before) {
@@ -245,61 +248,5 @@ record ImpactView(
 
   private static String upper(String word) {
     return word.toUpperCase(java.util.Locale.ROOT);
-  }
-
-  /** Findings in words. */
-  record Findings(ChangeText text) {
-
-    FindingView view(Finding finding) {
-      return switch (finding) {
-        case Finding.ExclusionBroken(Key.Exclusion key, Conflict conflict) ->
-            new FindingView(
-                "exclusion",
-                key.value(),
-                text.name(Kind.EXCLUSIONS, key.value()),
-                text.name(Kind.PRINCIPALS, conflict.principal().value())
-                    + " takes "
-                    + conflict.sides().size()
-                    + " of its sides in "
-                    + (conflict.many() == 1 ? "one place" : conflict.many() + " places"));
-        case Finding.ExpectationFails(Key.Expectation key, List<Breach> breaches) ->
-            new FindingView(
-                "expectation",
-                key.value(),
-                text.name(Kind.EXPECTATIONS, key.value()),
-                breaches(breaches));
-        case Finding.PrerequisiteMissing(
-                Key.Principal principal,
-                Key.Role role,
-                Key.Role missing) ->
-            new FindingView(
-                "prerequisite",
-                role.value(),
-                text.name(Kind.ROLES, role.value()),
-                text.name(Kind.PRINCIPALS, principal.value())
-                    + " lacks the prerequisite "
-                    + text.name(Kind.ROLES, missing.value()));
-        case Finding.HolderLimit(Key.Role role, int holders, boolean few) ->
-            new FindingView(
-                "holders",
-                role.value(),
-                text.name(Kind.ROLES, role.value()),
-                count(holders, "holder, too ", "holders, too ") + (few ? "few" : "many"));
-      };
-    }
-
-    private String breaches(List<Breach> breaches) {
-      Breach first = breaches.getFirst();
-      Key.Principal who = first.principal();
-      String said =
-          who == null
-              ? first.many() + " can on " + first.resource()
-              : (who.equals(Key.Principal.ANONYMOUS)
-                      ? "Nobody signed in"
-                      : text.name(Kind.PRINCIPALS, who.value()))
-                  + " on "
-                  + count(first.many(), "resource", "resources");
-      return breaches.size() == 1 ? said : said + ", and " + (breaches.size() - 1) + " more";
-    }
   }
 }

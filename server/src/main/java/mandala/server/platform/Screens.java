@@ -17,6 +17,8 @@ class Screens {
     "/drafts/**",
     "/ask/**",
     "/checks/**",
+    "/look/**",
+    "/side/**",
     "/settings/**",
     "/you/**",
     "/sign-in",

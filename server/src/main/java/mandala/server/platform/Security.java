@@ -22,7 +22,7 @@ class Security {
 
   private static final String CONTENT_POLICY =
       "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline';"
-          + " frame-ancestors 'none'; base-uri 'self'; form-action 'self'";
+          + " frame-ancestors 'self'; base-uri 'self'; form-action 'self'";
 
   @Bean
   PasswordEncoder passwords() {
@@ -39,8 +39,11 @@ class Security {
       HttpSecurity http, SecurityContextRepository contexts, JsonMapper json) {
     return http.csrf(csrf -> csrf.spa())
         .securityContext(context -> context.securityContextRepository(contexts))
-        .headers(
-            headers -> headers.contentSecurityPolicy(csp -> csp.policyDirectives(CONTENT_POLICY)))
+        .headers(headers ->
+            headers
+                // two views stand side by side in one window, both our own
+                .frameOptions(frames -> frames.sameOrigin())
+                .contentSecurityPolicy(csp -> csp.policyDirectives(CONTENT_POLICY)))
         .formLogin(form -> form.disable())
         .httpBasic(basic -> basic.disable())
         .logout(logout -> logout.disable())

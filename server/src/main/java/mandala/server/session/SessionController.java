@@ -8,6 +8,7 @@ import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.util.List;
+import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
@@ -74,8 +75,9 @@ class SessionController {
    *
    * @param who the signed-in principal, null where nobody is
    * @param demo whether this is the demo
+   * @param seenBy who really is signed in, in an impersonated view of {@code who}
    */
-  record SessionState(@Nullable Who who, boolean demo) {}
+  record SessionState(@Nullable Who who, boolean demo, @Nullable Who seenBy) {}
 
   /** Who is signed in. */
   record Who(
@@ -92,11 +94,22 @@ class SessionController {
       token.getToken(); // sets the cookie that later calls must answer with
     }
     SignedIn signedIn = Viewer.current();
-    return new SessionState(signedIn == null ? null : who(signedIn), model.state().demo());
+    boolean demo = model.state().demo();
+    if (signedIn == null || Seen.current() == null) {
+      return new SessionState(signedIn == null ? null : who(signedIn), demo, null);
+    }
+    Session seen = viewer.session();
+    return new SessionState(
+        who(seen.principal(), seen.mfa()),
+        demo,
+        who(viewer.own().principal(), signedIn.secondFactor()));
   }
 
   private Who who(SignedIn signedIn) {
-    Key.Principal key = viewer.session().principal();
+    return who(viewer.own().principal(), signedIn.secondFactor());
+  }
+
+  private Who who(Key.Principal key, boolean secondFactor) {
     Catalogue catalogue = model.engine().catalogue();
     Principal principal = catalogue.principals().get(key);
     if (principal == null) {
@@ -107,7 +120,7 @@ class SessionController {
         principal.about().nameOr(key),
         principal.attributes().get("title"),
         principal.account().value(),
-        signedIn.secondFactor(),
+        secondFactor,
         signIn.isEnrolled(key.value()));
   }
 
@@ -159,7 +172,7 @@ class SessionController {
         UsernamePasswordAuthenticationToken.authenticated(signedIn, null, List.of()));
     SecurityContextHolder.setContext(context);
     contexts.saveContext(context, request, response);
-    return new SessionState(who(signedIn), model.state().demo());
+    return new SessionState(who(signedIn), model.state().demo(), null);
   }
 
   @DeleteMapping

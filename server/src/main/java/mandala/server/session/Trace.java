@@ -38,7 +38,9 @@ public class Trace {
   /** {@return something that the signed-in principal does} */
   public Happening by(Happening.Act act, List<String> accounts, String said) {
     SignedIn signedIn = Viewer.current();
-    return by(act, signedIn == null ? null : signedIn.principal(), accounts, said);
+    Seen seen = Seen.current();
+    Happening by = by(act, signedIn == null ? null : signedIn.principal(), accounts, said);
+    return seen == null ? by : by.inNameOf(seen.principal());
   }
 
   /** {@return something that a principal does} */

@@ -3,8 +3,11 @@ package mandala.server.session;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import mandala.core.engine.Engine;
 import mandala.core.engine.Session;
 import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.core.model.Supplied;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
@@ -33,11 +36,20 @@ public class Viewer {
   }
 
   /**
-   * {@return the session in which the viewer's own rights are judged}: for itself, now
+   * {@return the session in which the viewer's own rights are judged}: for itself, now; in an
+   * impersonated view that of the other, then, with which nothing is changed (section 7)
    *
-   * @throws Problem if nobody is signed in, or who is signed in is no longer active
+   * @throws Problem if nobody is signed in, who is signed in is no longer active, or may not look
+   *     with the other's eyes
    */
   public Session session() {
+    Session own = own();
+    Seen seen = Seen.current();
+    return seen == null ? own : as(seen, own);
+  }
+
+  /** {@return the session of whoever is signed in, in an impersonated view too} */
+  Session own() {
     SignedIn signedIn = current();
     if (signedIn == null) {
       throw Problem.signedOut("Sign in first.");
@@ -49,5 +61,52 @@ public class Viewer {
           "'" + key + "' is not active any more. Ask a directory administrator.");
     }
     return new Session(key, now, signedIn.secondFactor(), null);
+  }
+
+  private Session as(Seen seen, Session own) {
+    if (!seen.onlyReads()) {
+      throw Problem.forbidden(
+          "Nothing is changed in an impersonated view. Leave it, and change it as yourself.");
+    }
+    Principal whom = requireSeen(seen.principal(), own);
+    Instant at = seen.at() == null ? own.at() : seen.at();
+    if (!model.engine().isActive(whom.key(), at)) {
+      throw Problem.forbidden(
+          whom.about().nameOr(whom.key())
+              + " is not active then, and so sees nothing. Choose another time.");
+    }
+    return new Session(whom.key(), at, seen.secondFactor(), null);
+  }
+
+  /**
+   * {@return with whose eyes one may look}
+   *
+   * @throws Problem if there is nobody of that name to the viewer's eyes, or one may not
+   */
+  Principal requireSeen(String key, Session own) {
+    Engine engine = model.engine();
+    Principal whom =
+        key.isBlank() ? null : engine.catalogue().principals().get(new Key.Principal(key));
+    boolean may =
+        whom != null
+            && !whom.key().equals(own.principal())
+            && (engine.decide(own.asks(Supplied.ACCESS_IMPERSONATE, placeOf(whom))).allowed()
+                || engine
+                    .decide(own.asks(Supplied.ACCESS_IMPERSONATE, Key.Resource.of(whom.account())))
+                    .allowed());
+    if (whom == null || !may) {
+      throw Problem.forbidden(
+          "To see Mandala as '"
+              + key
+              + "' would, one needs “See as another” over them"
+              + (own.mfa() ? "." : ", or shows one's second factor."));
+    }
+    return whom;
+  }
+
+  private static Key.Resource placeOf(Principal principal) {
+    return principal.unit() == null
+        ? Key.Resource.of(principal.account())
+        : Key.Resource.of(principal.unit());
   }
 }

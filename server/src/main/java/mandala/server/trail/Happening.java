@@ -81,4 +81,11 @@ public record Happening(
         act, who, whoName, actingFor, revision, itsKind, itsKey, itsName, accounts, itsPlaces, said,
         before, after, address);
   }
+
+  /** {@return the same, done in another's name, or looked at with their eyes} */
+  public Happening inNameOf(String principal) {
+    return new Happening(
+        act, who, whoName, principal, revision, kind, thing, name, accounts, places, said, before,
+        after, address);
+  }
 }

@@ -1,0 +1,88 @@
+package mandala.document;
+
+import java.util.List;
+import java.util.Locale;
+import mandala.core.analysis.Finding;
+import mandala.core.engine.Breach;
+import mandala.core.engine.Conflict;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+
+/** Findings in words, without a stop: whose rule it is, and what breaks it. */
+public final class FindingText {
+
+  private final ChangeText text;
+
+  /** Speaks with the names of the models before and after a change, or of one model twice. */
+  public FindingText(Catalogue before, Catalogue after) {
+    text = new ChangeText(before, after);
+  }
+
+  /**
+   * A finding.
+   *
+   * @param kind {@code exclusion}, {@code expectation}, {@code prerequisite} or {@code holders}
+   * @param key of the exclusion or expectation, else of the role
+   * @param name its name
+   * @param said what breaks it
+   */
+  public record Told(String kind, String key, String name, String said) {}
+
+  /** {@return a finding in words} */
+  public Told of(Finding finding) {
+    return switch (finding) {
+      case Finding.ExclusionBroken(Key.Exclusion key, Conflict conflict) ->
+          new Told(
+              "exclusion",
+              key.value(),
+              text.name(Kind.EXCLUSIONS, key.value()),
+              text.name(Kind.PRINCIPALS, conflict.principal().value())
+                  + " takes "
+                  + conflict.sides().size()
+                  + " of its sides in "
+                  + (conflict.many() == 1 ? "one place" : conflict.many() + " places"));
+      case Finding.ExpectationFails(Key.Expectation key, List<Breach> breaches) ->
+          new Told(
+              "expectation",
+              key.value(),
+              text.name(Kind.EXPECTATIONS, key.value()),
+              breaches(breaches));
+      case Finding.PrerequisiteMissing(Key.Principal principal, Key.Role role, Key.Role missing) ->
+          new Told(
+              "prerequisite",
+              role.value(),
+              text.name(Kind.ROLES, role.value()),
+              text.name(Kind.PRINCIPALS, principal.value())
+                  + " lacks the prerequisite "
+                  + text.name(Kind.ROLES, missing.value()));
+      case Finding.HolderLimit(Key.Role role, int holders, boolean few) ->
+          new Told(
+              "holders",
+              role.value(),
+              text.name(Kind.ROLES, role.value()),
+              count(holders, "holder, too ", "holders, too ") + (few ? "few" : "many"));
+    };
+  }
+
+  private String breaches(List<Breach> breaches) {
+    String said = of(breaches.getFirst());
+    return breaches.size() == 1 ? said : said + ", and " + (breaches.size() - 1) + " more";
+  }
+
+  /** {@return what breaks an expectation, in words} */
+  public String of(Breach breach) {
+    Key.Principal who = breach.principal();
+    return who == null
+        ? breach.many() + " can on " + breach.resource()
+        : (who.equals(Key.Principal.ANONYMOUS)
+                ? "Nobody signed in"
+                : text.name(Kind.PRINCIPALS, who.value()))
+            + " on "
+            + count(breach.many(), "resource", "resources");
+  }
+
+  private static String count(long many, String one, String more) {
+    return String.format(Locale.ROOT, "%,d ", many) + (many == 1 ? one : more);
+  }
+}

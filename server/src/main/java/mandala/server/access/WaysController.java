@@ -1,0 +1,157 @@
+package mandala.server.access;
+
+import io.swagger.v3.oas.annotations.media.Schema;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import mandala.core.analysis.Way;
+import mandala.core.analysis.WaysToEnd;
+import mandala.core.analysis.WaysToGive;
+import mandala.core.change.Change;
+import mandala.core.engine.Engine;
+import mandala.core.engine.Question;
+import mandala.core.engine.Session;
+import mandala.core.engine.Verdict;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Thing;
+import mandala.document.ChangeText;
+import mandala.document.ThingDocument;
+import mandala.server.platform.Problem;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** What would give an access, and what must go for it to end; each ready to go into the draft. */
+@RestController
+@RequestMapping("/api/ask/ways")
+class WaysController {
+
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+
+  private final Sights sights;
+
+  WaysController(Sights sights) {
+    this.sights = sights;
+  }
+
+  /**
+   * The ways; of those that would change what the viewer may not read only the number is told.
+   *
+   * @param give what would give it where it is not allowed, with the least else first
+   * @param end what must go where it is allowed, the cheapest first
+   * @param bySecondFactor whether signing in with a second factor would be enough
+   * @param hidden how many more ways there are
+   */
+  record WaysAnswer(
+      String verdict, List<WayView> give, List<WayView> end, boolean bySecondFactor, int hidden) {}
+
+  /**
+   * One way.
+   *
+   * @param said its changes as sentences
+   * @param edits the same as edits for {@code /api/drafts/open/edits}
+   * @param own how many rights of the principal it changes, what was asked for included
+   * @param others how many rights of how many {@code people} else it changes
+   */
+  record WayView(List<String> said, List<WayEdit> edits, long own, long others, int people) {}
+
+  /** An edit of one thing, as the draft takes it. */
+  record WayEdit(
+      String kind,
+      @Nullable String key,
+      @Schema(type = "object") @Nullable JsonNode before,
+      @Schema(type = "object") @Nullable JsonNode after,
+      @Nullable Boolean remove) {}
+
+  @GetMapping
+  WaysAnswer ways(
+      @RequestParam String principal,
+      @RequestParam String permission,
+      @RequestParam String resource,
+      @RequestParam(required = false) @Nullable Instant at,
+      @RequestParam(defaultValue = "false") boolean secondFactor,
+      @RequestParam(required = false) @Nullable String actingFor,
+      @RequestParam(required = false) @Nullable String draft) {
+    Sights.Look look = sights.look(draft, null);
+    Engine engine = look.asked().engine();
+    Catalogue catalogue = engine.catalogue();
+    Asked asked = Asked.of(look.sight(), catalogue, principal, actingFor);
+    Key.Resource where = new Key.Resource(resource.isBlank() ? "?" : resource);
+    Key.Account account = catalogue.accountOf(where);
+    boolean known =
+        account != null
+            && (asked.only() == null || asked.only().contains(account))
+            && !permission.isBlank()
+            && catalogue.permissions().containsKey(new Key.Permission(permission));
+    if (!known) {
+      throw Problem.notFound(
+          "There is no '" + permission + "' on '" + resource + "' to ask about here.");
+    }
+    Question question =
+        new Session(
+                asked.principal().key(),
+                at == null ? look.sight().now() : at,
+                secondFactor,
+                asked.actingForKey())
+            .asks(new Key.Permission(permission), where);
+    Verdict verdict = engine.decide(question).verdict();
+    if (verdict == Verdict.NOT_APPLICABLE) {
+      throw Problem.badRequest(
+          "Nothing to give or to end", "'" + permission + "' is not an action on such a resource.");
+    }
+    boolean allowed = verdict == Verdict.ALLOWED;
+    List<Way> ways = allowed ? WaysToEnd.of(engine, question) : WaysToGive.of(engine, question);
+    List<WayView> told =
+        ways.stream()
+            .filter(way -> isReadable(way, look, catalogue))
+            .map(way -> view(way, catalogue))
+            .toList();
+    return new WaysAnswer(
+        verdict.word(),
+        allowed ? List.of() : told,
+        allowed ? told : List.of(),
+        WaysToGive.bySecondFactor(engine, question),
+        ways.size() - told.size());
+  }
+
+  private static boolean isReadable(Way way, Sights.Look look, Catalogue catalogue) {
+    return way.draft().changes().stream()
+        .filter(it -> !(it instanceof Change.Added))
+        .allMatch(it -> look.sight().mayRead(it.things().getFirst(), catalogue));
+  }
+
+  private static WayView view(Way way, Catalogue before) {
+    ChangeText text = new ChangeText(before, way.draft().appliedUnchecked(before));
+    List<String> said = new ArrayList<>();
+    List<WayEdit> edits = new ArrayList<>();
+    for (Change change : way.draft().inOrder()) {
+      said.addAll(text.sentences(change));
+      edits.add(edit(change));
+    }
+    return new WayView(said, edits, way.own(), way.others(), way.people());
+  }
+
+  private static WayEdit edit(Change change) {
+    Thing first = change.things().getFirst();
+    Key key = first.key();
+    String kind = Kind.of(first).field();
+    String named = key == null ? null : key.value();
+    return switch (change) {
+      case Change.Added(Thing it) -> new WayEdit(kind, null, null, json(it), null);
+      case Change.Altered(Thing was, Thing is) ->
+          new WayEdit(kind, named, named == null ? json(was) : null, json(is), null);
+      case Change.Removed(Thing it) ->
+          new WayEdit(kind, named, named == null ? json(it) : null, null, true);
+    };
+  }
+
+  private static JsonNode json(Thing thing) {
+    return JSON.readTree(ThingDocument.write(thing));
+  }
+}

@@ -1,0 +1,340 @@
+package mandala.server.access;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import mandala.core.engine.Engine;
+import mandala.core.engine.WhoQuestion;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Permission;
+import mandala.core.model.Principal;
+import mandala.core.model.ResourceCollection;
+import mandala.core.model.Supplied;
+import mandala.server.platform.Problem;
+import mandala.server.session.Trace;
+import mandala.server.trail.Happening;
+import mandala.server.trail.Trail;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Who can do this there? People for themselves and for others, those denied apart. */
+@RestController
+@RequestMapping("/api/ask/who")
+class WhoController {
+
+  private final Sights sights;
+  private final Trail trail;
+  private final Trace trace;
+
+  WhoController(Sights sights, Trail trail, Trace trace) {
+    this.sights = sights;
+    this.trail = trail;
+    this.trace = trace;
+  }
+
+  /**
+   * Who can.
+   *
+   * @param pairs how many pairs of permission and place were asked about
+   * @param anonymous whether anybody can without signing in
+   * @param allowed who can for themselves, those with most first
+   * @param blocked who is granted it and lacks a gate
+   * @param denied who is denied it
+   * @param delegates who can for another
+   * @param could who cannot now, and how they could
+   * @param hidden how many more the viewer may not see
+   */
+  record WhoAnswer(
+      String what,
+      String where,
+      Instant at,
+      boolean secondFactor,
+      long pairs,
+      boolean anonymous,
+      List<HolderView> allowed,
+      List<HolderView> blocked,
+      List<HolderView> denied,
+      List<DelegateView> delegates,
+      List<CouldView> could,
+      int hidden) {}
+
+  /** Somebody; {@code rights} of the pairs that were asked about. */
+  record HolderView(
+      String key, String name, String kind, @Nullable String title, String account, long rights) {}
+
+  /** Who acts, and for whom. */
+  record DelegateView(String actor, String actorName, String actedFor, String actedForName) {}
+
+  /**
+   * Who could.
+   *
+   * @param how {@code second-factor}, or {@code switching-on}
+   */
+  record CouldView(HolderView holder, String how) {}
+
+  /** What was asked, read from an address. */
+  private record Read(
+      Set<Key.Permission> permissions, String what, WhoQuestion.Where where, String place) {}
+
+  @GetMapping
+  WhoAnswer who(
+      @RequestParam(required = false) @Nullable List<String> permission,
+      @RequestParam(required = false) @Nullable String accessClass,
+      @RequestParam(required = false) @Nullable String risk,
+      @RequestParam(required = false) @Nullable String on,
+      @RequestParam(required = false) @Nullable String below,
+      @RequestParam(required = false) @Nullable String collection,
+      @RequestParam(required = false) @Nullable Instant at,
+      @RequestParam(defaultValue = "true") boolean secondFactor,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam(required = false) @Nullable Long revision) {
+    Sights.Look look = sights.look(draft, revision);
+    Engine engine = look.asked().engine();
+    Catalogue catalogue = engine.catalogue();
+    Read read = read(permission, accessClass, risk, on, below, collection, catalogue);
+    requireAskable(read, look, catalogue);
+    Instant when = at == null ? look.sight().now() : at;
+    WhoQuestion question = new WhoQuestion(read.permissions(), read.where(), when, secondFactor);
+    WhoQuestion.Answer answer = engine.whoCan(question);
+    trail.writeAlone(
+        trace.by(
+            Happening.Act.ASKED,
+            accountsOf(read.where(), catalogue).stream().map(Key::value).toList(),
+            "Who can " + read.what() + ": " + read.place()));
+    return view(read, question, answer, could(engine, question, answer), look);
+  }
+
+  private WhoAnswer view(
+      Read read,
+      WhoQuestion question,
+      WhoQuestion.Answer answer,
+      List<Possible> could,
+      Sights.Look look) {
+    Catalogue catalogue = look.asked().engine().catalogue();
+    Shown shown = new Shown(catalogue, look.sight());
+    List<HolderView> allowed = new ArrayList<>();
+    answer.allowed().forEach(it -> shown.add(it.principal(), it.rights(), allowed));
+    List<HolderView> blocked = new ArrayList<>();
+    answer.blocked().forEach(it -> shown.add(it, 0, blocked));
+    List<HolderView> denied = new ArrayList<>();
+    answer.denied().forEach(it -> shown.add(it, 0, denied));
+    List<DelegateView> delegates = new ArrayList<>();
+    for (WhoQuestion.Delegate it : answer.delegates()) {
+      Principal actor = catalogue.principals().get(it.actor());
+      Principal whom = catalogue.principals().get(it.actedFor());
+      if (actor != null && whom != null) {
+        delegates.add(
+            new DelegateView(
+                actor.key().value(),
+                actor.about().nameOr(actor.key()),
+                whom.key().value(),
+                whom.about().nameOr(whom.key())));
+      }
+    }
+    List<CouldView> possible = new ArrayList<>();
+    for (Possible it : could) {
+      List<HolderView> one = new ArrayList<>();
+      shown.add(it.holder().principal(), it.holder().rights(), one);
+      one.forEach(holder -> possible.add(new CouldView(holder, it.how())));
+    }
+    return new WhoAnswer(
+        read.what(),
+        read.place(),
+        question.at(),
+        question.mfa(),
+        answer.pairs(),
+        answer.anonymous(),
+        allowed,
+        blocked,
+        denied,
+        delegates,
+        possible,
+        shown.hidden);
+  }
+
+  /** Makes views of whom the viewer may see, and counts the others. */
+  private static final class Shown {
+    private final Catalogue catalogue;
+    private final Sight sight;
+    private int hidden;
+
+    Shown(Catalogue catalogue, Sight sight) {
+      this.catalogue = catalogue;
+      this.sight = sight;
+    }
+
+    void add(Key.Principal key, long rights, List<HolderView> into) {
+      Principal it = catalogue.principals().get(key);
+      if (it == null || !sight.mayRead(it)) {
+        hidden++;
+        return;
+      }
+      into.add(
+          new HolderView(
+              key.value(),
+              it.about().nameOr(key),
+              FigureView.word(it.kind()),
+              it.attributes().get("title"),
+              catalogue.nameOf(Key.Resource.of(it.account())),
+              rights));
+    }
+  }
+
+  private record Possible(WhoQuestion.Holder holder, String how) {}
+
+  /** Who cannot now, but could by a second factor, or by switching on what is just-in-time. */
+  private static List<Possible> could(
+      Engine engine, WhoQuestion question, WhoQuestion.Answer answer) {
+    Set<Key.Principal> known = new HashSet<>();
+    answer.allowed().forEach(it -> known.add(it.principal()));
+    List<Possible> could = new ArrayList<>();
+    if (!question.mfa()) {
+      WhoQuestion with =
+          new WhoQuestion(question.permissions(), question.where(), question.at(), true);
+      engine.whoCan(with).allowed().stream()
+          .filter(it -> known.add(it.principal()))
+          .forEach(it -> could.add(new Possible(it, "second-factor")));
+    }
+    WhoQuestion with =
+        new WhoQuestion(question.permissions(), question.where(), question.at(), true);
+    engine.switchedOn().whoCan(with).allowed().stream()
+        .filter(it -> known.add(it.principal()))
+        .forEach(it -> could.add(new Possible(it, "switching-on")));
+    return could;
+  }
+
+  private static Read read(
+      @Nullable List<String> permission,
+      @Nullable String accessClass,
+      @Nullable String risk,
+      @Nullable String on,
+      @Nullable String below,
+      @Nullable String collection,
+      Catalogue catalogue) {
+    Set<Key.Permission> permissions = new LinkedHashSet<>();
+    List<String> said = new ArrayList<>();
+    for (String key : permission == null ? List.<String>of() : permission) {
+      Permission it = key.isBlank() ? null : catalogue.permissions().get(new Key.Permission(key));
+      if (it == null) {
+        throw Problem.notFound("There is no permission '" + key + "'. Choose from the list.");
+      }
+      permissions.add(it.key());
+      said.add(it.about().nameOr(it.key()));
+    }
+    if (permissions.isEmpty()) {
+      for (Permission it : catalogue.permissions().values()) {
+        boolean fits =
+            (accessClass == null || FigureView.word(it.accessClass()).equals(accessClass))
+                && (risk == null || FigureView.word(it.risk()).equals(risk));
+        if (fits && (accessClass != null || risk != null)) {
+          permissions.add(it.key());
+        }
+      }
+      said.add(
+          "anything"
+              + (accessClass == null ? "" : " of class " + accessClass.toLowerCase(Locale.ROOT))
+              + (risk == null ? "" : " of risk " + risk.toLowerCase(Locale.ROOT)));
+    }
+    if (permissions.isEmpty()) {
+      throw Problem.badRequest(
+          "Who can do what?",
+          "Name a 'permission', an 'accessClass' (view, change or administer) or a 'risk'.");
+    }
+    WhoQuestion.Where where = where(on, below, collection, catalogue);
+    return new Read(permissions, String.join(" or ", said), where, placed(where, catalogue));
+  }
+
+  private static WhoQuestion.Where where(
+      @Nullable String on, @Nullable String below, @Nullable String collection, Catalogue in) {
+    if (collection != null && !collection.isBlank()) {
+      Key.Collection key = new Key.Collection(collection);
+      if (!in.collections().containsKey(key)) {
+        throw Problem.notFound("There is no collection '" + collection + "'.");
+      }
+      return new WhoQuestion.Where.Within(key);
+    }
+    String named = on == null || on.isBlank() ? below : on;
+    Key.Resource resource = new Key.Resource(named == null || named.isBlank() ? "?" : named);
+    if (!in.has(resource)) {
+      throw Problem.notFound(
+          "There is no place '" + resource + "' to ask about. Name one by 'on' or 'below'.");
+    }
+    return on == null || on.isBlank()
+        ? new WhoQuestion.Where.Below(resource)
+        : new WhoQuestion.Where.On(resource);
+  }
+
+  private static String placed(WhoQuestion.Where where, Catalogue in) {
+    return switch (where) {
+      case WhoQuestion.Where.On(Key.Resource it) -> in.nameOf(it);
+      case WhoQuestion.Where.Below(Key.Resource it) -> in.nameOf(it) + " and all below it";
+      case WhoQuestion.Where.Within(Key.Collection key) -> {
+        ResourceCollection it = in.collections().get(key);
+        yield "the collection " + (it == null ? key.value() : it.about().nameOr(key));
+      }
+    };
+  }
+
+  /** One asks on every place that is named, and of a tree on every account in it. */
+  private static void requireAskable(Read read, Sights.Look look, Catalogue catalogue) {
+    Set<Key.Resource> places = new LinkedHashSet<>();
+    switch (read.where()) {
+      case WhoQuestion.Where.On(Key.Resource it) -> places.add(it);
+      case WhoQuestion.Where.Below(Key.Resource top) -> {
+        places.add(top);
+        for (Key.Account account : catalogue.accounts().keySet()) {
+          for (Key.Resource up = Key.Resource.of(account);
+              up != null;
+              up = catalogue.parentOf(up)) {
+            if (up.equals(top)) {
+              places.add(Key.Resource.of(account));
+            }
+          }
+        }
+      }
+      case WhoQuestion.Where.Within(Key.Collection key) -> {
+        ResourceCollection it = catalogue.collections().get(key);
+        places.addAll(it == null ? List.of() : it.members());
+      }
+    }
+    for (Key.Resource place : places) {
+      Key.Account account = catalogue.accountOf(place);
+      if (!look.sight().may(Supplied.ACCESS_ASK, place)
+          && (account == null
+              || !look.sight().may(Supplied.ACCESS_ASK, Key.Resource.of(account)))) {
+        throw Problem.forbidden(
+            "To ask who can, one needs “Ask about access” on "
+                + catalogue.nameOf(place)
+                + ". Ask about a smaller place, or an administrator for more.");
+      }
+    }
+  }
+
+  private static Set<Key.Account> accountsOf(WhoQuestion.Where where, Catalogue in) {
+    Set<Key.Account> accounts = new LinkedHashSet<>();
+    List<Key.Resource> places =
+        switch (where) {
+          case WhoQuestion.Where.On(Key.Resource it) -> List.of(it);
+          case WhoQuestion.Where.Below(Key.Resource it) -> List.of(it);
+          case WhoQuestion.Where.Within(Key.Collection key) -> {
+            ResourceCollection it = in.collections().get(key);
+            yield it == null ? List.of() : it.members();
+          }
+        };
+    for (Key.Resource place : places) {
+      Key.Account account = in.accountOf(place);
+      if (account != null) {
+        accounts.add(account);
+      }
+    }
+    return accounts;
+  }
+}

@@ -1,0 +1,54 @@
+package mandala.server.session;
+
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.Size;
+import java.util.List;
+import mandala.core.engine.Session;
+import mandala.core.model.Kind;
+import mandala.core.model.Principal;
+import mandala.server.trail.Happening;
+import mandala.server.trail.Trail;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Begins an impersonated view: it is checked here, and stands in the trail with both names. */
+@RestController
+@RequestMapping("/api/views")
+class ViewController {
+
+  private final Viewer viewer;
+  private final Trail trail;
+  private final Trace trace;
+
+  ViewController(Viewer viewer, Trail trail, Trace trace) {
+    this.viewer = viewer;
+    this.trail = trail;
+    this.trace = trace;
+  }
+
+  /** With whose eyes. */
+  record ViewWanted(@NotBlank @Size(max = 200) String principal) {}
+
+  /** Whose eyes they are. */
+  record ViewBegun(String key, String name, boolean enrolled) {}
+
+  @PostMapping
+  ViewBegun begin(@Valid @RequestBody ViewWanted wanted) {
+    Session own = viewer.own();
+    Principal whom = viewer.requireSeen(wanted.principal(), own);
+    String name = whom.about().nameOr(whom.key());
+    trail.writeAlone(
+        trace
+            .by(
+                Happening.Act.ASKED,
+                List.of(whom.account().value()),
+                "Began to see Mandala as " + name + " would")
+            .inNameOf(whom.key().value())
+            .about(Kind.PRINCIPALS.field(), whom.key().value(), name, List.of()));
+    return new ViewBegun(
+        whom.key().value(), name, whom.kind() == Principal.Kind.PERSON && whom.mfa());
+  }
+}
