@@ -1,4 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import { eyes, headersOf } from "../lib/eyes";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -37,6 +38,7 @@ function cookie(name: string): string | undefined {
 const protection: Middleware = {
   onRequest({ request }) {
     const token = cookie("XSRF-TOKEN");
+    for (const [name, value] of Object.entries(headersOf(eyes()))) request.headers.set(name, value);
     if (token && request.method !== "GET") request.headers.set("X-XSRF-TOKEN", token);
     return request;
   },

@@ -676,6 +676,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ask/who/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["export_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ask/ways": {
         parameters: {
             query?: never;
@@ -732,6 +748,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["difference"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/difference/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["export_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1446,16 +1478,6 @@ export interface components {
             said: string;
             thing: string;
         };
-        CouldView: {
-            holder: components["schemas"]["HolderView"];
-            how: string;
-        };
-        DelegateView: {
-            actor: string;
-            actorName: string;
-            actedFor: string;
-            actedForName: string;
-        };
         WhoAnswer: {
             what: string;
             where: string;
@@ -1465,13 +1487,32 @@ export interface components {
             /** Format: int64 */
             pairs: number;
             anonymous: boolean;
-            allowed: components["schemas"]["HolderView"][];
-            blocked: components["schemas"]["HolderView"][];
-            denied: components["schemas"]["HolderView"][];
-            delegates: components["schemas"]["DelegateView"][];
-            could: components["schemas"]["CouldView"][];
+            allowed: components["schemas"]["WhoHolder"][];
+            blocked: components["schemas"]["WhoHolder"][];
+            denied: components["schemas"]["WhoHolder"][];
+            delegates: components["schemas"]["WhoDelegate"][];
+            could: components["schemas"]["WhoCould"][];
             /** Format: int32 */
             hidden: number;
+        };
+        WhoCould: {
+            holder: components["schemas"]["WhoHolder"];
+            how: string;
+        };
+        WhoDelegate: {
+            actor: string;
+            actorName: string;
+            actedFor: string;
+            actedForName: string;
+        };
+        WhoHolder: {
+            key: string;
+            name: string;
+            kind: string;
+            title?: string;
+            account: string;
+            /** Format: int64 */
+            rights: number;
         };
         WayEdit: {
             kind: string;
@@ -2825,6 +2866,36 @@ export interface operations {
             };
         };
     };
+    export_1: {
+        parameters: {
+            query: {
+                permission?: string[];
+                accessClass?: string;
+                risk?: string;
+                on?: string;
+                below?: string;
+                collection?: string;
+                at?: string;
+                secondFactor?: boolean;
+                draft?: string;
+                revision?: number;
+                format: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     ways: {
         parameters: {
             query: {
@@ -2940,6 +3011,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DifferenceAnswer"];
                 };
+            };
+        };
+    };
+    export_2: {
+        parameters: {
+            query: {
+                one: string;
+                other: string;
+                in?: string;
+                at?: string;
+                otherAt?: string;
+                secondFactor?: boolean;
+                otherSecondFactor?: boolean;
+                revision?: number;
+                otherRevision?: number;
+                draft?: string;
+                otherDraft?: string;
+                format: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

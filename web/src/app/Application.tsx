@@ -36,6 +36,11 @@ const DraftsPage = lazy(() =>
   import("../features/draft").then((it) => ({ default: it.DraftsPage })),
 );
 const ReadPage = lazy(() => import("../features/draft").then((it) => ({ default: it.ReadPage })));
+const WhoPage = lazy(() => import("../features/ask").then((it) => ({ default: it.WhoPage })));
+const DifferPage = lazy(() => import("../features/ask").then((it) => ({ default: it.DifferPage })));
+const YouPage = lazy(() => import("../features/you").then((it) => ({ default: it.YouPage })));
+const LookPage = lazy(() => import("../features/look").then((it) => ({ default: it.LookPage })));
+const SidePage = lazy(() => import("../features/look").then((it) => ({ default: it.SidePage })));
 const AskPage = lazy(() => import("../features/ask").then((it) => ({ default: it.AskPage })));
 const SettingsPage = lazy(() =>
   import("../features/settings").then((it) => ({ default: it.SettingsPage })),
@@ -67,8 +72,15 @@ export function Application() {
     return <SignInPage demo={session.data.demo} />;
   }
   const who = session.data.who;
+  if (location.pathname === "/look") {
+    return (
+      <Suspense fallback={<Waiting what="the view" />}>
+        <LookPage />
+      </Suspense>
+    );
+  }
   return (
-    <Frame who={who}>
+    <Frame who={who} by={session.data.seenBy}>
       <Suspense fallback={<Waiting what="the page" />}>
         <Routes>
           <Route path="/people" element={<PeoplePage />} />
@@ -86,6 +98,10 @@ export function Application() {
           <Route path="/drafts/:id" element={<DraftPage who={who} />} />
           <Route path="/drafts/:id/read" element={<ReadPage />} />
           <Route path="/ask" element={<AskPage who={who} />} />
+          <Route path="/ask/who" element={<WhoPage />} />
+          <Route path="/ask/differ" element={<DifferPage self={who.key} />} />
+          <Route path="/side" element={<SidePage />} />
+          <Route path="/you" element={<YouPage who={who} />} />
           <Route path="/settings" element={<SettingsPage />} />
           <Route path="*" element={<Navigate to="/ask" replace />} />
         </Routes>

@@ -1,25 +1,34 @@
 import { useState, type ReactNode } from "react";
 import { Modal, Popover } from "antd";
-import { Link, NavLink, useLocation, useNavigate } from "react-router";
+import { NavLink, useLocation, useNavigate } from "react-router";
 import { Choose } from "../components/Choose";
 import { Field } from "../components/Field";
 import { DraftPill } from "../features/draft/components/DraftPill";
+import { SeenFrame } from "../features/look/components/SeenFrame";
 import { SecondFactor, SignInAgain, useSignOut, type Who } from "../features/session";
 import { pathOf, useAccount, useAccounts } from "./account";
 import { useLook } from "./look";
 import { Search } from "./Search";
 import { useShortcuts } from "./useShortcuts";
 
+interface Props {
+  who: Who;
+  /** Who really looks, in an impersonated view. */
+  by: Who | undefined;
+  children: ReactNode;
+}
+
 /** What stands on every page: the rail, the account one works in, the search, who one is. */
-export function Frame({ who, children }: { who: Who; children: ReactNode }) {
+export function Frame({ who, by, children }: Props) {
   const accounts = useAccounts();
   const [help, setHelp] = useState(false);
-  useShortcuts(ownAddress(who), () => setHelp(true));
+  useShortcuts("/you", () => setHelp(true));
   const { search, pathname } = useLocation();
   const inPeople = pathname.startsWith("/people") || pathname.startsWith("/groups");
   const own = new URLSearchParams(search).get("who") === who.key;
   return (
-    <div className="frame">
+    <div className={by ? "frame seen" : "frame"}>
+      {by && <SeenFrame who={who} by={by} />}
       <nav className="rail" aria-label="Main">
         <NavLink to="/ask" className="mark-link" aria-label="Mandala">
           <img src="/mark.svg" alt="" width="34" height="34" />
@@ -40,14 +49,12 @@ export function Frame({ who, children }: { who: Who; children: ReactNode }) {
         <NavLink to="/trail">Trail</NavLink>
         <span className="rail-room" />
         {accounts.data?.transfer && <NavLink to="/settings">Settings</NavLink>}
-        <Link to={ownAddress(who)} className={own ? "active" : ""}>
-          You
-        </Link>
+        <NavLink to="/you">You</NavLink>
       </nav>
       <header className="top">
         <AccountPath />
         <Search />
-        {accounts.data?.people && <DraftPill />}
+        {accounts.data?.people && !by && <DraftPill />}
         <Self who={who} onHelp={() => setHelp(true)} />
       </header>
       <main className="page">{children}</main>
@@ -80,11 +87,6 @@ export function Frame({ who, children }: { who: Who; children: ReactNode }) {
       </Modal>
     </div>
   );
-}
-
-/** The question about oneself, as one is signed in. */
-function ownAddress(who: Who): string {
-  return `/ask?who=${who.key}${who.secondFactor ? "&factor=1" : ""}`;
 }
 
 function AccountPath() {

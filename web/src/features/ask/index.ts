@@ -1,1 +1,3 @@
 export { AskPage } from "./pages/AskPage";
+export { WhoPage } from "./pages/WhoPage";
+export { DifferPage } from "./pages/DifferPage";

@@ -1,6 +1,7 @@
 import { CLASSES, type AccessClass, type Risk } from "../../app/theme";
 import type { MarkVerdict } from "../../components/VerdictMark";
 import type { Schemas } from "../../api/client";
+import { when } from "../../lib/words";
 
 export type Region = Schemas["RegionView"];
 export type Cell = Schemas["CellView"];
@@ -21,6 +22,53 @@ export interface Question {
   draft?: string;
   /** A past revision to look at. */
   revision?: string;
+}
+
+/** The question who can: one of what, one of where. */
+export interface WhoAsked {
+  permission?: string;
+  accessClass?: string;
+  risk?: string;
+  on?: string;
+  below?: string;
+  collection?: string;
+  at?: string;
+  secondFactor: boolean;
+}
+
+/** The question how two accesses differ. */
+export interface DifferAsked {
+  one: string;
+  other: string;
+  in?: string;
+  at?: string;
+  otherAt?: string;
+  revision?: string;
+  otherRevision?: string;
+  draft?: string;
+  otherDraft?: string;
+}
+
+function address(path: string, asked: object): string {
+  const params = new URLSearchParams();
+  for (const [name, value] of Object.entries(asked)) {
+    if (value !== undefined && value !== "") params.set(name, String(value));
+  }
+  return `${path}?${params.toString()}`;
+}
+
+/** Where the server answers it: for downloads. */
+export function whoAddress(asked: WhoAsked): string {
+  return address("/api/ask/who", asked);
+}
+
+export function differAddress(asked: DifferAsked): string {
+  return address("/api/ask/difference", asked);
+}
+
+/** An instant as a question says it. */
+export function momentInWords(at: string | undefined): string {
+  return at ? when(at) : "today";
 }
 
 const INSTANT = /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\dZ$/;

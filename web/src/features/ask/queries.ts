@@ -1,6 +1,10 @@
 import { keepPreviousData, useQueries, useQuery } from "@tanstack/react-query";
-import { answerOf, api } from "../../api/client";
-import type { Question, Region } from "./model";
+import { answerOf, api, type Schemas } from "../../api/client";
+import type { DifferAsked, Question, Region, WhoAsked } from "./model";
+
+export type WayView = Schemas["WayView"];
+export type WhoAnswer = Schemas["WhoAnswer"];
+export type DifferenceAnswer = Schemas["DifferenceAnswer"];
 
 function session(question: Question) {
   return {
@@ -71,5 +75,53 @@ export function useRoutes(question: Question, permission: string, resource: stri
           params: { query: { ...session(question), permission, resource } },
         }),
       ),
+  });
+}
+
+/** What would give it, or what must go. */
+export function useWays(question: Question, permission: string, resource: string) {
+  const asked = session({ ...question, revision: "" }); // the past is not changed
+  return useQuery({
+    queryKey: ["ways", question, permission, resource],
+    queryFn: () =>
+      answerOf(api.GET("/api/ask/ways", { params: { query: { ...asked, permission, resource } } })),
+  });
+}
+
+/** Who can do this there. */
+export function useWho(asked: WhoAsked, enabled: boolean) {
+  const { permission, ...rest } = asked;
+  return useQuery({
+    queryKey: ["who-can", asked],
+    queryFn: () =>
+      answerOf(
+        api.GET("/api/ask/who", {
+          params: { query: { ...rest, ...(permission && { permission: [permission] }) } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    enabled,
+  });
+}
+
+/** How two accesses differ. */
+export function useDifference(asked: DifferAsked, enabled: boolean) {
+  const { revision, otherRevision, ...rest } = asked;
+  return useQuery({
+    queryKey: ["difference", asked],
+    queryFn: () =>
+      answerOf(
+        api.GET("/api/ask/difference", {
+          params: {
+            query: {
+              ...rest,
+              ...(revision && { revision: Number(revision) }),
+              ...(otherRevision && { otherRevision: Number(otherRevision) }),
+            },
+          },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    enabled,
   });
 }

@@ -160,7 +160,7 @@ interface PersonProps {
   onChoose: (key: string) => void;
 }
 
-function PersonPicker({ label, value, themselves, not, onChoose }: PersonProps) {
+export function PersonPicker({ label, value, themselves, not, onChoose }: PersonProps) {
   const [text, setText] = useState("");
   const people = usePeopleChoices(text);
   const options = (people.data ?? [])
@@ -184,7 +184,7 @@ function PersonPicker({ label, value, themselves, not, onChoose }: PersonProps) 
   );
 }
 
-function WhenPicker({ at, onChoose }: { at: string; onChoose: (at: string) => void }) {
+export function WhenPicker({ at, onChoose }: { at: string; onChoose: (at: string) => void }) {
   const [picked, setPicked] = useState(() => (at ? dayjs.utc(at) : dayjs.utc()));
   const [typed, setTyped] = useState(at);
   return (

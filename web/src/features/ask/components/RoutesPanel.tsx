@@ -1,9 +1,11 @@
+import { useState } from "react";
 import { ProblemNote } from "../../../components/ProblemNote";
 import { Waiting } from "../../../components/Waiting";
 import { count } from "../../../lib/words";
 import type { Schemas } from "../../../api/client";
 import type { Question } from "../model";
 import { useRoutes } from "../queries";
+import { Ways } from "./Ways";
 
 interface Props {
   question: Question;
@@ -23,6 +25,7 @@ const VERDICTS: Record<string, string> = {
 /** Why, and why not: routes from left to right, those that do not count now dotted below. */
 export function RoutesPanel({ question, permission, resource }: Props) {
   const routes = useRoutes(question, permission, resource);
+  const [ways, setWays] = useState(false);
   if (routes.isPending) return <Waiting what="the routes" />;
   if (routes.isError) {
     return <ProblemNote problem={routes.error} onRetry={() => void routes.refetch()} />;
@@ -51,6 +54,14 @@ export function RoutesPanel({ question, permission, resource }: Props) {
       {answer.live.length + answer.near.length === 0 && (
         <p className="note">No assignment to them, or to any group, would give it here.</p>
       )}
+      {!question.revision &&
+        (ways ? (
+          <Ways question={question} permission={permission} resource={resource} />
+        ) : (
+          <button type="button" className="link" onClick={() => setWays(true)}>
+            {answer.verdict === "allowed" ? "What must go for it to end?" : "What would give it?"}
+          </button>
+        ))}
     </section>
   );
 }

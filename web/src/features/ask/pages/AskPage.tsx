@@ -6,6 +6,7 @@ import { ProblemNote } from "../../../components/ProblemNote";
 import { VerdictMark } from "../../../components/VerdictMark";
 import { Waiting } from "../../../components/Waiting";
 import type { Who } from "../../session";
+import { AskParts } from "../components/AskParts";
 import { AccessTable } from "../components/AccessTable";
 import { QuestionLine } from "../components/QuestionLine";
 import { CLASSES, faultOf, narrowed, questionOf, type Answer, type Question } from "../model";
@@ -42,6 +43,7 @@ export function AskPage({ who }: { who: Who }) {
 
   return (
     <>
+      <AskParts />
       <QuestionLine question={question} answer={answer.data} onChange={set} />
       {(question.revision || question.draft) && (
         <p className="note over">

@@ -1,8 +1,11 @@
 import { useSearchParams } from "react-router";
 import { useAccount } from "../../../app/account";
 import { ThingList } from "../../model";
+import { Findings } from "../components/Findings";
+import { Proposed } from "../components/Proposed";
 
 const PARTS = [
+  { key: "findings", label: "Findings" },
   { key: "expectations", label: "Expectations" },
   { key: "exclusions", label: "Exclusions" },
 ];
@@ -11,7 +14,7 @@ const PARTS = [
 export function ChecksPage() {
   const [params, setParams] = useSearchParams();
   const [account] = useAccount();
-  const part = params.get("part") ?? "expectations";
+  const part = params.get("part") ?? "findings";
   return (
     <>
       <nav className="parts" aria-label="Checks">
@@ -27,7 +30,12 @@ export function ChecksPage() {
           </button>
         ))}
       </nav>
-      <ThingList key={part} kind={part} given={account ? { account: account.key } : {}} />
+      {part === "findings" ? (
+        <Findings />
+      ) : (
+        <ThingList key={part} kind={part} given={account ? { account: account.key } : {}} />
+      )}
+      {part === "expectations" && account && <Proposed account={account.key} />}
     </>
   );
 }

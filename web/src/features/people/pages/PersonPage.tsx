@@ -61,6 +61,8 @@ function Person({ page }: { page: Schemas["PersonPage"] }) {
         </p>
         <p className="acts">
           <Link to={`/ask?who=${encodeURIComponent(key)}`}>What can they do?</Link>
+          <Link to={`/ask/differ?one=${encodeURIComponent(key)}`}>Compare</Link>
+          <Link to={`/look?as=${encodeURIComponent(key)}`}>See as they would</Link>
           <Button size="small" type="primary" onClick={() => setAssigning(true)}>
             Assign
           </Button>

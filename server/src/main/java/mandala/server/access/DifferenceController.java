@@ -1,5 +1,7 @@
 package mandala.server.access;
 
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -14,6 +16,7 @@ import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.document.ChangeText;
 import mandala.server.platform.Problem;
+import mandala.server.platform.Sheet;
 import mandala.server.session.Trace;
 import mandala.server.trail.Happening;
 import mandala.server.trail.Trail;
@@ -118,6 +121,52 @@ class DifferenceController {
         lines.stream().mapToLong(DifferenceLine::lost).sum(),
         false,
         lines);
+  }
+
+  /** The same as a file. */
+  @GetMapping("/export")
+  void export(
+      @RequestParam String one,
+      @RequestParam String other,
+      @RequestParam(required = false) @Nullable String in,
+      @RequestParam(required = false) @Nullable Instant at,
+      @RequestParam(required = false) @Nullable Instant otherAt,
+      @RequestParam(defaultValue = "true") boolean secondFactor,
+      @RequestParam(defaultValue = "true") boolean otherSecondFactor,
+      @RequestParam(required = false) @Nullable Long revision,
+      @RequestParam(required = false) @Nullable Long otherRevision,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam(required = false) @Nullable String otherDraft,
+      @RequestParam String format,
+      HttpServletResponse response)
+      throws IOException {
+    DifferenceAnswer answer =
+        difference(
+            one, other, in, at, otherAt, secondFactor, otherSecondFactor, revision, otherRevision,
+            draft, otherDraft);
+    List<List<Object>> rows = new ArrayList<>();
+    answer.lines().forEach(it ->
+        rows.add(
+            List.of(
+                it.accountName(),
+                it.permission(),
+                it.permissionName(),
+                it.accessClass(),
+                it.risk(),
+                it.gained(),
+                it.lost())));
+    new Sheet(
+            "difference",
+            List.of(
+                "account",
+                "permission",
+                "name",
+                "class",
+                "risk",
+                "only " + answer.other().name(),
+                "only " + answer.one().name()),
+            rows)
+        .send(format, response);
   }
 
   private Side side(

@@ -1,5 +1,7 @@
 package mandala.server.access;
 
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -16,6 +18,7 @@ import mandala.core.model.Principal;
 import mandala.core.model.ResourceCollection;
 import mandala.core.model.Supplied;
 import mandala.server.platform.Problem;
+import mandala.server.platform.Sheet;
 import mandala.server.session.Trace;
 import mandala.server.trail.Happening;
 import mandala.server.trail.Trail;
@@ -59,26 +62,26 @@ class WhoController {
       boolean secondFactor,
       long pairs,
       boolean anonymous,
-      List<HolderView> allowed,
-      List<HolderView> blocked,
-      List<HolderView> denied,
-      List<DelegateView> delegates,
-      List<CouldView> could,
+      List<WhoHolder> allowed,
+      List<WhoHolder> blocked,
+      List<WhoHolder> denied,
+      List<WhoDelegate> delegates,
+      List<WhoCould> could,
       int hidden) {}
 
   /** Somebody; {@code rights} of the pairs that were asked about. */
-  record HolderView(
+  record WhoHolder(
       String key, String name, String kind, @Nullable String title, String account, long rights) {}
 
   /** Who acts, and for whom. */
-  record DelegateView(String actor, String actorName, String actedFor, String actedForName) {}
+  record WhoDelegate(String actor, String actorName, String actedFor, String actedForName) {}
 
   /**
    * Who could.
    *
    * @param how {@code second-factor}, or {@code switching-on}
    */
-  record CouldView(HolderView holder, String how) {}
+  record WhoCould(WhoHolder holder, String how) {}
 
   /** What was asked, read from an address. */
   private record Read(
@@ -112,6 +115,46 @@ class WhoController {
     return view(read, question, answer, could(engine, question, answer), look);
   }
 
+  /** The same as a file. */
+  @GetMapping("/export")
+  void export(
+      @RequestParam(required = false) @Nullable List<String> permission,
+      @RequestParam(required = false) @Nullable String accessClass,
+      @RequestParam(required = false) @Nullable String risk,
+      @RequestParam(required = false) @Nullable String on,
+      @RequestParam(required = false) @Nullable String below,
+      @RequestParam(required = false) @Nullable String collection,
+      @RequestParam(required = false) @Nullable Instant at,
+      @RequestParam(defaultValue = "true") boolean secondFactor,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam(required = false) @Nullable Long revision,
+      @RequestParam String format,
+      HttpServletResponse response)
+      throws IOException {
+    WhoAnswer answer =
+        who(
+            permission, accessClass, risk, on, below, collection, at, secondFactor, draft,
+            revision);
+    List<List<Object>> rows = new ArrayList<>();
+    answer.allowed().forEach(it -> rows.add(row("can", it)));
+    answer.delegates().forEach(it ->
+        rows.add(
+            List.of(
+                "can, acting for " + it.actedForName(), it.actor(), it.actorName(), "", "", 0)));
+    answer.could().forEach(it -> rows.add(row("could: " + it.how(), it.holder())));
+    answer.blocked().forEach(it -> rows.add(row("lacks a gate", it)));
+    answer.denied().forEach(it -> rows.add(row("is denied", it)));
+    new Sheet(
+            "who-can", List.of("how", "key", "name", "title", "account", "of pairs"), rows)
+        .send(format, response);
+  }
+
+  private static List<Object> row(String how, WhoHolder it) {
+    String title = it.title();
+    return List.of(
+        how, it.key(), it.name(), title == null ? it.kind() : title, it.account(), it.rights());
+  }
+
   private WhoAnswer view(
       Read read,
       WhoQuestion question,
@@ -120,30 +163,30 @@ class WhoController {
       Sights.Look look) {
     Catalogue catalogue = look.asked().engine().catalogue();
     Shown shown = new Shown(catalogue, look.sight());
-    List<HolderView> allowed = new ArrayList<>();
+    List<WhoHolder> allowed = new ArrayList<>();
     answer.allowed().forEach(it -> shown.add(it.principal(), it.rights(), allowed));
-    List<HolderView> blocked = new ArrayList<>();
+    List<WhoHolder> blocked = new ArrayList<>();
     answer.blocked().forEach(it -> shown.add(it, 0, blocked));
-    List<HolderView> denied = new ArrayList<>();
+    List<WhoHolder> denied = new ArrayList<>();
     answer.denied().forEach(it -> shown.add(it, 0, denied));
-    List<DelegateView> delegates = new ArrayList<>();
+    List<WhoDelegate> delegates = new ArrayList<>();
     for (WhoQuestion.Delegate it : answer.delegates()) {
       Principal actor = catalogue.principals().get(it.actor());
       Principal whom = catalogue.principals().get(it.actedFor());
       if (actor != null && whom != null) {
         delegates.add(
-            new DelegateView(
+            new WhoDelegate(
                 actor.key().value(),
                 actor.about().nameOr(actor.key()),
                 whom.key().value(),
                 whom.about().nameOr(whom.key())));
       }
     }
-    List<CouldView> possible = new ArrayList<>();
+    List<WhoCould> possible = new ArrayList<>();
     for (Possible it : could) {
-      List<HolderView> one = new ArrayList<>();
+      List<WhoHolder> one = new ArrayList<>();
       shown.add(it.holder().principal(), it.holder().rights(), one);
-      one.forEach(holder -> possible.add(new CouldView(holder, it.how())));
+      one.forEach(holder -> possible.add(new WhoCould(holder, it.how())));
     }
     return new WhoAnswer(
         read.what(),
@@ -171,14 +214,14 @@ class WhoController {
       this.sight = sight;
     }
 
-    void add(Key.Principal key, long rights, List<HolderView> into) {
+    void add(Key.Principal key, long rights, List<WhoHolder> into) {
       Principal it = catalogue.principals().get(key);
       if (it == null || !sight.mayRead(it)) {
         hidden++;
         return;
       }
       into.add(
-          new HolderView(
+          new WhoHolder(
               key.value(),
               it.about().nameOr(key),
               FigureView.word(it.kind()),

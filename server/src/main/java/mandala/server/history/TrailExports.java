@@ -18,6 +18,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import mandala.server.platform.Problem;
+import mandala.server.platform.Sheet;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.dhatim.fastexcel.Workbook;
@@ -156,7 +157,7 @@ class TrailExports {
           condition,
           line -> {
             try {
-              printer.printRecord(cells(line).stream().map(TrailExports::harmless).toList());
+              printer.printRecord(cells(line).stream().map(Sheet::harmless).toList());
             } catch (IOException e) {
               throw new UncheckedIOException(e);
             }
@@ -208,11 +209,6 @@ class TrailExports {
 
   private static String or(@Nullable Object value) {
     return value == null ? "" : value.toString();
-  }
-
-  /** What spreadsheet programs would take for a formula is led by an apostrophe. */
-  private static String harmless(String cell) {
-    return !cell.isEmpty() && "=+-@\t\r".indexOf(cell.charAt(0)) >= 0 ? "'" + cell : cell;
   }
 
   private void forgetOld() {

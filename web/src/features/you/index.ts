@@ -1,0 +1,1 @@
+export { YouPage } from "./pages/YouPage";
