@@ -55,7 +55,7 @@ export function Frame({ who, by, children }: Props) {
         <AccountPath />
         <Search />
         {accounts.data?.people && !by && <DraftPill />}
-        <Self who={who} onHelp={() => setHelp(true)} />
+        {!by && <Self who={who} onHelp={() => setHelp(true)} />}
       </header>
       <main className="page">{children}</main>
       <SignInAgain who={who} />

@@ -24,6 +24,22 @@ describe("what one holds", () => {
     ]);
   });
 
+  it("is told inside of places that are held in part, and not twice", () => {
+    const part = (name: string, allowed: number, applicable: number, below: Region[] = []) =>
+      ({
+        ...region(name, [
+          { permission: "loan.view", allowed: 6, applicable: 6 },
+          { permission: "loan.edit", allowed, applicable },
+        ]),
+        below,
+      }) as unknown as Region;
+    const museum = part("Museum", 3, 6, [part("Desk", 3, 3), part("Vault", 0, 3)]);
+    expect(heldIn([museum], new Map()).map((it) => [it.place, it.allowed])).toEqual([
+      ["Museum", ["loan.view"]],
+      ["Desk", ["loan.edit"]],
+    ]);
+  });
+
   it("ends soon where a month is not over before it", () => {
     const now = new Date("2026-11-23T12:00:00Z");
     expect(endsSoon("2026-12-01T00:00:00Z", now)).toBe(true);

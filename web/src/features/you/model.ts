@@ -7,18 +7,37 @@ export interface Held {
   allowed: string[];
 }
 
-/** What is held in the regions at the top, and in those below where it differs. */
+/** How many places are told apart at most. */
+const MOST = 60;
+
+/**
+ * What is held, by the largest places on which it is held throughout; what lies inside of places
+ * that are held in part is told there.
+ */
 export function heldIn(regions: Region[], names: Map<string, string>): Held[] {
-  return regions.flatMap((region) => {
-    const allowed = region.cells
-      .filter((cell) => cell.allowed > 0 && !cell.permission.startsWith("mandala."))
-      .map(
-        (cell) =>
-          (names.get(cell.permission) ?? cell.permission) +
-          (cell.allowed < cell.applicable ? ` (on ${cell.allowed} of ${cell.applicable})` : ""),
-      );
-    return allowed.length > 0 ? [{ place: region.name, resource: region.resource, allowed }] : [];
-  });
+  return regions.flatMap((region) => told(region, names, new Set())).slice(0, MOST);
+}
+
+function told(region: Region, names: Map<string, string>, above: Set<string>): Held[] {
+  const fresh = region.cells.filter(
+    (cell) =>
+      cell.allowed > 0 && !cell.permission.startsWith("mandala.") && !above.has(cell.permission),
+  );
+  const inside = region.below.length > 0;
+  const here = fresh.filter((cell) => cell.allowed === cell.applicable || !inside);
+  const said = new Set([...above, ...here.map((cell) => cell.permission)]);
+  const held: Held = {
+    place: region.name,
+    resource: region.resource,
+    allowed: here.map(
+      (cell) =>
+        (names.get(cell.permission) ?? cell.permission) +
+        (cell.allowed < cell.applicable ? ` (on ${cell.allowed} of ${cell.applicable})` : ""),
+    ),
+  };
+  const below =
+    fresh.length > here.length ? region.below.flatMap((it) => told(it, names, said)) : [];
+  return held.allowed.length > 0 ? [held, ...below] : below;
 }
 
 /** Whether an end comes within a month. */

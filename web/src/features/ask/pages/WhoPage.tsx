@@ -193,9 +193,11 @@ function WhoView({ answer, asked }: { answer: WhoAnswer; asked: WhoAsked }) {
   return (
     <>
       <p className="impact-summary" role="status">
-        {answer.allowed.length === 0
-          ? "Nobody can."
-          : `${count(answer.allowed.length, "principal")} can, of ${count(answer.pairs, "pair")} of permission and place.`}
+        {answer.pairs === 0
+          ? "That does not apply there: it is no action on such a place."
+          : answer.allowed.length === 0
+            ? "Nobody can."
+            : `${count(answer.allowed.length, "principal")} can, of ${count(answer.pairs, "pair")} of permission and place.`}
         {answer.anonymous && " Anybody can, even without signing in."}
         {answer.hidden > 0 && ` ${answer.hidden} more whom you may not see.`}
       </p>

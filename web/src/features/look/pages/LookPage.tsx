@@ -5,7 +5,7 @@ import { useSearchParams } from "react-router";
 import { answerOf, api } from "../../../api/client";
 import { ProblemNote } from "../../../components/ProblemNote";
 import { Waiting } from "../../../components/Waiting";
-import { instantOf } from "../../model";
+import { instantOf, ThingName } from "../../model";
 import { nameOf } from "../../../lib/eyes";
 
 /** Begins an impersonated view, after a notice; in a frame of one that gave it already, at once. */
@@ -30,7 +30,9 @@ export function LookPage() {
   if (framed && !begin.isError) return <Waiting what="the view" />;
   return (
     <main className="notice">
-      <h1>See Mandala as {key} would</h1>
+      <h1>
+        See Mandala as <ThingName kind="principals" reference={key} /> would
+      </h1>
       <p>
         You will see what they see and nothing else. Nothing can be changed there. That you looked,
         and with whose eyes, stands in the trail.

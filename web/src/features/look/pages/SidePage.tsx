@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Button, Checkbox } from "antd";
 import { useSearchParams } from "react-router";
 import { Field } from "../../../components/Field";
+import { ThingName } from "../../model";
 import { AskParts } from "../../ask/components/AskParts";
 import { PersonPicker } from "../../ask/components/QuestionLine";
 
@@ -70,7 +71,7 @@ function Pick({ label, value, onChoose }: PickProps) {
   return (
     <Field
       label={label}
-      value={value || "whom"}
+      value={value ? <ThingName kind="principals" reference={value} /> : "whom"}
       picker={(close) => (
         <PersonPicker
           label={label}

@@ -142,19 +142,30 @@ class DifferenceController {
       throws IOException {
     DifferenceAnswer answer =
         difference(
-            one, other, in, at, otherAt, secondFactor, otherSecondFactor, revision, otherRevision,
-            draft, otherDraft);
+            one,
+            other,
+            in,
+            at,
+            otherAt,
+            secondFactor,
+            otherSecondFactor,
+            revision,
+            otherRevision,
+            draft,
+            otherDraft);
     List<List<Object>> rows = new ArrayList<>();
-    answer.lines().forEach(it ->
-        rows.add(
-            List.of(
-                it.accountName(),
-                it.permission(),
-                it.permissionName(),
-                it.accessClass(),
-                it.risk(),
-                it.gained(),
-                it.lost())));
+    answer
+        .lines()
+        .forEach(it ->
+            rows.add(
+                List.of(
+                    it.accountName(),
+                    it.permission(),
+                    it.permissionName(),
+                    it.accessClass(),
+                    it.risk(),
+                    it.gained(),
+                    it.lost())));
     new Sheet(
             "difference",
             List.of(

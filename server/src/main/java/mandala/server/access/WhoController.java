@@ -133,19 +133,33 @@ class WhoController {
       throws IOException {
     WhoAnswer answer =
         who(
-            permission, accessClass, risk, on, below, collection, at, secondFactor, draft,
+            permission,
+            accessClass,
+            risk,
+            on,
+            below,
+            collection,
+            at,
+            secondFactor,
+            draft,
             revision);
     List<List<Object>> rows = new ArrayList<>();
     answer.allowed().forEach(it -> rows.add(row("can", it)));
-    answer.delegates().forEach(it ->
-        rows.add(
-            List.of(
-                "can, acting for " + it.actedForName(), it.actor(), it.actorName(), "", "", 0)));
+    answer
+        .delegates()
+        .forEach(it ->
+            rows.add(
+                List.of(
+                    "can, acting for " + it.actedForName(),
+                    it.actor(),
+                    it.actorName(),
+                    "",
+                    "",
+                    0)));
     answer.could().forEach(it -> rows.add(row("could: " + it.how(), it.holder())));
     answer.blocked().forEach(it -> rows.add(row("lacks a gate", it)));
     answer.denied().forEach(it -> rows.add(row("is denied", it)));
-    new Sheet(
-            "who-can", List.of("how", "key", "name", "title", "account", "of pairs"), rows)
+    new Sheet("who-can", List.of("how", "key", "name", "title", "account", "of pairs"), rows)
         .send(format, response);
   }
 
@@ -282,8 +296,8 @@ class WhoController {
         }
       }
       said.add(
-          "anything"
-              + (accessClass == null ? "" : " of class " + accessClass.toLowerCase(Locale.ROOT))
+          (accessClass == null ? "do" : accessClass.toLowerCase(Locale.ROOT))
+              + " anything"
               + (risk == null ? "" : " of risk " + risk.toLowerCase(Locale.ROOT)));
     }
     if (permissions.isEmpty()) {

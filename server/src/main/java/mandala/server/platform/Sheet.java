@@ -85,9 +85,7 @@ public record Sheet(String name, List<String> head, List<List<Object>> rows) {
 
   /** {@return a cell that no spreadsheet takes for a formula} */
   public static Object harmless(Object cell) {
-    return cell instanceof String text
-            && !text.isEmpty()
-            && "=+-@\t\r".indexOf(text.charAt(0)) >= 0
+    return cell instanceof String text && !text.isEmpty() && "=+-@\t\r".indexOf(text.charAt(0)) >= 0
         ? "'" + text
         : cell;
   }

@@ -383,10 +383,12 @@ class RightsController {
             .filter(it -> person.key().equals(it.manager()) && look.sight().mayRead(it))
             .map(it -> new Reference(it.key().value(), it.about().nameOr(it.key())))
             .toList(),
-        assignments(
-            catalogue.assignments().values().stream()
-                .filter(it -> engine.hasSubject(person.key(), it.subject(), now))
-                .toList(),
-            look));
+        // everyone may read what they hold themselves (section 11)
+        catalogue.assignments().values().stream()
+            .filter(it -> engine.hasSubject(person.key(), it.subject(), now))
+            .filter(it ->
+                person.key().equals(look.sight().viewer()) || look.sight().mayRead(it, catalogue))
+            .map(it -> AssignmentView.of(it, live, catalogue, now))
+            .toList());
   }
 }

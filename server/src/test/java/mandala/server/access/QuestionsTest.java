@@ -76,7 +76,7 @@ class QuestionsTest {
   void whoCanIsAskedByClassAndRiskAndRefusedWhereOneMayNotAsk() {
     Caller ilse = as("ilse.varga");
     JsonNode risky = ilse.get("/api/ask/who?risk=critical&below=account:quillhaven").json();
-    assertThat(risky.get("what").stringValue()).isEqualTo("anything of risk critical");
+    assertThat(risky.get("what").stringValue()).isEqualTo("do anything of risk critical");
     assertThat(risky.get("allowed")).isNotEmpty();
     assertThat(ilse.get("/api/ask/who?below=account:quillhaven").status()).isEqualTo(400);
     assertThat(ilse.get("/api/ask/who?permission=fly&on=l-van-1").status()).isEqualTo(404);
@@ -128,6 +128,11 @@ class QuestionsTest {
         .isEqualTo(400);
     assertThat(ilse.get(path + "&otherAt=2020-01-01T00:00:00Z").status()).isEqualTo(200);
     assertThat(as("noor.haddad").get(path).status()).isEqualTo(404);
+    String csv = ilse.get(path.replace("?", "/export?") + "&format=csv").body();
+    assertThat(csv.lines()).hasSize(answer.get("lines").size() + 1);
+    assertThat(ilse.get(path.replace("?", "/export?") + "&format=xlsx").type())
+        .contains("spreadsheetml");
+    assertThat(ilse.get(path.replace("?", "/export?") + "&format=pdf").status()).isEqualTo(400);
   }
 
   @Test
@@ -145,6 +150,8 @@ class QuestionsTest {
         }) {
       assertThat(view.get(path).body()).as(path).isEqualTo(noor.get(path).body());
     }
+    JsonNode you = view.get("/api/rights/people/noor.haddad").json();
+    assertThat(you.get("assignments")).as("what she holds herself").isNotEmpty();
     JsonNode session = view.get("/api/session").json();
     assertThat(session.at("/who/key").stringValue()).isEqualTo("noor.haddad");
     assertThat(session.at("/seenBy/key").stringValue()).isEqualTo("marten.holloway");
