@@ -48,7 +48,7 @@ export function Frame({ who, by, children }: Props) {
         {accounts.data?.people && <NavLink to="/checks">Checks</NavLink>}
         <NavLink to="/trail">Trail</NavLink>
         <span className="rail-room" />
-        {accounts.data?.transfer && <NavLink to="/settings">Settings</NavLink>}
+        {accounts.data?.people && <NavLink to="/settings">Settings</NavLink>}
         <NavLink to="/you">You</NavLink>
       </nav>
       <header className="top">

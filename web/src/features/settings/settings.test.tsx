@@ -15,7 +15,7 @@ function show() {
 }
 
 async function choose(file: File) {
-  await userEvent.upload(screen.getByLabelText(/Document/), file);
+  await userEvent.upload(await screen.findByLabelText(/Document/), file);
   await userEvent.click(screen.getByText("Import in place of everything"));
   await userEvent.click(await screen.findByText("Replace it"));
 }
@@ -23,7 +23,7 @@ async function choose(file: File) {
 function answers(status: number, body: object) {
   const response = new Response(null, { status });
   const answer = response.ok ? { data: body, response } : { error: body, response };
-  const rules = { data: { rules: [] }, response: new Response() };
+  const rules = { data: { rules: [], accounts: [], transfer: true }, response: new Response() };
   vi.spyOn(api, "GET").mockResolvedValue(rules as never);
   return vi.spyOn(api, "PUT").mockResolvedValue(answer as never);
 }

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Button, Popconfirm } from "antd";
+import { useAccounts } from "../../../app/account";
 import { ProblemNote } from "../../../components/ProblemNote";
 import { count } from "../../../lib/words";
 import { ApprovalSettings } from "../components/ApprovalSettings";
@@ -7,10 +8,11 @@ import { useImport } from "../queries";
 
 /** Policies, and the whole model out of Mandala and into it. */
 export function SettingsPage() {
+  const accounts = useAccounts();
   return (
     <>
       <ApprovalSettings />
-      <ModelTransfer />
+      {accounts.data?.transfer && <ModelTransfer />}
     </>
   );
 }

@@ -52,7 +52,7 @@ class VerifyJourneyTest {
     browser.read("Draft · 1 change");
     browser.click(".draft-pill");
     browser.read("is denied Draft loans");
-    browser.read("Is mended");
+    browser.read("loses 1 right");
   }
 
   @Test

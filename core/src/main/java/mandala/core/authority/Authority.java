@@ -2,6 +2,9 @@ package mandala.core.authority;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -17,8 +20,12 @@ import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
+import mandala.core.model.Gives;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.Role;
+import mandala.core.model.Subject;
+import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
 import org.jspecify.annotations.Nullable;
 
@@ -201,11 +208,13 @@ public final class Authority {
   public List<Refusal> ownerless(Engine after) {
     List<Refusal> refusals = new ArrayList<>();
     Instant at = session.at();
+    Collection<Principal> once = possibleOwners(before.catalogue());
+    Collection<Principal> then = possibleOwners(after.catalogue());
     for (Account account : before.catalogue().accounts().values()) {
       if (account.parent() == null
           && after.catalogue().accounts().containsKey(account.key())
-          && !ownersOf(before, account.key(), at).isEmpty()
-          && ownersOf(after, account.key(), at).isEmpty()) {
+          && once.stream().anyMatch(it -> owns(before, it, account.key(), at))
+          && then.stream().noneMatch(it -> owns(after, it, account.key(), at))) {
         refusals.add(new Refusal.LastOwner(account.key()));
       }
     }
@@ -217,17 +226,48 @@ public final class Authority {
    * without {@code until} gives {@code mandala.owner} on it
    */
   public static List<Key.Principal> ownersOf(Engine engine, Key.Account account, Instant at) {
-    Catalogue catalogue = engine.catalogue();
-    List<Key.Principal> owners = new ArrayList<>();
-    for (Principal it : catalogue.principals().values()) {
-      if (it.kind() == Principal.Kind.PERSON
-          && it.mfa()
-          && engine.isActive(it.key(), at)
-          && engine.owns(it.key(), account, at)) {
-        owners.add(it.key());
+    return possibleOwners(engine.catalogue()).stream()
+        .filter(it -> owns(engine, it, account, at))
+        .map(Principal::key)
+        .toList();
+  }
+
+  private static boolean owns(Engine engine, Principal it, Key.Account account, Instant at) {
+    return it.kind() == Principal.Kind.PERSON
+        && it.mfa()
+        && engine.isActive(it.key(), at)
+        && engine.owns(it.key(), account, at);
+  }
+
+  /**
+   * Who comes into question: where ownership is given to people by name only, these; else all. So
+   * that a city of people need not be asked one by one at each edit.
+   */
+  private static Collection<Principal> possibleOwners(Catalogue catalogue) {
+    Map<Key.Role, Boolean> known = new HashMap<>();
+    Map<Key.Principal, Principal> named = new LinkedHashMap<>();
+    for (Assignment it : catalogue.assignments().values()) {
+      if (it.gives() instanceof Gives.OfRole(Key.Role role)
+          && known.computeIfAbsent(role, key -> isOwner(key, catalogue, new HashSet<>()))) {
+        Principal principal =
+            it.subject() instanceof Subject.OfPrincipal(var _, Key.Principal key)
+                ? catalogue.principals().get(key)
+                : null;
+        if (principal == null) {
+          return catalogue.principals().values();
+        }
+        named.put(principal.key(), principal);
       }
     }
-    return owners;
+    return named.values();
+  }
+
+  private static boolean isOwner(Key.Role key, Catalogue catalogue, Set<Key.Role> seen) {
+    Role role = catalogue.roles().get(key);
+    return key.equals(Supplied.OWNER)
+        || (role != null
+            && seen.add(key)
+            && role.inherits().stream().anyMatch(junior -> isOwner(junior, catalogue, seen)));
   }
 
   /**

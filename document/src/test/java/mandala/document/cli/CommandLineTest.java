@@ -179,4 +179,50 @@ class CommandLineTest {
     Files.writeString(model, run("demo").out());
     assertThat(run("check", model).out()).contains("no faults", "9 accounts", "119 permissions");
   }
+
+  private static final String STATEMENTS =
+      """
+      {"format": "mandala-model/1",
+       "expectations": [
+         {"key": "nobody-everything", "form": "cannot", "subjects": ["signed-in"],
+          "permissions": ["object.view"], "scope": [{"everything": true}]},
+         {"key": "anonymous-none", "form": "cannot", "subjects": ["anonymous"],
+          "permissions": ["object.edit"], "scope": [{"everything": true}]}]}
+      """;
+
+  @Test
+  void testAccessTellsWhichStatementsHoldAndWritesJUnit() throws IOException {
+    Path statements = folder.resolve("expectations.json");
+    Files.writeString(statements, STATEMENTS);
+    Path junit = folder.resolve("access.xml");
+    Run run =
+        run(
+            "test-access",
+            kept("example.model.json"),
+            statements,
+            "--at",
+            "2026-04-10T09:00:00Z",
+            "--junit",
+            junit);
+    assertThat(run.exit()).as(run.err()).isEqualTo(1);
+    assertThat(run.out())
+        .contains("BROKEN  nobody-everything", "holds   anonymous-none")
+        .contains("Ada Finch on 2 resources");
+    assertThat(Files.readString(junit))
+        .contains("<testcase classname=\"expectation\" name=\"nobody-everything")
+        .contains("<failure message=");
+  }
+
+  @Test
+  void testAccessRefusesADocumentWithMoreThanStatements() throws IOException {
+    Path statements = folder.resolve("expectations.json");
+    Files.writeString(
+        statements, "{\"format\": \"mandala-model/1\", \"accounts\": [{\"key\": \"a\"}]}");
+    Run run = run("test-access", kept("example.model.json"), statements);
+    assertThat(run.exit()).isEqualTo(1);
+    assertThat(run.err()).contains("$.accounts", "only expectations and exclusions");
+    Run none = run("test-access", kept("example.model.json"), folder.resolve("nowhere.json"));
+    assertThat(none.exit()).isEqualTo(2);
+    assertThat(none.err()).contains("There is no file");
+  }
 }
