@@ -1,15 +1,18 @@
 import { describe, expect, it } from "vitest";
 import {
   countRegions,
+  differAddress,
   faultOf,
   fitting,
   idOf,
   markOf,
   marksOf,
+  momentInWords,
   narrowed,
   questionOf,
   rowsOf,
   verdictInWords,
+  whoAddress,
   type Cell,
   type Permission,
   type Region,
@@ -147,5 +150,21 @@ describe("the table", () => {
     expect(narrowed(tree, "organisation:q").map((it) => it.shape)).toEqual(["organisation"]);
     expect(narrowed(tree, "gone")).toBe(tree);
     expect(countRegions(tree)).toBe(4);
+  });
+});
+
+describe("addresses of answers", () => {
+  it("name what was asked and leave out what was not", () => {
+    expect(whoAddress({ permission: "loan.view", on: "account:a b", secondFactor: true })).toBe(
+      "/api/ask/who?permission=loan.view&on=account%3Aa+b&secondFactor=true",
+    );
+    expect(differAddress({ one: "pia", other: "noor", in: "" })).toBe(
+      "/api/ask/difference?one=pia&other=noor",
+    );
+  });
+
+  it("say an instant, or today", () => {
+    expect(momentInWords(undefined)).toBe("today");
+    expect(momentInWords("2026-05-01T09:00:00Z")).toBe("1 May 2026, 09:00 UTC");
   });
 });

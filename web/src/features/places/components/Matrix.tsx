@@ -110,7 +110,12 @@ export function Matrix({ place }: { place: PlaceView }) {
                 <th scope="col">who</th>
                 {permissions.map((it) => (
                   <th key={it.key} scope="col" title={it.description ?? it.name}>
-                    <span>{it.name}</span>
+                    <Link
+                      to={`/ask/who?permission=${encodeURIComponent(it.key)}&on=${encodeURIComponent(place.key)}`}
+                      aria-label={`Who can ${it.name} here`}
+                    >
+                      <span>{it.name}</span>
+                    </Link>
                   </th>
                 ))}
               </tr>
