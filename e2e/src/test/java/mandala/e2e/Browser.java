@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.NoSuchElementException;
 import org.openqa.selenium.By;
-import org.openqa.selenium.StaleElementReferenceException;
+import org.openqa.selenium.WebDriverException;
 import org.openqa.selenium.WebElement;
 import org.openqa.selenium.chrome.ChromeDriver;
 import org.openqa.selenium.chrome.ChromeDriverService;
@@ -66,7 +66,7 @@ final class Browser implements AutoCloseable {
   /** Waits for something to be in sight and gives it. */
   WebElement see(String css) {
     return new WebDriverWait(driver, PATIENCE)
-        .ignoring(StaleElementReferenceException.class)
+        .ignoring(WebDriverException.class) // the page is being drawn anew
         .withMessage(() -> css + " at " + address() + " in: " + text())
         .until(it ->
             it.findElements(By.cssSelector(css)).stream()
@@ -78,7 +78,7 @@ final class Browser implements AutoCloseable {
   /** Waits until the page says something. */
   void read(String words) {
     new WebDriverWait(driver, PATIENCE)
-        .ignoring(StaleElementReferenceException.class)
+        .ignoring(WebDriverException.class) // the page is being drawn anew
         .withMessage(() -> "'" + words + "' at " + address() + " in: " + text())
         .until(_ -> text().contains(words));
   }
@@ -86,7 +86,7 @@ final class Browser implements AutoCloseable {
   /** Waits until the page does not say something any more. */
   void readNoMore(String words) {
     new WebDriverWait(driver, PATIENCE)
-        .ignoring(StaleElementReferenceException.class)
+        .ignoring(WebDriverException.class) // the page is being drawn anew
         .withMessage(() -> "still '" + words + "' at " + address())
         .until(_ -> !text().contains(words));
   }
@@ -102,7 +102,7 @@ final class Browser implements AutoCloseable {
   /** Clicks what is in sight; what is drawn anew meanwhile is looked for again. */
   void click(String css) {
     new WebDriverWait(driver, PATIENCE)
-        .ignoring(org.openqa.selenium.WebDriverException.class)
+        .ignoring(WebDriverException.class)
         .withMessage(() -> "click " + css + " at " + address() + " in: " + text())
         .until(_ -> {
           see(css).click();
@@ -113,7 +113,7 @@ final class Browser implements AutoCloseable {
   /** Clicks the button or option with a text. */
   void choose(String css, String words) {
     new WebDriverWait(driver, PATIENCE)
-        .ignoring(org.openqa.selenium.WebDriverException.class)
+        .ignoring(WebDriverException.class)
         .ignoring(NoSuchElementException.class)
         .withMessage(() -> css + " '" + words + "' at " + address() + " in: " + text())
         .until(it -> {
@@ -128,7 +128,7 @@ final class Browser implements AutoCloseable {
 
   void type(String css, String words) {
     new WebDriverWait(driver, PATIENCE)
-        .ignoring(org.openqa.selenium.WebDriverException.class) // it is still coming into sight
+        .ignoring(WebDriverException.class) // it is still coming into sight
         .withMessage(() -> "type into " + css + " at " + address() + " in: " + text())
         .until(_ -> {
           WebElement element = see(css);
