@@ -17,5 +17,9 @@ export default defineConfig({
     },
   },
   server: { proxy: { "/api": "http://127.0.0.1:8420" } },
-  test: { environment: "jsdom", setupFiles: ["src/test-setup.ts"] },
+  test: {
+    environment: "jsdom",
+    setupFiles: ["src/test-setup.ts"],
+    testTimeout: 30_000, // ends what hangs; how fast a test is says nothing on a shared machine
+  },
 });

@@ -1417,7 +1417,7 @@ export interface components {
             /** Format: int64 */
             lost: number;
         };
-        LineView: {
+        DifferenceLine: {
             account: string;
             accountName: string;
             permission: string;
@@ -1438,7 +1438,7 @@ export interface components {
             lost: number;
             before?: components["schemas"]["FigureView"];
             after?: components["schemas"]["FigureView"];
-            lines: components["schemas"]["LineView"][];
+            lines: components["schemas"]["DifferenceLine"][];
         };
         DemoPerson: {
             key: string;
@@ -1599,21 +1599,7 @@ export interface components {
             gained: number;
             /** Format: int64 */
             lost: number;
-            limited: boolean;
             lines: components["schemas"]["DifferenceLine"][];
-        };
-        DifferenceLine: {
-            account: string;
-            accountName: string;
-            permission: string;
-            permissionName: string;
-            accessClass: string;
-            risk: string;
-            /** Format: int64 */
-            gained: number;
-            /** Format: int64 */
-            lost: number;
-            sample?: string;
         };
         DifferenceSide: {
             key: string;

@@ -1,18 +1,16 @@
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import type { AccessClass, Risk } from "../../../app/theme";
 import { useAccounts } from "../../../app/account";
 import { Choose } from "../../../components/Choose";
 import { Field } from "../../../components/Field";
 import { Mandala } from "../../../components/Mandala";
 import { ProblemNote } from "../../../components/ProblemNote";
-import { VerdictMark } from "../../../components/VerdictMark";
 import { Waiting } from "../../../components/Waiting";
 import { count } from "../../../lib/words";
 import { AskParts } from "../components/AskParts";
 import { Exports } from "../components/Exports";
 import { PersonPicker, WhenPicker } from "../components/QuestionLine";
-import { RoutesPanel } from "../components/RoutesPanel";
+import { RightLines } from "../components/RightLines";
 import { differAddress, momentInWords, type DifferAsked } from "../model";
 import { useDifference, type DifferenceAnswer } from "../queries";
 
@@ -207,7 +205,6 @@ function Side(props: SideProps) {
 }
 
 function DifferenceView({ answer, asked }: { answer: DifferenceAnswer; asked: DifferAsked }) {
-  const [open, setOpen] = useState<string>();
   const { one, other } = answer;
   return (
     <>
@@ -227,47 +224,19 @@ function DifferenceView({ answer, asked }: { answer: DifferenceAnswer; asked: Di
           ? "They do not differ."
           : `${other.name} has ${count(answer.gained, "right")} more, and lacks ${count(answer.lost, "right")} that ${one.name} has.`}
       </p>
-      <ul className="impact-lines">
-        {answer.lines.map((it) => {
-          const id = `${it.account} ${it.permission}`;
-          const side = it.gained > 0 ? other : one;
-          return (
-            <li key={id} className={it.gained > 0 ? "adds" : "removes"}>
-              <button
-                type="button"
-                aria-expanded={open === id}
-                disabled={!it.sample}
-                onClick={() => setOpen(open === id ? undefined : id)}
-              >
-                <VerdictMark
-                  verdict="allowed"
-                  accessClass={it.accessClass as AccessClass}
-                  risk={it.risk as Risk}
-                />{" "}
-                {it.permissionName} in {it.accountName}:{" "}
-                {it.gained > 0 && `more on ${it.gained.toLocaleString("en")}`}
-                {it.gained > 0 && it.lost > 0 && ", "}
-                {it.lost > 0 && `not on ${it.lost.toLocaleString("en")}`}
-              </button>
-              {open === id && it.sample && (
-                <RoutesPanel
-                  question={{
-                    who: side.key,
-                    in: "",
-                    doors: true,
-                    at: (it.gained > 0 ? asked.otherAt : asked.at) ?? "",
-                    factor: true,
-                    actingFor: "",
-                    ...sideOf(asked, it.gained > 0),
-                  }}
-                  permission={it.permission}
-                  resource={it.sample}
-                />
-              )}
-            </li>
-          );
+      <RightLines
+        lines={answer.lines}
+        words={{ gained: "more on", lost: "not on" }}
+        question={(it) => ({
+          who: (it.gained > 0 ? other : one).key,
+          in: "",
+          doors: true,
+          at: (it.gained > 0 ? asked.otherAt : asked.at) ?? "",
+          factor: true,
+          actingFor: "",
+          ...sideOf(asked, it.gained > 0),
         })}
-      </ul>
+      />
     </>
   );
 }

@@ -6,7 +6,7 @@ import { VerdictMark } from "../../../components/VerdictMark";
 import { Waiting } from "../../../components/Waiting";
 import type { AccessClass, Risk } from "../../../app/theme";
 import { count } from "../../../lib/words";
-import { RoutesPanel } from "../../ask/components/RoutesPanel";
+import { RightLines } from "../../ask/components/RightLines";
 import { balance, byRule } from "../model";
 import {
   useCancelImpact,
@@ -181,7 +181,6 @@ function Rules({ title, findings, raised }: RulesProps) {
 /** One person before and after: both mandalas, each right that differs, and its routes. */
 function PersonImpact({ draft, person }: { draft: DraftView; person: string }) {
   const impact = usePersonImpact(draft.id, person, draft.content);
-  const [line, setLine] = useState<string>();
   if (impact.isPending) return <Waiting what="what they gain and lose" />;
   if (impact.isError) return <ProblemNote problem={impact.error} />;
   const it = impact.data;
@@ -209,38 +208,11 @@ function PersonImpact({ draft, person }: { draft: DraftView; person: string }) {
           </figure>
         )}
       </div>
-      <ul className="impact-lines">
-        {it.lines.map((each) => {
-          const id = `${each.account} ${each.permission}`;
-          return (
-            <li key={id} className={each.gained > 0 ? "adds" : "removes"}>
-              <button
-                type="button"
-                aria-expanded={line === id}
-                disabled={!each.sample}
-                onClick={() => setLine(line === id ? undefined : id)}
-              >
-                <VerdictMark
-                  verdict="allowed"
-                  accessClass={each.accessClass as AccessClass}
-                  risk={each.risk as Risk}
-                />{" "}
-                {each.permissionName} in {each.accountName}:{" "}
-                {each.gained > 0 && `gained on ${each.gained}`}
-                {each.gained > 0 && each.lost > 0 && ", "}
-                {each.lost > 0 && `lost on ${each.lost}`}
-              </button>
-              {line === id && each.sample && (
-                <RoutesPanel
-                  question={each.gained > 0 ? { ...question, draft: draft.id } : question}
-                  permission={each.permission}
-                  resource={each.sample}
-                />
-              )}
-            </li>
-          );
-        })}
-      </ul>
+      <RightLines
+        lines={it.lines}
+        words={{ gained: "gained on", lost: "lost on" }}
+        question={(each) => (each.gained > 0 ? { ...question, draft: draft.id } : question)}
+      />
     </div>
   );
 }

@@ -122,12 +122,8 @@ final class Demands {
     return at;
   }
 
-  private static Key.Resource placeOf(Principal it) {
-    return it.unit() == null ? Key.Resource.of(it.account()) : Key.Resource.of(it.unit());
-  }
-
   private void principal(@Nullable Principal old, @Nullable Principal now) {
-    both(old, now, (it, _) -> need(Supplied.PEOPLE_MANAGE, placeOf((Principal) it)));
+    both(old, now, (it, _) -> need(Supplied.PEOPLE_MANAGE, ((Principal) it).place()));
     if (now == null) {
       return;
     }
@@ -405,7 +401,7 @@ final class Demands {
   private void delegation(Delegation it, Catalogue in) {
     Principal principal = in.principals().get(it.principal());
     if (principal != null && !principal.key().equals(author)) {
-      need(Supplied.PEOPLE_MANAGE, placeOf(principal));
+      need(Supplied.PEOPLE_MANAGE, principal.place());
     }
   }
 }

@@ -53,4 +53,9 @@ public record Principal(
     FULL,
     VIEW
   }
+
+  /** {@return where rights over it are judged}: its unit, else its home account (section 11) */
+  public Key.Resource place() {
+    return unit == null ? Key.Resource.of(account) : Key.Resource.of(unit);
+  }
 }

@@ -138,7 +138,7 @@ class AskController {
                   Kind.PRINCIPALS.field(),
                   whom.key().value(),
                   whom.about().nameOr(whom.key()),
-                  Places.above(Sight.placeOf(whom), catalogue)));
+                  Places.above(whom.place(), catalogue)));
     }
   }
 

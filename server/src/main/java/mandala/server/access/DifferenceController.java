@@ -6,15 +6,12 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import mandala.core.engine.Access;
-import mandala.core.engine.Difference;
 import mandala.core.engine.Outlook;
 import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
-import mandala.core.model.Permission;
 import mandala.core.model.Principal;
-import mandala.document.ChangeText;
 import mandala.server.platform.Problem;
 import mandala.server.platform.Sheet;
 import mandala.server.session.Trace;
@@ -44,17 +41,12 @@ class DifferenceController {
     this.trace = trace;
   }
 
-  /**
-   * The answer: what the other side has more is gained, what it has not is lost.
-   *
-   * @param limited whether the viewer is told of some accounts only
-   */
+  /** The answer: what the other side has more is gained, what it has not is lost. */
   record DifferenceAnswer(
       DifferenceSide one,
       DifferenceSide other,
       long gained,
       long lost,
-      boolean limited,
       List<DifferenceLine> lines) {}
 
   /** One side: whose access, when, and its figure; both figures have the same areas. */
@@ -66,22 +58,6 @@ class DifferenceController {
       long revision,
       @Nullable String refusal,
       FigureView figure) {}
-
-  /**
-   * What differs of one permission in one account.
-   *
-   * @param sample the first place where it differs
-   */
-  record DifferenceLine(
-      String account,
-      String accountName,
-      String permission,
-      String permissionName,
-      String accessClass,
-      String risk,
-      long gained,
-      long lost,
-      @Nullable String sample) {}
 
   private record Side(Principal principal, Access access, long revision, Instant at) {}
 
@@ -112,14 +88,15 @@ class DifferenceController {
     Catalogue catalogue = second.access().catalogue();
     Key.Account account = in == null || in.isBlank() ? null : AskController.account(catalogue, in);
     Outlook outlook = new Outlook(account, account == null, null);
-    Difference difference = first.access().difference(second.access());
-    List<DifferenceLine> lines = lines(difference, first.access(), second.access(), account);
+    List<DifferenceLine> lines =
+        DifferenceLine.of(first.access(), second.access()).stream()
+            .filter(it -> account == null || account.value().equals(it.account()))
+            .toList();
     return new DifferenceAnswer(
         view(first, outlook, in),
         view(second, outlook, in),
         lines.stream().mapToLong(DifferenceLine::gained).sum(),
         lines.stream().mapToLong(DifferenceLine::lost).sum(),
-        false,
         lines);
   }
 
@@ -218,7 +195,7 @@ class DifferenceController {
                   Kind.PRINCIPALS.field(),
                   whom.key().value(),
                   whom.about().nameOr(whom.key()),
-                  Places.above(Sight.placeOf(whom), look.asked().engine().catalogue())));
+                  Places.above(whom.place(), look.asked().engine().catalogue())));
     }
   }
 
@@ -237,34 +214,5 @@ class DifferenceController {
         there
             ? FigureView.of(side.access().figure(outlook), catalogue)
             : new FigureView(0, List.of()));
-  }
-
-  private static List<DifferenceLine> lines(
-      Difference difference, Access before, Access after, Key.@Nullable Account account) {
-    Catalogue catalogue = after.catalogue();
-    ChangeText text = new ChangeText(before.catalogue(), catalogue);
-    List<DifferenceLine> lines = new ArrayList<>();
-    for (Difference.Line line : difference.lines()) {
-      Permission permission = catalogue.permissions().get(line.permission());
-      permission =
-          permission == null ? before.catalogue().permissions().get(line.permission()) : permission;
-      if (permission != null && (account == null || account.equals(line.account()))) {
-        lines.add(
-            new DifferenceLine(
-                line.account().value(),
-                text.name(Kind.ACCOUNTS, line.account().value()),
-                line.permission().value(),
-                permission.about().nameOr(permission.key()),
-                FigureView.word(permission.accessClass()),
-                FigureView.word(permission.risk()),
-                line.gained(),
-                line.lost(),
-                before
-                    .sampleOfDifference(after, line.permission(), line.account())
-                    .map(Key.Resource::value)
-                    .orElse(null)));
-      }
-    }
-    return lines;
   }
 }

@@ -83,17 +83,10 @@ public final class Sight {
         .computeIfAbsent(resource, it -> engine.decide(session.asks(permission, it)).allowed());
   }
 
-  /** {@return where rights over a principal are judged}: on its unit, else its home account */
-  static Key.Resource placeOf(Principal principal) {
-    return principal.unit() != null
-        ? Key.Resource.of(principal.unit())
-        : Key.Resource.of(principal.account());
-  }
-
   /** {@return whether the viewer may see a principal in the directory} */
   public boolean mayRead(Principal principal) {
     return principal.key().equals(session.principal())
-        || may(Supplied.DIRECTORY_READ, placeOf(principal));
+        || may(Supplied.DIRECTORY_READ, principal.place());
   }
 
   /** {@return whether the viewer may read what an account holds} */
@@ -106,7 +99,7 @@ public final class Sight {
     return switch (thing) {
       case Principal it ->
           it.key().equals(session.principal())
-              || may(Supplied.DIRECTORY_READ, standing(placeOf(it), in));
+              || may(Supplied.DIRECTORY_READ, standing(it.place(), in));
       case Account it -> may(Supplied.DIRECTORY_READ, standing(Key.Resource.of(it.key()), in));
       case Unit it -> may(Supplied.DIRECTORY_READ, standing(Key.Resource.of(it.key()), in));
       case Group it -> may(Supplied.DIRECTORY_READ, standing(Key.Resource.of(it.key()), in));
@@ -193,7 +186,7 @@ public final class Sight {
   /** {@return what the viewer may be told of a principal's access} */
   public Cut cutFor(Principal principal) {
     if (principal.key().equals(session.principal())
-        || may(Supplied.ACCESS_ASK, placeOf(principal))
+        || may(Supplied.ACCESS_ASK, principal.place())
         || may(Supplied.ACCESS_ASK, Key.Resource.of(principal.account()))) {
       return new Cut.Whole();
     }

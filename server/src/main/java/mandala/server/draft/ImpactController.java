@@ -1,6 +1,5 @@
 package mandala.server.draft;
 
-import java.util.ArrayList;
 import java.util.List;
 import mandala.core.analysis.Consequences;
 import mandala.core.engine.Access;
@@ -8,11 +7,9 @@ import mandala.core.engine.Difference;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Outlook;
 import mandala.core.engine.Session;
-import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
-import mandala.core.model.Kind;
 import mandala.core.model.Principal;
-import mandala.document.ChangeText;
+import mandala.server.access.DifferenceLine;
 import mandala.server.access.FigureView;
 import mandala.server.access.Sight;
 import mandala.server.access.Sights;
@@ -84,19 +81,7 @@ class ImpactController {
       long lost,
       @Nullable FigureView before,
       @Nullable FigureView after,
-      List<LineView> lines) {}
-
-  /** What differs of one permission in one account. */
-  record LineView(
-      String account,
-      String accountName,
-      String permission,
-      String permissionName,
-      String accessClass,
-      String risk,
-      long gained,
-      long lost,
-      @Nullable String sample) {}
+      List<DifferenceLine> lines) {}
 
   @GetMapping("/{person}")
   PersonImpact impactOn(@PathVariable String id, @PathVariable String person) {
@@ -124,38 +109,10 @@ class ImpactController {
         difference == null ? (old == null ? 0 : old.rights()) : difference.lost(),
         old == null ? null : FigureView.of(old.figure(outlook), before.catalogue()),
         now == null ? null : FigureView.of(now.figure(outlook), after.catalogue()),
-        difference == null || old == null || now == null
-            ? List.of()
-            : lines(difference, old, now, judged.catalogue()));
+        old == null || now == null ? List.of() : DifferenceLine.of(old, now));
   }
 
   private static boolean asks(Sight sight, Principal principal) {
     return sight.cutFor(principal) instanceof Sight.Cut.Whole;
-  }
-
-  private static List<LineView> lines(
-      Difference difference, Access before, Access after, Catalogue catalogue) {
-    ChangeText text = new ChangeText(before.catalogue(), catalogue);
-    List<LineView> lines = new ArrayList<>();
-    for (Difference.Line line : difference.lines()) {
-      var permission = catalogue.permissions().get(line.permission());
-      if (permission != null) {
-        lines.add(
-            new LineView(
-                line.account().value(),
-                text.name(Kind.ACCOUNTS, line.account().value()),
-                line.permission().value(),
-                permission.about().nameOr(permission.key()),
-                FigureView.word(permission.accessClass()),
-                FigureView.word(permission.risk()),
-                line.gained(),
-                line.lost(),
-                before
-                    .sampleOfDifference(after, line.permission(), line.account())
-                    .map(Key.Resource::value)
-                    .orElse(null)));
-      }
-    }
-    return lines;
   }
 }

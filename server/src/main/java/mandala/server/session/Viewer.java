@@ -90,7 +90,7 @@ public class Viewer {
     boolean may =
         whom != null
             && !whom.key().equals(own.principal())
-            && (engine.decide(own.asks(Supplied.ACCESS_IMPERSONATE, placeOf(whom))).allowed()
+            && (engine.decide(own.asks(Supplied.ACCESS_IMPERSONATE, whom.place())).allowed()
                 || engine
                     .decide(own.asks(Supplied.ACCESS_IMPERSONATE, Key.Resource.of(whom.account())))
                     .allowed());
@@ -102,11 +102,5 @@ public class Viewer {
               + (own.mfa() ? "." : ", or shows one's second factor."));
     }
     return whom;
-  }
-
-  private static Key.Resource placeOf(Principal principal) {
-    return principal.unit() == null
-        ? Key.Resource.of(principal.account())
-        : Key.Resource.of(principal.unit());
   }
 }

@@ -1,0 +1,57 @@
+package mandala.server.access;
+
+import java.util.ArrayList;
+import java.util.List;
+import mandala.core.engine.Access;
+import mandala.core.engine.Difference;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Permission;
+import mandala.document.ChangeText;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What differs of one permission in one account, with names.
+ *
+ * @param sample the first place where it differs
+ */
+public record DifferenceLine(
+    String account,
+    String accountName,
+    String permission,
+    String permissionName,
+    String accessClass,
+    String risk,
+    long gained,
+    long lost,
+    @Nullable String sample) {
+
+  /** {@return what one access has more and less than another, by account and permission} */
+  public static List<DifferenceLine> of(Access before, Access after) {
+    ChangeText text = new ChangeText(before.catalogue(), after.catalogue());
+    List<DifferenceLine> lines = new ArrayList<>();
+    for (Difference.Line line : before.difference(after).lines()) {
+      Permission permission = after.catalogue().permissions().get(line.permission());
+      if (permission == null) { // it is no more, and what it allowed is lost
+        permission = before.catalogue().permissions().get(line.permission());
+      }
+      if (permission != null) {
+        lines.add(
+            new DifferenceLine(
+                line.account().value(),
+                text.name(Kind.ACCOUNTS, line.account().value()),
+                line.permission().value(),
+                permission.about().nameOr(permission.key()),
+                FigureView.word(permission.accessClass()),
+                FigureView.word(permission.risk()),
+                line.gained(),
+                line.lost(),
+                before
+                    .sampleOfDifference(after, line.permission(), line.account())
+                    .map(Key.Resource::value)
+                    .orElse(null)));
+      }
+    }
+    return lines;
+  }
+}
