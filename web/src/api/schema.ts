@@ -772,6 +772,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ask/chains": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["chains"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/chains/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["export_3"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/chains/everyone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["everyone"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/chains/everyone/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["exportEveryone"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ask/access": {
         parameters: {
             query?: never;
@@ -1611,6 +1675,57 @@ export interface components {
             revision: number;
             refusal?: string;
             figure: components["schemas"]["FigureView"];
+        };
+        ChainView: {
+            links: components["schemas"]["LinkView"][];
+            /** Format: int64 */
+            approvals: number;
+        };
+        ChainsAnswer: {
+            held: boolean;
+            name: string;
+            what: string;
+            where: string;
+            chains: components["schemas"]["ChainView"][];
+            /** Format: int32 */
+            changes: number;
+            whole: boolean;
+            /** Format: int32 */
+            hidden: number;
+        };
+        LeverView: {
+            permission: string;
+            permissionName: string;
+            resource: string;
+            place: string;
+        };
+        LinkView: {
+            kind: string;
+            said: string[];
+            uses: components["schemas"]["LeverView"][];
+            approval: string[];
+            approvers: string[];
+            /** Format: int32 */
+            moreApprovers: number;
+        };
+        ClimberView: {
+            key: string;
+            name: string;
+            account: string;
+            chain: components["schemas"]["ChainView"];
+        };
+        ClimbersAnswer: {
+            what: string;
+            where: string;
+            people: components["schemas"]["ClimberView"][];
+            /** Format: int32 */
+            looked: number;
+            /** Format: int32 */
+            able: number;
+            /** Format: int32 */
+            changes: number;
+            /** Format: int32 */
+            hidden: number;
         };
         AccessAnswer: {
             principal: components["schemas"]["Named"];
@@ -3014,6 +3129,114 @@ export interface operations {
                 otherRevision?: number;
                 draft?: string;
                 otherDraft?: string;
+                format: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    chains: {
+        parameters: {
+            query: {
+                principal: string;
+                permission: string;
+                resource: string;
+                at?: string;
+                secondFactor?: boolean;
+                changes?: number;
+                draft?: string;
+                revision?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChainsAnswer"];
+                };
+            };
+        };
+    };
+    export_3: {
+        parameters: {
+            query: {
+                principal: string;
+                permission: string;
+                resource: string;
+                at?: string;
+                secondFactor?: boolean;
+                changes?: number;
+                draft?: string;
+                revision?: number;
+                format: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    everyone: {
+        parameters: {
+            query: {
+                permission: string;
+                resource: string;
+                at?: string;
+                draft?: string;
+                revision?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClimbersAnswer"];
+                };
+            };
+        };
+    };
+    exportEveryone: {
+        parameters: {
+            query: {
+                permission: string;
+                resource: string;
+                at?: string;
+                draft?: string;
+                revision?: number;
                 format: string;
             };
             header?: never;

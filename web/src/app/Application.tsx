@@ -41,6 +41,7 @@ const DifferPage = lazy(() => import("../features/ask").then((it) => ({ default:
 const YouPage = lazy(() => import("../features/you").then((it) => ({ default: it.YouPage })));
 const LookPage = lazy(() => import("../features/look").then((it) => ({ default: it.LookPage })));
 const SidePage = lazy(() => import("../features/look").then((it) => ({ default: it.SidePage })));
+const ChainsPage = lazy(() => import("../features/ask").then((it) => ({ default: it.ChainsPage })));
 const AskPage = lazy(() => import("../features/ask").then((it) => ({ default: it.AskPage })));
 const SettingsPage = lazy(() =>
   import("../features/settings").then((it) => ({ default: it.SettingsPage })),
@@ -99,6 +100,7 @@ export function Application() {
           <Route path="/drafts/:id/read" element={<ReadPage />} />
           <Route path="/ask" element={<AskPage who={who} />} />
           <Route path="/ask/who" element={<WhoPage />} />
+          <Route path="/ask/chains" element={<ChainsPage />} />
           <Route path="/ask/differ" element={<DifferPage self={who.key} />} />
           <Route path="/side" element={<SidePage />} />
           <Route path="/you" element={<YouPage who={who} />} />

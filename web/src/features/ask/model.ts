@@ -36,6 +36,16 @@ export interface WhoAsked {
   secondFactor: boolean;
 }
 
+/** The question how somebody, or anybody, could come to an access. */
+export interface ChainsAsked {
+  /** A principal, or nobody in particular. */
+  who?: string;
+  permission?: string;
+  on?: string;
+  at?: string;
+  changes?: string;
+}
+
 /** The question how two accesses differ. */
 export interface DifferAsked {
   one: string;
@@ -60,6 +70,18 @@ function address(path: string, asked: object): string {
 /** Where the server answers it: for downloads. */
 export function whoAddress(asked: WhoAsked): string {
   return address("/api/ask/who", asked);
+}
+
+/** The page of the question. */
+export function chainsPage(asked: ChainsAsked): string {
+  return address("/ask/chains", asked);
+}
+
+export function chainsAddress({ who, on, permission, at, changes }: ChainsAsked): string {
+  const asked = { permission, resource: on, at };
+  return who
+    ? address("/api/ask/chains", { principal: who, ...asked, changes })
+    : address("/api/ask/chains/everyone", asked);
 }
 
 export function differAddress(asked: DifferAsked): string {

@@ -1,9 +1,11 @@
 import { keepPreviousData, useQueries, useQuery } from "@tanstack/react-query";
 import { answerOf, api, type Schemas } from "../../api/client";
-import type { DifferAsked, Question, Region, WhoAsked } from "./model";
+import type { ChainsAsked, DifferAsked, Question, Region, WhoAsked } from "./model";
 
 export type WayView = Schemas["WayView"];
 export type WhoAnswer = Schemas["WhoAnswer"];
+export type ChainsAnswer = Schemas["ChainsAnswer"];
+export type ClimbersAnswer = Schemas["ClimbersAnswer"];
 export type DifferenceAnswer = Schemas["DifferenceAnswer"];
 
 function session(question: Question) {
@@ -100,6 +102,44 @@ export function useWho(asked: WhoAsked, enabled: boolean) {
         }),
       ),
     placeholderData: keepPreviousData,
+    enabled,
+  });
+}
+
+/** How one person could come to it. */
+export function useChains(asked: ChainsAsked, enabled: boolean) {
+  const { who = "", permission = "", on = "", at, changes } = asked;
+  return useQuery({
+    queryKey: ["chains", asked],
+    queryFn: () =>
+      answerOf(
+        api.GET("/api/ask/chains", {
+          params: {
+            query: {
+              principal: who,
+              permission,
+              resource: on,
+              ...(at && { at }),
+              ...(changes && { changes: Number(changes) }),
+            },
+          },
+        }),
+      ),
+    enabled,
+  });
+}
+
+/** Who could come to it. */
+export function useClimbers(asked: ChainsAsked, enabled: boolean) {
+  const { permission = "", on = "", at } = asked;
+  return useQuery({
+    queryKey: ["climbers", asked],
+    queryFn: () =>
+      answerOf(
+        api.GET("/api/ask/chains/everyone", {
+          params: { query: { permission, resource: on, ...(at && { at }) } },
+        }),
+      ),
     enabled,
   });
 }

@@ -1,9 +1,10 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { ProblemNote } from "../../../components/ProblemNote";
 import { Waiting } from "../../../components/Waiting";
 import { count } from "../../../lib/words";
 import type { Schemas } from "../../../api/client";
-import type { Question } from "../model";
+import { chainsPage, type Question } from "../model";
 import { useRoutes } from "../queries";
 import { Ways } from "./Ways";
 
@@ -62,6 +63,13 @@ export function RoutesPanel({ question, permission, resource }: Props) {
             {answer.verdict === "allowed" ? "What must go for it to end?" : "What would give it?"}
           </button>
         ))}
+      {answer.verdict !== "allowed" && !question.actingFor && !question.revision && (
+        <p className="note">
+          <Link to={chainsPage({ who: question.who, permission, on: resource, at: question.at })}>
+            How could they come to it by their own rights?
+          </Link>
+        </p>
+      )}
     </section>
   );
 }

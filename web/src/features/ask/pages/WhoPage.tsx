@@ -12,7 +12,7 @@ import { AskParts } from "../components/AskParts";
 import { RoutesPanel } from "../components/RoutesPanel";
 import { WhenPicker } from "../components/QuestionLine";
 import { Exports } from "../components/Exports";
-import { momentInWords, whoAddress, type WhoAsked } from "../model";
+import { chainsPage, momentInWords, whoAddress, type WhoAsked } from "../model";
 import { useWho, type WhoAnswer } from "../queries";
 
 const NAMES = ["permission", "accessClass", "risk", "on", "below", "collection", "at"] as const;
@@ -237,6 +237,13 @@ function WhoView({ answer, asked }: { answer: WhoAnswer; asked: WhoAsked }) {
         title="Could"
         lines={answer.could.map((it) => `${it.holder.name}, ${HOW[it.how] ?? it.how}`)}
       />
+      {one && asked.permission && (
+        <p className="note">
+          <Link to={chainsPage({ permission: asked.permission, on: one, at: asked.at })}>
+            Who could come to it by rights over Mandala?
+          </Link>
+        </p>
+      )}
       <Others
         title="Are given it, but lack a gate"
         lines={answer.blocked.map((it) => `${it.name}, ${it.account}`)}

@@ -3,6 +3,7 @@ package mandala.core.analysis;
 import java.util.ArrayList;
 import java.util.List;
 import mandala.core.change.Change;
+import mandala.core.change.Rewritten;
 import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Set;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
+import mandala.core.change.Rewritten;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Question;
 import mandala.core.engine.Verdict;

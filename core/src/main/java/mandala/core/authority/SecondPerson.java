@@ -26,7 +26,6 @@ import mandala.core.model.Resource;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Whether a second person must approve a draft (section 11).
@@ -44,20 +43,10 @@ import org.jspecify.annotations.Nullable;
 public final class SecondPerson {
 
   private final Engine before;
-  private @Nullable Engine on;
 
   /** Judges drafts over a model; what is made of the model alone is kept. Thread-safe. */
   public SecondPerson(Engine before) {
     this.before = before;
-  }
-
-  private synchronized Engine on() {
-    Engine made = on;
-    if (made == null) {
-      made = before.switchedOn();
-      on = made;
-    }
-    return made;
   }
 
   /** Why a second person must approve. */
@@ -111,7 +100,8 @@ public final class SecondPerson {
 
   private List<Reason> consequences(Engine after, Draft draft, Session session) {
     List<Change> changes = draft.inOrder().stream().map(SecondPerson::switchedOn).toList();
-    Parted parted = Parted.of(changes.stream().filter(change -> !isVoid(change)).toList(), on());
+    Parted parted =
+        Parted.of(changes.stream().filter(change -> !isVoid(change)).toList(), before.switchedOn());
     Engine first = parted.first();
     List<Change> effective = parted.rest();
     Engine second = effective.isEmpty() ? first : first.after(effective);

@@ -1,5 +1,6 @@
 package mandala.core.engine;
 
+import java.lang.ref.SoftReference;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -33,6 +34,7 @@ public final class Engine {
 
   private final Snapshot it;
   private final PersonCache people;
+  private SoftReference<Engine> on = new SoftReference<>(null);
 
   Engine(Snapshot it, PersonCache people) {
     this.it = it;
@@ -94,9 +96,18 @@ public final class Engine {
 
   /**
    * {@return an engine for the model in which all that is just-in-time stands}: as if everybody had
-   * switched on all that they could
+   * switched on all that they could; kept as long as there is memory
    */
-  public Engine switchedOn() {
+  public synchronized Engine switchedOn() {
+    Engine kept = on.get();
+    if (kept == null) {
+      kept = allOn();
+      on = new SoftReference<>(kept);
+    }
+    return kept;
+  }
+
+  private Engine allOn() {
     AccessModel model = it.catalogue.model();
     List<Change> changes = new ArrayList<>();
     model.activations().forEach(each -> changes.add(new Change.Removed(each)));

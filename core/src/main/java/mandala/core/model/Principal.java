@@ -54,6 +54,11 @@ public record Principal(
     VIEW
   }
 
+  /** {@return whether a session of it can have a second factor} (section 5) */
+  public boolean enrolled() {
+    return kind == Kind.PERSON && mfa;
+  }
+
   /** {@return where rights over it are judged}: its unit, else its home account (section 11) */
   public Key.Resource place() {
     return unit == null ? Key.Resource.of(account) : Key.Resource.of(unit);

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -19,9 +20,9 @@ import org.jspecify.annotations.Nullable;
 /**
  * How what is given comes to allow or deny a permission (section 3): a breadth-first walk over
  * roles, sets and implications, so that the shortest way is found; first among ways that work, then
- * among those that need a second factor, then among those through retired roles.
+ * among those that need a second factor, then among those through retired roles. Not thread-safe.
  */
-final class GiftPaths {
+public final class GiftPaths {
 
   private final Catalogue catalogue;
   private final Map<Asked, Path> known = new HashMap<>();
@@ -33,10 +34,17 @@ final class GiftPaths {
    *
    * @param gifts empty where there is no way
    */
-  record Path(List<Gift> gifts, List<Obstacle> obstacles) {
+  public record Path(List<Gift> gifts, List<Obstacle> obstacles) {
     static final Path NONE = new Path(List.of(), List.of());
 
-    boolean exists() {
+    /** Copies its lists. */
+    public Path {
+      gifts = List.copyOf(gifts);
+      obstacles = List.copyOf(obstacles);
+    }
+
+    /** {@return whether there is a way} */
+    public boolean exists() {
       return !gifts.isEmpty();
     }
   }
@@ -51,12 +59,13 @@ final class GiftPaths {
     }
   }
 
-  GiftPaths(Catalogue catalogue) {
+  /** Looks at what things of a catalogue give. */
+  public GiftPaths(Catalogue catalogue) {
     this.catalogue = catalogue;
   }
 
   /** {@return how a permission is allowed}, by the way with the fewest obstacles */
-  Path allowing(Gives gives, Key.Permission permission, boolean mfa) {
+  public Path allowing(Gives gives, Key.Permission permission, boolean mfa) {
     return known.computeIfAbsent(new Asked(gives, permission, mfa), this::search);
   }
 
@@ -98,6 +107,19 @@ final class GiftPaths {
   private static final java.util.function.Predicate<Obstacle> NEEDS =
       Obstacle.NeedsSecondFactor.class::isInstance;
 
+  /** {@return all that is within what is given}, the nearest first: roles, sets, permissions */
+  public Set<Gift> within(Gives gives) {
+    Set<Gift> seen = new LinkedHashSet<>();
+    Deque<Gift> open = new ArrayDeque<>(List.of(first(gives)));
+    while (!open.isEmpty()) {
+      Gift gift = open.remove();
+      if (seen.add(gift)) {
+        open.addAll(within(gift, true));
+      }
+    }
+    return seen;
+  }
+
   private List<Gift> walk(Gives gives, Key.Permission target, Effort effort) {
     Deque<Node> open = new ArrayDeque<>();
     Set<Gift> seen = new HashSet<>();
@@ -125,7 +147,7 @@ final class GiftPaths {
   /**
    * {@return how a permission is denied}: the way to one that it is or implies; empty if it is not
    */
-  List<Gift> denying(Gives gives, boolean single, Key.Permission permission) {
+  public List<Gift> denying(Gives gives, boolean single, Key.Permission permission) {
     Set<Key.Permission> below = closure(permission);
     Deque<Node> open = new ArrayDeque<>();
     Set<Gift> seen = new HashSet<>();
@@ -147,7 +169,7 @@ final class GiftPaths {
   }
 
   /** {@return a permission and all that it implies} */
-  Set<Key.Permission> closure(Key.Permission permission) {
+  public Set<Key.Permission> closure(Key.Permission permission) {
     Set<Key.Permission> closure = new HashSet<>();
     Deque<Key.Permission> open = new ArrayDeque<>(List.of(permission));
     while (!open.isEmpty()) {

@@ -3,17 +3,22 @@ package mandala.core.route;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
+import mandala.core.model.Group;
 import mandala.core.model.Key;
+import mandala.core.model.Pattern;
+import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.ResourceCollection;
+import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import org.jspecify.annotations.Nullable;
 
 /** Whether clauses cover one resource for one principal, and what stands against it (section 4). */
-final class PointScope {
+public final class PointScope {
 
   private final Catalogue catalogue;
   private final @Nullable Principal principal;
@@ -26,7 +31,12 @@ final class PointScope {
   private final Key.@Nullable Unit unit;
   private final Map<String, String> labels;
 
-  PointScope(Catalogue catalogue, @Nullable Principal principal, Key.Resource resource) {
+  /**
+   * Looks at one resource for one principal, none for anonymous.
+   *
+   * @throws IllegalArgumentException if there is no such resource
+   */
+  public PointScope(Catalogue catalogue, @Nullable Principal principal, Key.Resource resource) {
     this.catalogue = catalogue;
     this.principal = principal;
     this.resource = resource;
@@ -43,7 +53,12 @@ final class PointScope {
   }
 
   /** What a clause makes of the resource: covered, with these obstacles for an allow. */
-  record Fit(Coverage coverage, List<Obstacle> obstacles) {}
+  public record Fit(Coverage coverage, List<Obstacle> obstacles) {
+    /** Copies its obstacles. */
+    public Fit {
+      obstacles = List.copyOf(obstacles);
+    }
+  }
 
   /**
    * {@return the clause of a scope that covers the resource with the fewest obstacles}, null where
@@ -53,7 +68,7 @@ final class PointScope {
    * @param view whether the permission is of class view
    * @param throughSeals whether seals do not matter
    */
-  @Nullable Fit best(
+  public @Nullable Fit best(
       List<Clause> scope,
       boolean viewScope,
       Key.@Nullable Account home,
@@ -75,6 +90,37 @@ final class PointScope {
     return best;
   }
 
+  /** {@return the account where relative terms of an assignment to a subject stay}, or null */
+  public static Key.@Nullable Account homeOf(Subject subject, Catalogue catalogue) {
+    return switch (subject) {
+      case Subject.OfGroup(Key.Group key) -> {
+        Group group = catalogue.groups().get(key);
+        yield group == null ? null : group.account();
+      }
+      case Subject.OfAccount(Key.Account key) -> key;
+      case Subject.OfPattern(Key.Pattern key) -> {
+        Pattern pattern = catalogue.patterns().get(key);
+        yield pattern == null ? null : pattern.account();
+      }
+      case Subject.OfPrincipal _, Subject.Public _ -> null;
+    };
+  }
+
+  /** {@return the resource of a gate for a resource}, or null where there is none (section 6) */
+  public static Key.@Nullable Resource gateAt(
+      Key.Permission gate, Key.Resource resource, Catalogue catalogue) {
+    Permission it = catalogue.permissions().get(gate);
+    Key.Account account = catalogue.accountOf(resource);
+    for (Key.Resource at = resource;
+        at != null && Objects.equals(catalogue.accountOf(at), account);
+        at = catalogue.parentOf(at)) {
+      if (it != null && it.on().contains(catalogue.typeOf(at))) {
+        return at;
+      }
+    }
+    return null;
+  }
+
   private List<Obstacle> obstacles(
       Clause clause, Key.@Nullable Account home, boolean view, boolean throughSeals) {
     List<Obstacle> obstacles = new ArrayList<>();
@@ -93,7 +139,8 @@ final class PointScope {
     return obstacles;
   }
 
-  private boolean covers(Term term) {
+  /** {@return whether a term covers the resource} */
+  public boolean covers(Term term) {
     return switch (term) {
       case Term.Everything _ -> true;
       case Term.InAccount(Key.Account key) -> key.equals(account);

@@ -72,7 +72,7 @@ final class RouteFinder {
   }
 
   private static boolean enrolled(@Nullable Principal principal) {
-    return principal != null && principal.kind() == Principal.Kind.PERSON && principal.mfa();
+    return principal != null && principal.enrolled();
   }
 
   Explanation explain() {
@@ -180,7 +180,7 @@ final class RouteFinder {
     if (!path.exists()) {
       return null;
     }
-    Key.Account home = index.homeOf(it.subject());
+    Key.Account home = PointScope.homeOf(it.subject(), catalogue);
     PointScope.Fit fit = point.best(it.scope(), false, home, view, it.crossesSeals());
     if (view) {
       PointScope.Fit other = point.best(it.viewScope(), true, home, true, it.crossesSeals());
@@ -297,7 +297,7 @@ final class RouteFinder {
     inactive(delegate).ifPresent(obstacles::add);
     obstacles.addAll(denied(permission, resource));
     for (Key.Permission gate : gatesOf(permission)) {
-      Key.Resource at = index.gateAt(gate, resource);
+      Key.Resource at = PointScope.gateAt(gate, resource, catalogue);
       if (at == null || !usable(gate, at)) {
         obstacles.add(new Obstacle.GateMissing(gate, at));
       }
@@ -342,7 +342,9 @@ final class RouteFinder {
           && way.retired() == null
           && it.window().holdsAt(question.at())
           && !gifts.denying(it.gives(), single, permission).isEmpty()
-          && coversForDeny(point.best(it.scope(), false, index.homeOf(it.subject()), true, true))) {
+          && coversForDeny(
+              point.best(
+                  it.scope(), false, PointScope.homeOf(it.subject(), catalogue), true, true))) {
         denials.add(new Obstacle.DeniedBy(new Source.ByAssignment(it.key()), named));
       }
     }

@@ -12,10 +12,7 @@ import mandala.core.model.Delegation;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
 import mandala.core.model.Key;
-import mandala.core.model.Pattern;
-import mandala.core.model.Permission;
 import mandala.core.model.Subject;
-import org.jspecify.annotations.Nullable;
 
 /** What is looked up on the way. Immutable. */
 final class RouteIndex {
@@ -91,35 +88,5 @@ final class RouteIndex {
       throw new IllegalStateException("Impossible state: no group " + bridge.group());
     }
     return group.account();
-  }
-
-  /** {@return the account where relative terms of an assignment to a subject stay}, or null */
-  Key.@Nullable Account homeOf(Subject subject) {
-    return switch (subject) {
-      case Subject.OfGroup(Key.Group key) -> {
-        Group group = catalogue.groups().get(key);
-        yield group == null ? null : group.account();
-      }
-      case Subject.OfAccount(Key.Account key) -> key;
-      case Subject.OfPattern(Key.Pattern key) -> {
-        Pattern pattern = catalogue.patterns().get(key);
-        yield pattern == null ? null : pattern.account();
-      }
-      case Subject.OfPrincipal _, Subject.Public _ -> null;
-    };
-  }
-
-  /** {@return the resource of a gate for a resource}, or null where there is none (section 6) */
-  Key.@Nullable Resource gateAt(Key.Permission gate, Key.Resource resource) {
-    Permission it = catalogue.permissions().get(gate);
-    Key.Account account = accountOf(resource);
-    for (Key.Resource at = resource;
-        at != null && accountOf(at).equals(account);
-        at = catalogue.parentOf(at)) {
-      if (it != null && it.on().contains(catalogue.typeOf(at))) {
-        return at;
-      }
-    }
-    return null;
   }
 }

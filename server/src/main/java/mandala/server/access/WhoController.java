@@ -5,19 +5,13 @@ import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
-import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Set;
 import mandala.core.engine.Engine;
 import mandala.core.engine.WhoQuestion;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
-import mandala.core.model.Permission;
 import mandala.core.model.Principal;
-import mandala.core.model.ResourceCollection;
-import mandala.core.model.Supplied;
-import mandala.server.platform.Problem;
 import mandala.server.platform.Sheet;
 import mandala.server.session.Trace;
 import mandala.server.trail.Happening;
@@ -83,10 +77,6 @@ class WhoController {
    */
   record WhoCould(WhoHolder holder, String how) {}
 
-  /** What was asked, read from an address. */
-  private record Read(
-      Set<Key.Permission> permissions, String what, WhoQuestion.Where where, String place) {}
-
   @GetMapping
   WhoAnswer who(
       @RequestParam(required = false) @Nullable List<String> permission,
@@ -102,15 +92,21 @@ class WhoController {
     Sights.Look look = sights.look(draft, revision);
     Engine engine = look.asked().engine();
     Catalogue catalogue = engine.catalogue();
-    Read read = read(permission, accessClass, risk, on, below, collection, catalogue);
-    requireAskable(read, look, catalogue);
+    WhoAsked read =
+        WhoAsked.of(
+            permission,
+            accessClass,
+            risk,
+            WhoAsked.where(on, below, collection, catalogue),
+            catalogue);
+    read.requireAskable(look.sight(), catalogue);
     Instant when = at == null ? look.sight().now() : at;
     WhoQuestion question = new WhoQuestion(read.permissions(), read.where(), when, secondFactor);
     WhoQuestion.Answer answer = engine.whoCan(question);
     trail.writeAlone(
         trace.by(
             Happening.Act.ASKED,
-            accountsOf(read.where(), catalogue).stream().map(Key::value).toList(),
+            read.accounts(catalogue),
             "Who can " + read.what() + ": " + read.place()));
     return view(read, question, answer, could(engine, question, answer), look);
   }
@@ -170,7 +166,7 @@ class WhoController {
   }
 
   private WhoAnswer view(
-      Read read,
+      WhoAsked read,
       WhoQuestion question,
       WhoQuestion.Answer answer,
       List<Possible> could,
@@ -187,7 +183,9 @@ class WhoController {
     for (WhoQuestion.Delegate it : answer.delegates()) {
       Principal actor = catalogue.principals().get(it.actor());
       Principal whom = catalogue.principals().get(it.actedFor());
-      if (actor != null && whom != null) {
+      if (actor == null || whom == null || !shown.may(actor) || !shown.may(whom)) {
+        shown.hidden++;
+      } else {
         delegates.add(
             new WhoDelegate(
                 actor.key().value(),
@@ -228,9 +226,13 @@ class WhoController {
       this.sight = sight;
     }
 
+    boolean may(Principal it) {
+      return sight.mayRead(it);
+    }
+
     void add(Key.Principal key, long rights, List<WhoHolder> into) {
       Principal it = catalogue.principals().get(key);
-      if (it == null || !sight.mayRead(it)) {
+      if (it == null || !may(it)) {
         hidden++;
         return;
       }
@@ -266,132 +268,5 @@ class WhoController {
         .filter(it -> known.add(it.principal()))
         .forEach(it -> could.add(new Possible(it, "switching-on")));
     return could;
-  }
-
-  private static Read read(
-      @Nullable List<String> permission,
-      @Nullable String accessClass,
-      @Nullable String risk,
-      @Nullable String on,
-      @Nullable String below,
-      @Nullable String collection,
-      Catalogue catalogue) {
-    Set<Key.Permission> permissions = new LinkedHashSet<>();
-    List<String> said = new ArrayList<>();
-    for (String key : permission == null ? List.<String>of() : permission) {
-      Permission it = key.isBlank() ? null : catalogue.permissions().get(new Key.Permission(key));
-      if (it == null) {
-        throw Problem.notFound("There is no permission '" + key + "'. Choose from the list.");
-      }
-      permissions.add(it.key());
-      said.add(it.about().nameOr(it.key()));
-    }
-    if (permissions.isEmpty()) {
-      for (Permission it : catalogue.permissions().values()) {
-        boolean fits =
-            (accessClass == null || FigureView.word(it.accessClass()).equals(accessClass))
-                && (risk == null || FigureView.word(it.risk()).equals(risk));
-        if (fits && (accessClass != null || risk != null)) {
-          permissions.add(it.key());
-        }
-      }
-      said.add(
-          (accessClass == null ? "do" : accessClass.toLowerCase(Locale.ROOT))
-              + " anything"
-              + (risk == null ? "" : " of risk " + risk.toLowerCase(Locale.ROOT)));
-    }
-    if (permissions.isEmpty()) {
-      throw Problem.badRequest(
-          "Who can do what?",
-          "Name a 'permission', an 'accessClass' (view, change or administer) or a 'risk'.");
-    }
-    WhoQuestion.Where where = where(on, below, collection, catalogue);
-    return new Read(permissions, String.join(" or ", said), where, placed(where, catalogue));
-  }
-
-  private static WhoQuestion.Where where(
-      @Nullable String on, @Nullable String below, @Nullable String collection, Catalogue in) {
-    if (collection != null && !collection.isBlank()) {
-      Key.Collection key = new Key.Collection(collection);
-      if (!in.collections().containsKey(key)) {
-        throw Problem.notFound("There is no collection '" + collection + "'.");
-      }
-      return new WhoQuestion.Where.Within(key);
-    }
-    String named = on == null || on.isBlank() ? below : on;
-    Key.Resource resource = new Key.Resource(named == null || named.isBlank() ? "?" : named);
-    if (!in.has(resource)) {
-      throw Problem.notFound(
-          "There is no place '" + resource + "' to ask about. Name one by 'on' or 'below'.");
-    }
-    return on == null || on.isBlank()
-        ? new WhoQuestion.Where.Below(resource)
-        : new WhoQuestion.Where.On(resource);
-  }
-
-  private static String placed(WhoQuestion.Where where, Catalogue in) {
-    return switch (where) {
-      case WhoQuestion.Where.On(Key.Resource it) -> in.nameOf(it);
-      case WhoQuestion.Where.Below(Key.Resource it) -> in.nameOf(it) + " and all below it";
-      case WhoQuestion.Where.Within(Key.Collection key) -> {
-        ResourceCollection it = in.collections().get(key);
-        yield "the collection " + (it == null ? key.value() : it.about().nameOr(key));
-      }
-    };
-  }
-
-  /** One asks on every place that is named, and of a tree on every account in it. */
-  private static void requireAskable(Read read, Sights.Look look, Catalogue catalogue) {
-    Set<Key.Resource> places = new LinkedHashSet<>();
-    switch (read.where()) {
-      case WhoQuestion.Where.On(Key.Resource it) -> places.add(it);
-      case WhoQuestion.Where.Below(Key.Resource top) -> {
-        places.add(top);
-        for (Key.Account account : catalogue.accounts().keySet()) {
-          for (Key.Resource up = Key.Resource.of(account);
-              up != null;
-              up = catalogue.parentOf(up)) {
-            if (up.equals(top)) {
-              places.add(Key.Resource.of(account));
-            }
-          }
-        }
-      }
-      case WhoQuestion.Where.Within(Key.Collection key) -> {
-        ResourceCollection it = catalogue.collections().get(key);
-        places.addAll(it == null ? List.of() : it.members());
-      }
-    }
-    for (Key.Resource place : places) {
-      Key.Account account = catalogue.accountOf(place);
-      if (!look.sight().may(Supplied.ACCESS_ASK, place)
-          && (account == null
-              || !look.sight().may(Supplied.ACCESS_ASK, Key.Resource.of(account)))) {
-        throw Problem.forbidden(
-            "To ask who can, one needs “Ask about access” on "
-                + catalogue.nameOf(place)
-                + ". Ask about a smaller place, or an administrator for more.");
-      }
-    }
-  }
-
-  private static Set<Key.Account> accountsOf(WhoQuestion.Where where, Catalogue in) {
-    Set<Key.Account> accounts = new LinkedHashSet<>();
-    List<Key.Resource> places =
-        switch (where) {
-          case WhoQuestion.Where.On(Key.Resource it) -> List.of(it);
-          case WhoQuestion.Where.Below(Key.Resource it) -> List.of(it);
-          case WhoQuestion.Where.Within(Key.Collection key) -> {
-            ResourceCollection it = in.collections().get(key);
-            yield it == null ? List.of() : it.members();
-          }
-        };
-    for (Key.Resource place : places) {
-      Key.Account account = in.accountOf(place);
-      if (account != null) {
-        accounts.add(account);
-      }
-    }
-    return accounts;
   }
 }

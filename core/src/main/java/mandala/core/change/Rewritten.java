@@ -1,0 +1,290 @@
+package mandala.core.change;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import mandala.core.model.Account;
+import mandala.core.model.Assignment;
+import mandala.core.model.Bridge;
+import mandala.core.model.Group;
+import mandala.core.model.Key;
+import mandala.core.model.Permission;
+import mandala.core.model.PermissionSet;
+import mandala.core.model.Principal;
+import mandala.core.model.Resource;
+import mandala.core.model.ResourceCollection;
+import mandala.core.model.Role;
+import mandala.core.model.Window;
+import org.jspecify.annotations.Nullable;
+
+/** Things of the model with one field rewritten: what a change alters mostly is one field. */
+public final class Rewritten {
+
+  private Rewritten() {}
+
+  /** {@return a group without a member} */
+  public static Group without(Group it, Group.Member member) {
+    return members(it, it.members().stream().filter(each -> !each.equals(member)).toList());
+  }
+
+  /** {@return a group with one more listed member} */
+  public static Group with(Group it, Group.Member member) {
+    List<Group.Member> members = new ArrayList<>(it.members());
+    members.add(member);
+    return members(it, members);
+  }
+
+  /** {@return a group, retired} */
+  public static Group retired(Group it) {
+    return new Group(
+        it.key(), it.about(), it.account(), true, it.members(), it.rule(), it.owners());
+  }
+
+  private static Group members(Group it, List<Group.Member> members) {
+    return new Group(
+        it.key(), it.about(), it.account(), it.retired(), members, it.rule(), it.owners());
+  }
+
+  /** {@return a group, not retired} */
+  public static Group active(Group it) {
+    return new Group(
+        it.key(), it.about(), it.account(), false, it.members(), it.rule(), it.owners());
+  }
+
+  /** {@return a principal with another pattern, or none} */
+  public static Principal pattern(Principal it, Key.@Nullable Pattern pattern) {
+    return principal(it, it.unit(), it.manager(), it.attributes(), pattern, it.reach());
+  }
+
+  /** {@return a principal that reaches one more unit in full} */
+  public static Principal reaching(Principal it, Key.Unit unit) {
+    List<Principal.Reach> reach = new ArrayList<>(it.reach());
+    reach.removeIf(each -> each.unit().equals(unit));
+    reach.add(new Principal.Reach(unit, Principal.Level.FULL));
+    return principal(it, it.unit(), it.manager(), it.attributes(), it.pattern(), reach);
+  }
+
+  /** {@return a principal of another unit, under another manager, with other attributes} */
+  public static Principal facts(
+      Principal it,
+      Key.@Nullable Unit unit,
+      Key.@Nullable Principal manager,
+      Map<String, String> attributes) {
+    return principal(it, unit, manager, attributes, it.pattern(), it.reach());
+  }
+
+  /** {@return a principal that is active without end} */
+  public static Principal active(Principal it) {
+    return principal(
+        it,
+        Principal.Status.ACTIVE,
+        Window.ALWAYS,
+        it.unit(),
+        it.manager(),
+        it.attributes(),
+        it.pattern(),
+        it.reach());
+  }
+
+  private static Principal principal(
+      Principal it,
+      Key.@Nullable Unit unit,
+      Key.@Nullable Principal manager,
+      Map<String, String> attributes,
+      Key.@Nullable Pattern pattern,
+      List<Principal.Reach> reach) {
+    return principal(it, it.status(), it.window(), unit, manager, attributes, pattern, reach);
+  }
+
+  private static Principal principal(
+      Principal it,
+      Principal.Status status,
+      Window window,
+      Key.@Nullable Unit unit,
+      Key.@Nullable Principal manager,
+      Map<String, String> attributes,
+      Key.@Nullable Pattern pattern,
+      List<Principal.Reach> reach) {
+    return new Principal(
+        it.key(),
+        it.about(),
+        it.kind(),
+        it.account(),
+        unit,
+        manager,
+        status,
+        window,
+        it.mfa(),
+        attributes,
+        pattern,
+        reach,
+        it.email(),
+        it.lastSeen());
+  }
+
+  /** {@return an assignment in another window} */
+  public static Assignment window(Assignment it, Window window) {
+    return assignment(it, window, it.crossesSeals());
+  }
+
+  /** {@return an assignment that crosses seals} */
+  public static Assignment crossing(Assignment it) {
+    return assignment(it, it.window(), true);
+  }
+
+  private static Assignment assignment(Assignment it, Window window, boolean crossesSeals) {
+    return new Assignment(
+        it.key(),
+        it.about(),
+        it.subject(),
+        it.gives(),
+        it.effect(),
+        it.scope(),
+        it.viewScope(),
+        window,
+        it.mode(),
+        crossesSeals);
+  }
+
+  /** {@return a bridge in another window} */
+  public static Bridge window(Bridge it, Window window) {
+    return bridge(it, window, it.status());
+  }
+
+  /** {@return a bridge of another status} */
+  public static Bridge status(Bridge it, Bridge.Status status) {
+    return bridge(it, it.window(), status);
+  }
+
+  private static Bridge bridge(Bridge it, Window window, Bridge.Status status) {
+    return new Bridge(
+        it.key(), it.about(), it.account(), it.group(), it.gives(), it.scope(), window, status);
+  }
+
+  /** {@return a role, not retired} */
+  public static Role active(Role it) {
+    return role(it, false, it.sets());
+  }
+
+  /** {@return a role without one of its sets} */
+  public static Role without(Role it, Key.PermissionSet set) {
+    return role(it, it.retired(), it.sets().stream().filter(each -> !each.equals(set)).toList());
+  }
+
+  /** {@return a role with one more set} */
+  public static Role with(Role it, Key.PermissionSet set) {
+    List<Key.PermissionSet> sets = new ArrayList<>(it.sets());
+    sets.add(set);
+    return role(it, it.retired(), sets);
+  }
+
+  private static Role role(Role it, boolean retired, List<Key.PermissionSet> sets) {
+    return new Role(
+        it.key(),
+        it.about(),
+        it.account(),
+        it.code(),
+        it.basedOn(),
+        retired,
+        sets,
+        it.inherits(),
+        it.requiresMfa(),
+        it.prerequisites(),
+        it.minHolders(),
+        it.maxHolders());
+  }
+
+  /** {@return a set that no longer allows a permission} */
+  public static PermissionSet without(PermissionSet it, Key.Permission permission) {
+    return set(
+        it, it.allow().stream().filter(each -> !each.equals(permission)).toList(), it.deny());
+  }
+
+  /** {@return a set that allows one more permission} */
+  public static PermissionSet with(PermissionSet it, Key.Permission permission) {
+    List<Key.Permission> allow = new ArrayList<>(it.allow());
+    allow.add(permission);
+    return set(it, allow, it.deny());
+  }
+
+  /** {@return a set that denies none of some permissions} */
+  public static PermissionSet denyingNone(PermissionSet it, Set<Key.Permission> permissions) {
+    return set(
+        it, it.allow(), it.deny().stream().filter(each -> !permissions.contains(each)).toList());
+  }
+
+  private static PermissionSet set(
+      PermissionSet it, List<Key.Permission> allow, List<Key.Permission> deny) {
+    return new PermissionSet(it.key(), it.about(), it.account(), allow, deny, it.includes());
+  }
+
+  /** {@return a permission that implies one more} */
+  public static Permission implying(Permission it, Key.Permission implied) {
+    List<Key.Permission> implies = new ArrayList<>(it.implies());
+    implies.add(implied);
+    return permission(it, implies, it.requires());
+  }
+
+  /** {@return a permission that a gate is no longer required for} */
+  public static Permission without(Permission it, Key.Permission gate) {
+    return permission(
+        it, it.implies(), it.requires().stream().filter(each -> !each.equals(gate)).toList());
+  }
+
+  private static Permission permission(
+      Permission it, List<Key.Permission> implies, List<Key.Permission> requires) {
+    return new Permission(
+        it.key(),
+        it.about(),
+        it.account(),
+        it.on(),
+        it.accessClass(),
+        it.risk(),
+        implies,
+        requires,
+        it.delegable());
+  }
+
+  /** {@return a collection with one more member} */
+  public static ResourceCollection with(ResourceCollection it, Key.Resource member) {
+    List<Key.Resource> members = new ArrayList<>(it.members());
+    members.add(member);
+    return new ResourceCollection(it.key(), it.about(), it.account(), members);
+  }
+
+  /** {@return a resource, not sealed} */
+  public static Resource unsealed(Resource it) {
+    return new Resource(
+        it.key(),
+        it.about(),
+        it.type(),
+        it.account(),
+        it.parent(),
+        it.owner(),
+        it.unit(),
+        it.labels(),
+        false);
+  }
+
+  /** {@return an account, not sealed} */
+  public static Account unsealed(Account it) {
+    return new Account(it.key(), it.about(), it.parent(), it.suspended(), false);
+  }
+
+  /** {@return an account, not suspended} */
+  public static Account active(Account it) {
+    return new Account(it.key(), it.about(), it.parent(), false, it.sealed());
+  }
+
+  /** {@return a key made of words that no assignment has} */
+  public static Key.Assignment freeKey(
+      java.util.function.Predicate<Key.Assignment> taken, Key.Principal who, Permission what) {
+    String stem = who.value() + "." + what.key().value();
+    Key.Assignment key = new Key.Assignment(stem);
+    for (int n = 2; taken.test(key); n++) {
+      key = new Key.Assignment(stem + "." + n);
+    }
+    return key;
+  }
+}

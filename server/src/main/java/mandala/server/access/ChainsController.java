@@ -1,0 +1,390 @@
+package mandala.server.access;
+
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import java.util.stream.Collectors;
+import mandala.core.authority.Demand;
+import mandala.core.authority.SecondPerson;
+import mandala.core.chain.Chain;
+import mandala.core.chain.Chains;
+import mandala.core.change.Change;
+import mandala.core.change.Draft;
+import mandala.core.engine.Engine;
+import mandala.core.engine.Question;
+import mandala.core.engine.WhoQuestion;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Principal;
+import mandala.document.ChangeText;
+import mandala.server.platform.Problem;
+import mandala.server.platform.Sheet;
+import mandala.server.session.Trace;
+import mandala.server.trail.Happening;
+import mandala.server.trail.Trail;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** How could they get it: chains of changes by rights over the model. */
+@RestController
+@RequestMapping("/api/ask/chains")
+class ChainsController {
+
+  /** So many who could approve are named. */
+  private static final int NAMED = 5;
+
+  /** For one of everybody. */
+  private static final Chains.Limits EACH = new Chains.Limits(2, 60, 1);
+
+  /** So long, in milliseconds, everybody is looked at for one call. */
+  private static final long PATIENCE_MILLIS = 20_000;
+
+  private final Sights sights;
+  private final Trail trail;
+  private final Trace trace;
+
+  ChainsController(Sights sights, Trail trail, Trace trace) {
+    this.sights = sights;
+    this.trail = trail;
+    this.trace = trace;
+  }
+
+  /**
+   * How one person could.
+   *
+   * @param held whether it is held already
+   * @param name of the person
+   * @param what the permission in words
+   * @param where the place in words
+   * @param chains the shortest, those that ask for the fewest approvals first
+   * @param changes how many changes a chain was allowed
+   * @param whole whether every chain of that length was tried
+   * @param hidden how many more there are, through what the viewer may not read
+   */
+  record ChainsAnswer(
+      boolean held,
+      String name,
+      String what,
+      String where,
+      List<ChainView> chains,
+      int changes,
+      boolean whole,
+      int hidden) {}
+
+  /** One after the other; {@code approvals} of its links need a second person. */
+  record ChainView(List<LinkView> links, long approvals) {}
+
+  /**
+   * One thing to do.
+   *
+   * @param kind {@code change}, {@code sign-in} or {@code act-for}
+   * @param said it as sentences
+   * @param uses the rights over the model that it uses; none where it is one's own affair
+   * @param approval why a second person must approve: {@code widens} or {@code critical}; none
+   *     where nobody must
+   * @param approvers names of some who could
+   * @param moreApprovers how many more could
+   */
+  record LinkView(
+      String kind,
+      List<String> said,
+      List<LeverView> uses,
+      List<String> approval,
+      List<String> approvers,
+      int moreApprovers) {}
+
+  /** A right over the model that is used, and where. */
+  record LeverView(String permission, String permissionName, String resource, String place) {}
+
+  @GetMapping
+  ChainsAnswer chains(
+      @RequestParam String principal,
+      @RequestParam String permission,
+      @RequestParam String resource,
+      @RequestParam(required = false) @Nullable Instant at,
+      @RequestParam(defaultValue = "true") boolean secondFactor,
+      @RequestParam(defaultValue = "3") int changes,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam(required = false) @Nullable Long revision) {
+    Sights.Look look = sights.look(draft, revision);
+    Engine engine = look.asked().engine();
+    Asked asked = Asked.of(look.sight(), engine.catalogue(), principal, null);
+    WhoAsked wanted = wanted(permission, resource, engine.catalogue());
+    Key.Resource place = placeOf(wanted);
+    Key.Account account = engine.catalogue().accountOf(place);
+    if (asked.only() != null && (account == null || !asked.only().contains(account))) {
+      throw Problem.notFound("There is no place '" + resource + "' to ask about here.");
+    }
+    if (changes < 1 || changes > Chains.Limits.ONE.changes()) {
+      throw Problem.badRequest(
+          "Chains of 1 to " + Chains.Limits.ONE.changes() + " changes",
+          "'changes' is " + changes + ". Longer chains are not looked for.");
+    }
+    Question question =
+        new Question(
+            asked.principal().key(),
+            new Key.Permission(permission),
+            place,
+            at == null ? look.sight().now() : at,
+            secondFactor,
+            null);
+    Chains.Limits limits =
+        new Chains.Limits(changes, Chains.Limits.ONE.models(), Chains.Limits.ONE.found());
+    Chains.Answer answer = Chains.of(engine, question, limits);
+    List<ChainView> told =
+        answer.chains().stream()
+            .filter(it -> isReadable(it, look, engine.catalogue()))
+            .map(it -> view(it, look, engine.catalogue()))
+            .toList();
+    return new ChainsAnswer(
+        answer.held(),
+        asked.principal().about().nameOr(asked.principal().key()),
+        wanted.what(),
+        wanted.place(),
+        told,
+        changes,
+        answer.whole(),
+        answer.chains().size() - told.size());
+  }
+
+  /**
+   * Who could come to it, and does not have it.
+   *
+   * @param people those with the fewest changes first
+   * @param looked at how many of how many {@code able} to change anything was looked
+   * @param changes how many changes a chain was allowed
+   * @param hidden how many more could whom, or whose chain, the viewer may not see
+   */
+  record ClimbersAnswer(
+      String what,
+      String where,
+      List<ClimberView> people,
+      int looked,
+      int able,
+      int changes,
+      int hidden) {}
+
+  /** Somebody, and the shortest chain. */
+  record ClimberView(String key, String name, String account, ChainView chain) {}
+
+  @GetMapping("/everyone")
+  ClimbersAnswer everyone(
+      @RequestParam String permission,
+      @RequestParam String resource,
+      @RequestParam(required = false) @Nullable Instant at,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam(required = false) @Nullable Long revision) {
+    Sights.Look look = sights.look(draft, revision);
+    Engine engine = look.asked().engine();
+    Catalogue catalogue = engine.catalogue();
+    WhoAsked wanted = wanted(permission, resource, catalogue);
+    wanted.requireAskable(look.sight(), catalogue);
+    long end = System.nanoTime() + PATIENCE_MILLIS * 1_000_000;
+    int[] looked = new int[2];
+    List<Chains.Climber> climbers =
+        Chains.toward(
+            engine,
+            new Key.Permission(permission),
+            placeOf(wanted),
+            at == null ? look.sight().now() : at,
+            EACH,
+            (done, of) -> {
+              boolean on = System.nanoTime() < end;
+              looked[0] = on ? done + 1 : done;
+              looked[1] = of;
+              return on;
+            });
+    trail.writeAlone(
+        trace.by(
+            Happening.Act.ASKED,
+            wanted.accounts(catalogue),
+            "Who could come to " + wanted.what() + ": " + wanted.place()));
+    List<ClimberView> people = new ArrayList<>();
+    for (Chains.Climber it : climbers) {
+      Principal who = catalogue.principals().get(it.who());
+      Chain chain = it.answer().chains().getFirst();
+      if (who != null && look.sight().mayRead(who) && isReadable(chain, look, catalogue)) {
+        people.add(
+            new ClimberView(
+                who.key().value(),
+                who.about().nameOr(who.key()),
+                catalogue.nameOf(Key.Resource.of(who.account())),
+                view(chain, look, catalogue)));
+      }
+    }
+    return new ClimbersAnswer(
+        wanted.what(),
+        wanted.place(),
+        people,
+        looked[0],
+        looked[1],
+        EACH.changes(),
+        climbers.size() - people.size());
+  }
+
+  /** How one person could, as a file: a line for each link. */
+  @GetMapping("/export")
+  void export(
+      @RequestParam String principal,
+      @RequestParam String permission,
+      @RequestParam String resource,
+      @RequestParam(required = false) @Nullable Instant at,
+      @RequestParam(defaultValue = "true") boolean secondFactor,
+      @RequestParam(defaultValue = "3") int changes,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam(required = false) @Nullable Long revision,
+      @RequestParam String format,
+      HttpServletResponse response)
+      throws IOException {
+    ChainsAnswer answer =
+        chains(principal, permission, resource, at, secondFactor, changes, draft, revision);
+    List<List<Object>> rows = new ArrayList<>();
+    for (int i = 0; i < answer.chains().size(); i++) {
+      rows(principal, i + 1, answer.chains().get(i), rows);
+    }
+    send(rows, format, response);
+  }
+
+  /** Who could, as a file: a line for each link of the shortest chain of each. */
+  @GetMapping("/everyone/export")
+  void exportEveryone(
+      @RequestParam String permission,
+      @RequestParam String resource,
+      @RequestParam(required = false) @Nullable Instant at,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam(required = false) @Nullable Long revision,
+      @RequestParam String format,
+      HttpServletResponse response)
+      throws IOException {
+    List<List<Object>> rows = new ArrayList<>();
+    everyone(permission, resource, at, draft, revision)
+        .people()
+        .forEach(it -> rows(it.key(), 1, it.chain(), rows));
+    send(rows, format, response);
+  }
+
+  private static void rows(String who, int number, ChainView chain, List<List<Object>> rows) {
+    for (int i = 0; i < chain.links().size(); i++) {
+      LinkView link = chain.links().get(i);
+      rows.add(
+          List.of(
+              who,
+              number,
+              i + 1,
+              String.join("; ", link.said()),
+              link.uses().stream()
+                  .map(it -> it.permissionName() + " on " + it.place())
+                  .collect(Collectors.joining("; ")),
+              String.join(", ", link.approval()),
+              String.join(", ", link.approvers())));
+    }
+  }
+
+  private static void send(List<List<Object>> rows, String format, HttpServletResponse response)
+      throws IOException {
+    List<String> head =
+        List.of("who", "chain", "step", "what", "by", "second person because", "who could approve");
+    new Sheet("chains", head, rows).send(format, response);
+  }
+
+  private static WhoAsked wanted(String permission, String resource, Catalogue catalogue) {
+    return WhoAsked.of(
+        List.of(permission),
+        null,
+        null,
+        WhoAsked.where(resource, null, null, catalogue),
+        catalogue);
+  }
+
+  private static Key.Resource placeOf(WhoAsked wanted) {
+    return wanted.where() instanceof WhoQuestion.Where.On(Key.Resource it)
+        ? it
+        : new Key.Resource(wanted.place());
+  }
+
+  /** Whether the viewer may read all that the chain alters, each in the model that it alters. */
+  private static boolean isReadable(Chain chain, Sights.Look look, Catalogue before) {
+    Catalogue now = before;
+    for (Change change : chain.changes()) {
+      Catalogue in = now;
+      if (!(change instanceof Change.Added)
+          && !look.sight().mayRead(change.things().getFirst(), in)) {
+        return false;
+      }
+      now = Draft.of(List.of(change)).appliedUnchecked(now);
+    }
+    return true;
+  }
+
+  private static ChainView view(Chain chain, Sights.Look look, Catalogue before) {
+    List<LinkView> links = new ArrayList<>();
+    Catalogue now = before;
+    for (Chain.Link link : chain.links()) {
+      switch (link) {
+        case Chain.Link.Makes it -> {
+          Catalogue after = Draft.of(List.of(it.change())).appliedUnchecked(now);
+          links.add(view(it, look, now, after));
+          now = after;
+        }
+        case Chain.Link.SignsIn _ ->
+            links.add(bare("sign-in", "They sign in with their second factor"));
+        case Chain.Link.ActsFor(Key.Principal whom) -> {
+          Principal it = now.principals().get(whom);
+          String name =
+              it == null || !look.sight().mayRead(it)
+                  ? "somebody whom you may not see"
+                  : it.about().nameOr(whom);
+          links.add(bare("act-for", "They act for " + name));
+        }
+      }
+    }
+    return new ChainView(links, chain.approvals());
+  }
+
+  private static LinkView bare(String kind, String said) {
+    return new LinkView(kind, List.of(said), List.of(), List.of(), List.of(), 0);
+  }
+
+  private static LinkView view(
+      Chain.Link.Makes it, Sights.Look look, Catalogue before, Catalogue after) {
+    List<LeverView> uses =
+        it.uses().stream().map(demand -> lever(demand, before)).distinct().toList();
+    List<String> approvers =
+        it.approvers().stream()
+            .map(key -> before.principals().get(key))
+            .filter(Objects::nonNull)
+            .map(Objects::requireNonNull)
+            .filter(who -> look.sight().mayRead(who))
+            .map(who -> who.about().nameOr(who.key()))
+            .limit(NAMED)
+            .toList();
+    return new LinkView(
+        "change",
+        new ChangeText(before, after).sentences(it.change()),
+        uses,
+        it.reasons().stream().map(ChainsController::word).distinct().toList(),
+        approvers,
+        it.approvers().size() - approvers.size());
+  }
+
+  private static LeverView lever(Demand demand, Catalogue in) {
+    Key.Resource at = demand.anyOf().getFirst();
+    String name = new ChangeText(in, in).name(Kind.PERMISSIONS, demand.permission().value());
+    return new LeverView(demand.permission().value(), name, at.value(), in.nameOf(at));
+  }
+
+  private static String word(SecondPerson.Reason reason) {
+    return switch (reason) {
+      case SecondPerson.Reason.Widens _, SecondPerson.Reason.WidensFor _ -> "widens";
+      case SecondPerson.Reason.Critical _ -> "critical";
+      case SecondPerson.Reason.ManyPeople _ -> "many-people";
+    };
+  }
+}
