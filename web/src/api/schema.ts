@@ -708,6 +708,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ask/ways/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["export_2"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ask/routes": {
         parameters: {
             query?: never;
@@ -716,6 +732,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["routes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/routes/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["exportRoutes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -763,7 +795,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["export_2"];
+        get: operations["export_3"];
         put?: never;
         post?: never;
         delete?: never;
@@ -795,7 +827,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["export_3"];
+        get: operations["export_4"];
         put?: never;
         post?: never;
         delete?: never;
@@ -844,6 +876,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["access"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/access/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["export_5"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1413,9 +1461,11 @@ export interface components {
             mine: components["schemas"]["Summary"][];
             waiting: components["schemas"]["Summary"][];
         };
-        AreaView: {
+        DifferingArea: {
             key: string;
             name: string;
+            account: string;
+            accountName: string;
             /** Format: int64 */
             gained: number;
             /** Format: int64 */
@@ -1451,7 +1501,7 @@ export interface components {
             people: components["schemas"]["PersonView"][];
             /** Format: int32 */
             hidden: number;
-            accounts: components["schemas"]["AreaView"][];
+            areas: components["schemas"]["DifferingArea"][];
             permissions: components["schemas"]["RightView"][];
             begin: components["schemas"]["FindingView"][];
             end: components["schemas"]["FindingView"][];
@@ -1502,6 +1552,8 @@ export interface components {
             lost: number;
             before?: components["schemas"]["FigureView"];
             after?: components["schemas"]["FigureView"];
+            more?: components["schemas"]["FigureView"];
+            less?: components["schemas"]["FigureView"];
             lines: components["schemas"]["DifferenceLine"][];
         };
         DemoPerson: {
@@ -1556,6 +1608,7 @@ export interface components {
             denied: components["schemas"]["WhoHolder"][];
             delegates: components["schemas"]["WhoDelegate"][];
             could: components["schemas"]["WhoCould"][];
+            routes: components["schemas"]["WhoRoute"][];
             /** Format: int32 */
             hidden: number;
         };
@@ -1577,6 +1630,12 @@ export interface components {
             account: string;
             /** Format: int64 */
             rights: number;
+        };
+        WhoRoute: {
+            subject: string;
+            source: string;
+            said: string;
+            people: string[];
         };
         WayEdit: {
             kind: string;
@@ -1618,6 +1677,7 @@ export interface components {
             verdict: string;
             permission: components["schemas"]["Named"];
             resource: components["schemas"]["Named"];
+            actingFor?: components["schemas"]["Named"];
             live: components["schemas"]["RouteView"][];
             near: components["schemas"]["RouteView"][];
             /** Format: int32 */
@@ -1663,9 +1723,13 @@ export interface components {
             gained: number;
             /** Format: int64 */
             lost: number;
+            more: components["schemas"]["FigureView"];
+            less: components["schemas"]["FigureView"];
+            areas: components["schemas"]["DifferingArea"][];
             lines: components["schemas"]["DifferenceLine"][];
         };
         DifferenceSide: {
+            kind: string;
             key: string;
             name: string;
             title?: string;
@@ -1737,6 +1801,11 @@ export interface components {
             secondFactorCounts: boolean;
             refusal?: string;
             limited: boolean;
+            everybody: boolean;
+            through: components["schemas"]["ThroughView"][];
+            /** Format: int32 */
+            hiddenThrough: number;
+            switchable: components["schemas"]["SwitchableView"][];
             figure: components["schemas"]["FigureView"];
             regions: components["schemas"]["RegionView"][];
             permissions: components["schemas"]["PermissionView"][];
@@ -1747,6 +1816,19 @@ export interface components {
             description?: string;
             accessClass: string;
             risk: string;
+        };
+        SwitchableView: {
+            key: string;
+            said: string;
+            on: boolean;
+        };
+        ThroughView: {
+            key: string;
+            name: string;
+            /** Format: int64 */
+            rights: number;
+            /** Format: int64 */
+            more: number;
         };
         AccountView: {
             key: string;
@@ -3006,6 +3088,7 @@ export interface operations {
                 at?: string;
                 secondFactor?: boolean;
                 actingFor?: string;
+                on?: string[];
                 draft?: string;
             };
             header?: never;
@@ -3025,6 +3108,34 @@ export interface operations {
             };
         };
     };
+    export_2: {
+        parameters: {
+            query: {
+                principal: string;
+                permission: string;
+                resource: string;
+                at?: string;
+                secondFactor?: boolean;
+                actingFor?: string;
+                on?: string[];
+                draft?: string;
+                format: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     routes: {
         parameters: {
             query: {
@@ -3034,6 +3145,7 @@ export interface operations {
                 at?: string;
                 secondFactor?: boolean;
                 actingFor?: string;
+                on?: string[];
                 draft?: string;
                 revision?: number;
             };
@@ -3054,6 +3166,35 @@ export interface operations {
             };
         };
     };
+    exportRoutes: {
+        parameters: {
+            query: {
+                principal: string;
+                permission: string;
+                resource: string;
+                at?: string;
+                secondFactor?: boolean;
+                actingFor?: string;
+                on?: string[];
+                draft?: string;
+                revision?: number;
+                format: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     inside: {
         parameters: {
             query: {
@@ -3063,6 +3204,7 @@ export interface operations {
                 at?: string;
                 secondFactor?: boolean;
                 actingFor?: string;
+                on?: string[];
                 draft?: string;
                 revision?: number;
             };
@@ -3115,7 +3257,7 @@ export interface operations {
             };
         };
     };
-    export_2: {
+    export_3: {
         parameters: {
             query: {
                 one: string;
@@ -3175,7 +3317,7 @@ export interface operations {
             };
         };
     };
-    export_3: {
+    export_4: {
         parameters: {
             query: {
                 principal: string;
@@ -3209,6 +3351,7 @@ export interface operations {
                 permission: string;
                 resource: string;
                 at?: string;
+                changes?: number;
                 draft?: string;
                 revision?: number;
             };
@@ -3235,6 +3378,7 @@ export interface operations {
                 permission: string;
                 resource: string;
                 at?: string;
+                changes?: number;
                 draft?: string;
                 revision?: number;
                 format: string;
@@ -3263,6 +3407,7 @@ export interface operations {
                 at?: string;
                 secondFactor?: boolean;
                 actingFor?: string;
+                on?: string[];
                 draft?: string;
                 revision?: number;
             };
@@ -3280,6 +3425,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AccessAnswer"];
                 };
+            };
+        };
+    };
+    export_5: {
+        parameters: {
+            query: {
+                principal: string;
+                in?: string;
+                doors?: boolean;
+                at?: string;
+                secondFactor?: boolean;
+                actingFor?: string;
+                on?: string[];
+                draft?: string;
+                revision?: number;
+                format: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

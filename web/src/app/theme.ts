@@ -97,6 +97,13 @@ export function antdTheme(mode: Mode): ThemeConfig {
     },
     components: {
       Input: { activeShadow: "none" },
+      Segmented: {
+        trackBg: "transparent",
+        itemColor: look.second,
+        itemSelectedBg: look.panel,
+        itemSelectedColor: look.ink,
+        itemHoverBg: "transparent",
+      },
       Button: { primaryShadow: "none", defaultShadow: "none", primaryColor: look.paper },
     },
   };

@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import type { Schemas } from "../api/client";
-import { layOut, type PetalShape, type SectorShape } from "../lib/mandala";
+import { layOut, type Edges, type PetalShape, type SectorShape } from "../lib/mandala";
 import { count } from "../lib/words";
 
 type Figure = Schemas["FigureView"];
@@ -8,18 +8,31 @@ type Figure = Schemas["FigureView"];
 interface Props {
   figure: Figure;
   size: number;
-  /** What stands in the middle; without it the figure is a thumbprint without labels. */
+  /** What stands in the middle; without it the figure is a thumbprint. */
   centre?: string;
+  /** Whether areas are named around it; a thumbprint never has names. */
+  labels?: boolean;
   chosen?: string;
   onChoose?: (sector: string) => void;
+  /** What differs from another figure, drawn as edges. */
+  edges?: Edges;
   label: string;
 }
 
 /** One person's whole access as a figure: a sector for each area, a ring for each class. */
-export function Mandala({ figure, size, centre, chosen, onChoose, label }: Props) {
+export function Mandala({
+  figure,
+  size,
+  centre,
+  labels = true,
+  chosen,
+  onChoose,
+  edges,
+  label,
+}: Props) {
   const full = centre !== undefined;
-  const radius = full ? size / 2 - 88 : size / 2 - 1;
-  const shapes = useMemo(() => layOut(figure, radius), [figure, radius]);
+  const radius = size / 2 - (full && labels ? 88 : 1);
+  const shapes = useMemo(() => layOut(figure, radius, edges), [figure, radius, edges]);
   const half = size / 2;
   return (
     <svg
@@ -35,12 +48,13 @@ export function Mandala({ figure, size, centre, chosen, onChoose, label }: Props
           key={sector.key}
           sector={sector}
           full={full}
+          labels={full && labels}
           dim={chosen !== undefined && chosen !== sector.key}
           onChoose={onChoose}
         />
       ))}
       <circle
-        r={radius * (full ? 0.205 : 0.16)}
+        r={radius * (full ? (labels ? 0.205 : 0.235) : 0.16)}
         fill={full ? "var(--paper)" : "var(--ink)"}
         stroke={full ? "var(--ink)" : "none"}
       />
@@ -61,11 +75,12 @@ export function Mandala({ figure, size, centre, chosen, onChoose, label }: Props
 interface SectorProps {
   sector: SectorShape;
   full: boolean;
+  labels: boolean;
   dim: boolean;
   onChoose: ((sector: string) => void) | undefined;
 }
 
-function SectorPart({ sector, full, dim, onChoose }: SectorProps) {
+function SectorPart({ sector, full, labels, dim, onChoose }: SectorProps) {
   const choose = onChoose && (() => onChoose(sector.key));
   return (
     <g
@@ -87,7 +102,7 @@ function SectorPart({ sector, full, dim, onChoose }: SectorProps) {
       {sector.petals.map((petal) => (
         <PetalPart key={petal.accessClass} petal={petal} full={full} />
       ))}
-      {full && (
+      {labels && (
         <text
           className={sector.apart ? "mandala-label apart" : "mandala-label"}
           x={sector.labelAt[0]}
@@ -129,6 +144,8 @@ function PetalPart({ petal, full }: { petal: PetalShape; full: boolean }) {
           />
         </>
       )}
+      {petal.sunken && <path className="petal-sunken" d={petal.sunken} />}
+      {petal.raised && <path className="petal-raised" d={petal.raised} />}
       {petal.struck && (
         <>
           <path d={petal.bar} stroke="var(--paper)" strokeWidth={full ? 4.5 : 2} />

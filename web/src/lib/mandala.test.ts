@@ -71,6 +71,28 @@ describe("the mandala", () => {
     heights.slice(1).forEach((y, i) => expect(y - (heights[i] ?? 0)).toBeGreaterThanOrEqual(12.9));
   });
 
+  it("draws what differs as outlines, by the share of the area, and only there", () => {
+    const sectors = [sector("a", 100), sector("b", 100)];
+    const more = {
+      rights: 25,
+      sectors: [
+        sector("a", 100, { petals: [petal("view", 25), petal("change"), petal("administer")] }),
+      ],
+    };
+    const plain = layOut({ rights: 0, sectors }, 100);
+    expect(plain.flatMap((it) => it.petals.map((each) => each.raised + each.sunken)).join("")).toBe(
+      "",
+    );
+    const [a, b] = layOut({ rights: 0, sectors }, 100, { raised: more, sunken: null });
+    expect(a?.petals.map((it) => it.raised !== "")).toEqual([true, false, false]);
+    expect(a?.petals.map((it) => it.sunken)).toEqual(["", "", ""]);
+    expect(b?.petals.every((it) => it.raised === "")).toBe(true);
+    const whole = { rights: 100, sectors: [sector("a", 100, { petals: [petal("view", 100)] })] };
+    expect(layOut({ rights: 0, sectors }, 100, { raised: whole })[0]?.petals[0]?.raised).not.toBe(
+      a?.petals[0]?.raised,
+    );
+  });
+
   it("says that there is nothing", () => {
     const [shape] = layOut({ rights: 0, sectors: [sector("a", 4)] }, 100);
     expect(shape?.told).toBe("a: nothing");

@@ -15,6 +15,15 @@ export interface PetalShape {
   body: string;
   bar: string;
   bead: [number, number];
+  /** Outlines of what comes and of what goes here, empty where nothing does. */
+  raised: string;
+  sunken: string;
+}
+
+/** What differs, drawn into a figure: figures of what only this side has, and of what it lacks. */
+export interface Edges {
+  raised?: Figure | null;
+  sunken?: Figure | null;
 }
 
 export interface SectorShape {
@@ -46,7 +55,7 @@ const GAP = 0.16;
  * gap before what is set apart), so that everybody in an account has the same areas at the same angles;
  * a petal's width within its sector is the square root of the share of the area that it reaches.
  */
-export function layOut(figure: Figure, radius: number): SectorShape[] {
+export function layOut(figure: Figure, radius: number, edges: Edges = {}): SectorShape[] {
   const sectors = figure.sectors;
   const weights = sectors.map((sector) => Math.sqrt(sector.size));
   const total = weights.reduce((sum, weight) => sum + weight, 0);
@@ -74,15 +83,17 @@ export function layOut(figure: Figure, radius: number): SectorShape[] {
       labelAt: [x, y] as [number, number],
       labelAnchor: Math.abs(x) < radius * 0.25 ? "middle" : x > 0 ? "start" : "end",
       told: tell(sector.name, sector.petals),
-      petals: CLASSES.map((accessClass) =>
-        petalShape(
-          accessClass,
-          sector.petals.find((petal) => petal.accessClass === accessClass),
-          from,
-          to,
-          radius,
-        ),
-      ),
+      petals: CLASSES.map((accessClass) => {
+        const petalOf = (of: Figure | null | undefined) =>
+          of?.sectors
+            .find((it) => it.key === sector.key)
+            ?.petals.find((petal) => petal.accessClass === accessClass);
+        return {
+          ...petalShape(accessClass, petalOf(figure), from, to, radius),
+          raised: outline(accessClass, petalOf(edges.raised), from, to, radius),
+          sunken: outline(accessClass, petalOf(edges.sunken), from, to, radius),
+        };
+      }),
     };
   });
   spreadLabels(shapes);
@@ -125,15 +136,9 @@ function tell(name: string, petals: Petal[]): string {
   return `${name}: ${parts.length > 0 ? parts.join("; ") : "nothing"}`;
 }
 
-function petalShape(
-  accessClass: AccessClass,
-  petal: Petal | undefined,
-  from: number,
-  to: number,
-  radius: number,
-): PetalShape {
+function drawing(accessClass: AccessClass, radius: number) {
   const [inner, outer] = RINGS[accessClass];
-  const draw = (start: number, end: number) =>
+  return (start: number, end: number) =>
     arc().cornerRadius(radius * 0.045)({
       innerRadius: inner * radius,
       outerRadius: outer * radius,
@@ -141,11 +146,41 @@ function petalShape(
       endAngle: end,
       padAngle: 0,
     }) ?? "";
+}
+
+/** Half the angle of a petal that reaches so many of all, by the square root of its share. */
+function halfOf(some: number, all: number, from: number, to: number): number {
+  const share = Math.sqrt(some / Math.max(1, all));
+  return Math.max(0.03, ((to - from - PAD) / 2) * Math.min(1, share));
+}
+
+/** The outline of what is reached in a figure of differences. */
+function outline(
+  accessClass: AccessClass,
+  petal: Petal | undefined,
+  from: number,
+  to: number,
+  radius: number,
+): string {
+  if (!petal || petal.reached === 0) return "";
+  const half = halfOf(petal.reached, petal.applicable, from, to);
+  const middle = (from + to) / 2;
+  return drawing(accessClass, radius)(middle - half, middle + half);
+}
+
+function petalShape(
+  accessClass: AccessClass,
+  petal: Petal | undefined,
+  from: number,
+  to: number,
+  radius: number,
+): Omit<PetalShape, "raised" | "sunken"> {
+  const [inner, outer] = RINGS[accessClass];
+  const draw = drawing(accessClass, radius);
   const reached = petal?.reached ?? 0;
   const hollow = reached === 0 ? (petal?.blocked ?? 0) || (petal?.denied ?? 0) : 0;
-  const share = Math.sqrt((reached || hollow) / Math.max(1, petal?.applicable ?? 1));
   const middle = (from + to) / 2;
-  const half = Math.max(0.03, ((to - from - PAD) / 2) * Math.min(1, share));
+  const half = halfOf(reached || hollow, petal?.applicable ?? 1, from, to);
   const point = (angle: number, at: number): [number, number] => [
     Math.sin(angle) * at * radius,
     -Math.cos(angle) * at * radius,

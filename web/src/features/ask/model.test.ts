@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import {
+  accessAddress,
   countRegions,
   differAddress,
   faultOf,
@@ -9,7 +10,9 @@ import {
   marksOf,
   momentInWords,
   narrowed,
+  personIn,
   questionOf,
+  routesAddress,
   rowsOf,
   verdictInWords,
   whoAddress,
@@ -166,5 +169,49 @@ describe("addresses of answers", () => {
   it("say an instant, or today", () => {
     expect(momentInWords(undefined)).toBe("today");
     expect(momentInWords("2026-05-01T09:00:00Z")).toBe("1 May 2026, 09:00 UTC");
+  });
+});
+
+describe("addresses of answers", () => {
+  const question = {
+    who: "noor",
+    in: "q",
+    doors: true,
+    at: "2026-05-01T09:00:00Z",
+    factor: true,
+    actingFor: "*",
+    on: ["night", "vault"],
+    revision: "3",
+  };
+
+  it("hold all that was asked, so that a file says the same as the page", () => {
+    const whole = new URL(accessAddress(question), "http://here").searchParams;
+    expect(Object.fromEntries(whole)).toEqual({
+      principal: "noor",
+      in: "q",
+      doors: "true",
+      at: "2026-05-01T09:00:00Z",
+      secondFactor: "true",
+      actingFor: "*",
+      on: "night,vault",
+      revision: "3",
+    });
+    const routes = new URL(routesAddress(question, "loan.view", "l-1"), "http://here").searchParams;
+    expect(routes.get("permission")).toBe("loan.view");
+    expect(routes.get("resource")).toBe("l-1");
+    expect(routes.get("on")).toBe("night,vault");
+  });
+
+  it("read what is switched on", () => {
+    const read = questionOf(new URLSearchParams("who=noor&on=night,vault"), "self", "q");
+    expect(read.on).toEqual(["night", "vault"]);
+    expect(questionOf(new URLSearchParams("who=noor"), "self", "q").on).toBeUndefined();
+  });
+
+  it("tell a person on a side of a comparison from what is none", () => {
+    expect(personIn("noor")).toBe("noor");
+    expect(personIn("role:registrar")).toBeUndefined();
+    expect(personIn("colleagues:noor")).toBeUndefined();
+    expect(personIn("")).toBeUndefined();
   });
 });

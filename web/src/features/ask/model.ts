@@ -8,6 +8,9 @@ export type Cell = Schemas["CellView"];
 export type Permission = Schemas["PermissionView"];
 export type Answer = Schemas["AccessAnswer"];
 
+/** Acting for everybody whom one may act for, together with oneself. */
+export const EVERYBODY = "*";
+
 /** The question; it is the page's address, so that a link gives the same answer. */
 export interface Question {
   who: string;
@@ -17,7 +20,10 @@ export interface Question {
   /** An instant, or empty for now. */
   at: string;
   factor: boolean;
+  /** A principal, nobody, or {@link EVERYBODY}. */
   actingFor: string;
+  /** Just-in-time assignments that are taken to be switched on. */
+  on?: string[];
   /** A draft to lay over the model. */
   draft?: string;
   /** A past revision to look at. */
@@ -48,6 +54,7 @@ export interface ChainsAsked {
 
 /** The question how two accesses differ. */
 export interface DifferAsked {
+  /** A principal, `role:K`, `pattern:K`, or `colleagues:K` for those of a principal. */
   one: string;
   other: string;
   in?: string;
@@ -84,8 +91,42 @@ export function chainsAddress({ who, on, permission, at, changes }: ChainsAsked)
     : address("/api/ask/chains/everyone", asked);
 }
 
+export function accessAddress(question: Question): string {
+  const { who, in: within, doors, at, factor, actingFor, on, draft, revision } = question;
+  return address("/api/ask/access", {
+    principal: who,
+    in: within,
+    doors,
+    at,
+    secondFactor: factor,
+    actingFor,
+    on: on?.join(","),
+    draft,
+    revision,
+  });
+}
+
+export function routesAddress(question: Question, permission: string, resource: string): string {
+  return address("/api/ask/routes", {
+    principal: question.who,
+    permission,
+    resource,
+    at: question.at,
+    secondFactor: question.factor,
+    actingFor: question.actingFor,
+    on: question.on?.join(","),
+    draft: question.draft,
+    revision: question.revision,
+  });
+}
+
 export function differAddress(asked: DifferAsked): string {
   return address("/api/ask/difference", asked);
+}
+
+/** The person that a side of a comparison names, where it is one. */
+export function personIn(side: string): string | undefined {
+  return side && !side.includes(":") ? side : undefined;
 }
 
 /** An instant as a question says it. */
@@ -103,6 +144,7 @@ export function questionOf(params: URLSearchParams, self: string, account: strin
     at: params.get("at") ?? "",
     factor: params.get("factor") === "1",
     actingFor: params.get("for") ?? "",
+    ...(params.get("on") && { on: (params.get("on") ?? "").split(",") }),
     ...(params.get("draft") && { draft: params.get("draft") ?? "" }),
     ...(params.get("revision") && { revision: params.get("revision") ?? "" }),
   };

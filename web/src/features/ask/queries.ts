@@ -14,6 +14,7 @@ function session(question: Question) {
     secondFactor: question.factor,
     ...(question.at && { at: question.at }),
     ...(question.actingFor && { actingFor: question.actingFor }),
+    ...(question.on?.length && { on: question.on }),
     ...(question.draft && { draft: question.draft }),
     ...(question.revision && { revision: Number(question.revision) }),
   };
@@ -131,13 +132,20 @@ export function useChains(asked: ChainsAsked, enabled: boolean) {
 
 /** Who could come to it. */
 export function useClimbers(asked: ChainsAsked, enabled: boolean) {
-  const { permission = "", on = "", at } = asked;
+  const { permission = "", on = "", at, changes } = asked;
   return useQuery({
     queryKey: ["climbers", asked],
     queryFn: () =>
       answerOf(
         api.GET("/api/ask/chains/everyone", {
-          params: { query: { permission, resource: on, ...(at && { at }) } },
+          params: {
+            query: {
+              permission,
+              resource: on,
+              ...(at && { at }),
+              ...(changes && { changes: Number(changes) }),
+            },
+          },
         }),
       ),
     enabled,

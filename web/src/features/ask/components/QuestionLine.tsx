@@ -7,7 +7,7 @@ import { Choose } from "../../../components/Choose";
 import { Field } from "../../../components/Field";
 import { when } from "../../../lib/words";
 import { usePeopleChoices } from "../../people/queries";
-import type { Answer, Question } from "../model";
+import { EVERYBODY, type Answer, type Question } from "../model";
 
 dayjs.extend(utc);
 
@@ -25,9 +25,13 @@ export function QuestionLine({ question, answer, onChange }: Props) {
   const names = answer?.principal.key === question.who ? answer.principal.name : question.who;
   const actingFor = !question.actingFor
     ? "themselves"
-    : answer?.actingFor?.key === question.actingFor
-      ? answer.actingFor.name
-      : question.actingFor;
+    : question.actingFor === EVERYBODY
+      ? "themselves and all they may act for"
+      : answer?.actingFor?.key === question.actingFor
+        ? answer.actingFor.name
+        : question.actingFor;
+  const switchable = answer?.principal.key === question.who ? answer.switchable : [];
+  const on = question.on ?? [];
   return (
     <h1 className="sentence">
       What can{" "}
@@ -42,6 +46,7 @@ export function QuestionLine({ question, answer, onChange }: Props) {
               onChange({
                 who,
                 area: "",
+                on: "",
                 for: who === question.actingFor ? "" : question.actingFor,
               });
               close();
@@ -146,9 +151,66 @@ export function QuestionLine({ question, answer, onChange }: Props) {
             />
           )}
         />
+        {(switchable.length > 0 || on.length > 0) && (
+          <>
+            , with{" "}
+            <Field
+              label="Switched on"
+              value={switchedInWords(on.length, switchable)}
+              picker={() => (
+                <SwitchPicker
+                  on={on}
+                  switchable={switchable}
+                  onChange={(keys) => onChange({ on: keys.join(","), routes: "" })}
+                />
+              )}
+            />
+          </>
+        )}
         ?
       </span>
     </h1>
+  );
+}
+
+type Switchable = Answer["switchable"];
+
+function switchedInWords(chosen: number, switchable: Switchable): string {
+  const on = switchable.filter((it) => it.on).length;
+  if (chosen > 0) return `${chosen} switched on`;
+  return on > 0 ? `what they have switched on (${on})` : "nothing switched on";
+}
+
+interface SwitchProps {
+  on: string[];
+  switchable: Switchable;
+  onChange: (keys: string[]) => void;
+}
+
+/** Takes just-in-time assignments to be switched on, one or several. */
+function SwitchPicker({ on, switchable, onChange }: SwitchProps) {
+  return (
+    <fieldset className="switches">
+      <legend>as if they had switched on</legend>
+      {switchable.map((it) => (
+        <label key={it.key}>
+          <input
+            type="checkbox"
+            checked={it.on || on.includes(it.key)}
+            disabled={it.on}
+            onChange={(event) =>
+              onChange(
+                event.target.checked ? [...on, it.key] : on.filter((each) => each !== it.key),
+              )
+            }
+          />
+          <span>
+            {it.said}
+            {it.on && <small> is switched on now</small>}
+          </span>
+        </label>
+      ))}
+    </fieldset>
   );
 }
 
@@ -177,7 +239,17 @@ export function PersonPicker({ label, value, themselves, not, onChoose }: Person
       waiting={people.isFetching}
       onType={setText}
       options={
-        themselves && text === "" ? [{ value: "", label: "themselves" }, ...options] : options
+        themselves && text === ""
+          ? [
+              { value: "", label: "themselves" },
+              {
+                value: EVERYBODY,
+                label: "themselves and all they may act for",
+                note: "everything within their reach",
+              },
+              ...options,
+            ]
+          : options
       }
       onChoose={onChoose}
     />

@@ -11,8 +11,8 @@ interface Props {
   lines: Line[];
   /** What is said of a gain and of a loss, before the number of places. */
   words: { gained: string; lost: string };
-  /** The question that opens the routes of a line, on the side that has it. */
-  question: (line: Line) => Question;
+  /** The question that opens the routes of a line, on the side that has it; none where nobody has. */
+  question: (line: Line) => Question | undefined;
 }
 
 /** Rights that differ, by permission and account; each opens the routes of one place. */
@@ -22,6 +22,7 @@ export function RightLines({ lines, words, question }: Props) {
     <ul className="impact-lines">
       {lines.map((it) => {
         const id = `${it.account} ${it.permission}`;
+        const asked = question(it);
         const said = [
           it.gained > 0 && `${words.gained} ${it.gained.toLocaleString("en")}`,
           it.lost > 0 && `${words.lost} ${it.lost.toLocaleString("en")}`,
@@ -31,7 +32,7 @@ export function RightLines({ lines, words, question }: Props) {
             <button
               type="button"
               aria-expanded={open === id}
-              disabled={!it.sample}
+              disabled={!it.sample || !asked}
               onClick={() => setOpen(open === id ? undefined : id)}
             >
               <VerdictMark
@@ -41,12 +42,8 @@ export function RightLines({ lines, words, question }: Props) {
               />{" "}
               {it.permissionName} in {it.accountName}: {said.join(", ")}
             </button>
-            {open === id && it.sample && (
-              <RoutesPanel
-                question={question(it)}
-                permission={it.permission}
-                resource={it.sample}
-              />
+            {open === id && it.sample && asked && (
+              <RoutesPanel question={asked} permission={it.permission} resource={it.sample} />
             )}
           </li>
         );

@@ -4,8 +4,9 @@ import { ProblemNote } from "../../../components/ProblemNote";
 import { Waiting } from "../../../components/Waiting";
 import { count } from "../../../lib/words";
 import type { Schemas } from "../../../api/client";
-import { chainsPage, type Question } from "../model";
+import { chainsPage, routesAddress, type Question } from "../model";
 import { useRoutes } from "../queries";
+import { Exports } from "./Exports";
 import { Ways } from "./Ways";
 
 interface Props {
@@ -39,6 +40,7 @@ export function RoutesPanel({ question, permission, resource }: Props) {
         {answer.permission.name} · on {answer.resource.name} ·{" "}
         {VERDICTS[answer.verdict] ?? answer.verdict}
         {by}
+        {answer.actingFor && `, acting for ${answer.actingFor.name}`}
       </h2>
       {answer.live.map((route, i) => (
         <Thread key={i} route={route} />
@@ -63,6 +65,7 @@ export function RoutesPanel({ question, permission, resource }: Props) {
             {answer.verdict === "allowed" ? "What must go for it to end?" : "What would give it?"}
           </button>
         ))}
+      <Exports address={routesAddress(question, permission, resource)} />
       {answer.verdict !== "allowed" && !question.actingFor && !question.revision && (
         <p className="note">
           <Link to={chainsPage({ who: question.who, permission, on: resource, at: question.at })}>

@@ -1,15 +1,25 @@
 import { useEffect, useMemo } from "react";
-import { useSearchParams } from "react-router";
 import { useAccount } from "../../../app/account";
 import { Mandala } from "../../../components/Mandala";
 import { ProblemNote } from "../../../components/ProblemNote";
+import { count } from "../../../lib/words";
 import { VerdictMark } from "../../../components/VerdictMark";
 import { Waiting } from "../../../components/Waiting";
 import type { Who } from "../../session";
 import { AskParts } from "../components/AskParts";
 import { AccessTable } from "../components/AccessTable";
 import { QuestionLine } from "../components/QuestionLine";
-import { CLASSES, faultOf, narrowed, questionOf, type Answer, type Question } from "../model";
+import { Link, useSearchParams } from "react-router";
+import { Exports } from "../components/Exports";
+import {
+  accessAddress,
+  CLASSES,
+  faultOf,
+  narrowed,
+  questionOf,
+  type Answer,
+  type Question,
+} from "../model";
 import { useAccess } from "../queries";
 
 /** What can they do: the sentence, the figure and the table, all from the address. */
@@ -133,6 +143,7 @@ function AnswerView({ answer, question, area, onArea }: AnswerProps) {
         {answer.limited && (
           <p className="note">You are told only of the accounts that you may ask about.</p>
         )}
+        {answer.everybody && <Through answer={answer} />}
         {regions.length === 0 ? (
           <div className="empty">
             <p>{answer.principal.name} can do nothing here.</p>
@@ -146,8 +157,44 @@ function AnswerView({ answer, question, area, onArea }: AnswerProps) {
             unfold={chosen !== undefined}
           />
         )}
+        <Exports address={accessAddress(question)} />
       </section>
     </>
+  );
+}
+
+/** What comes from whom they may act for. */
+function Through({ answer }: { answer: Answer }) {
+  return (
+    <div className="through">
+      {answer.through.length === 0 ? (
+        <p className="note">
+          They may act for nobody then{answer.hiddenThrough > 0 && " whom you may ask about"}.
+        </p>
+      ) : (
+        <ul aria-label="What comes from whom">
+          {answer.through.map((it) => (
+            <li key={it.key}>
+              acting for{" "}
+              <Link
+                to={`/ask?who=${answer.principal.key}&for=${it.key}&in=${answer.in?.key ?? ""}`}
+              >
+                {it.name}
+              </Link>
+              : {count(it.rights, "right")}
+              {it.more > 0
+                ? `, ${it.more.toLocaleString("en")} of them not their own`
+                : ", none beyond their own"}
+            </li>
+          ))}
+        </ul>
+      )}
+      {answer.hiddenThrough > 0 && answer.through.length > 0 && (
+        <p className="note">
+          and {count(answer.hiddenThrough, "other")} of whom you may not be told
+        </p>
+      )}
+    </div>
   );
 }
 

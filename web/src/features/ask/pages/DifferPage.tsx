@@ -10,8 +10,10 @@ import { count } from "../../../lib/words";
 import { AskParts } from "../components/AskParts";
 import { Exports } from "../components/Exports";
 import { PersonPicker, WhenPicker } from "../components/QuestionLine";
+import { AreaTable } from "../components/AreaTable";
+import { ThingPicker } from "../../../components/ThingPicker";
 import { RightLines } from "../components/RightLines";
-import { differAddress, momentInWords, type DifferAsked } from "../model";
+import { differAddress, momentInWords, personIn, type DifferAsked, type Question } from "../model";
 import { useDifference, type DifferenceAnswer } from "../queries";
 
 const NAMES = [
@@ -52,6 +54,7 @@ export function DifferPage({ self }: { self: string }) {
         How does{" "}
         <Side
           label="One"
+          rival={personIn(asked.other)}
           name={answer.data?.one.name ?? asked.one}
           at={asked.at}
           revision={asked.revision}
@@ -64,6 +67,7 @@ export function DifferPage({ self }: { self: string }) {
         differ from{" "}
         <Side
           label="The other"
+          rival={personIn(asked.one)}
           name={answer.data?.other.name ?? (asked.other || "whom")}
           at={asked.otherAt}
           revision={asked.otherRevision}
@@ -109,7 +113,6 @@ export function DifferPage({ self }: { self: string }) {
         <Waiting what="the difference" />
       ) : (
         <div className={answer.isPlaceholderData ? "stale" : ""} aria-live="polite">
-          <Exports address={differAddress(asked)} />
           <DifferenceView answer={answer.data} asked={asked} />
         </div>
       )}
@@ -117,9 +120,51 @@ export function DifferPage({ self }: { self: string }) {
   );
 }
 
+const SIDES = [
+  { value: "person", label: "somebody" },
+  { value: "role", label: "what a role gives" },
+  { value: "pattern", label: "somebody new of a pattern" },
+];
+
+interface PickerProps {
+  label: string;
+  /** The person on the other side, where it is one. */
+  rival: string | undefined;
+  onChoose: (side: string) => void;
+}
+
+/** Chooses a side of the comparison: whom or what. */
+function SidePicker({ label, rival, onChoose }: PickerProps) {
+  const [kind, setKind] = useState("");
+  if (kind === "person") return <PersonPicker label={label} value="" onChoose={onChoose} />;
+  if (kind === "role" || kind === "pattern") {
+    return (
+      <ThingPicker
+        key={kind}
+        kind={`${kind}s`}
+        label={kind === "role" ? "Role" : "Pattern"}
+        prefix={`${kind}:`}
+        onChoose={onChoose}
+      />
+    );
+  }
+  const colleagues = { value: "colleagues", label: "what their colleagues have in common" };
+  return (
+    <Choose
+      label={label}
+      options={rival ? [...SIDES, colleagues] : SIDES}
+      onChoose={(value) => {
+        if (value === "colleagues") onChoose(`colleagues:${rival}`);
+        else setKind(value);
+      }}
+    />
+  );
+}
+
 interface SideProps {
   label: string;
   name: string;
+  rival: string | undefined;
   at: string | undefined;
   revision: string | undefined;
   draft: string | undefined;
@@ -138,11 +183,11 @@ function Side(props: SideProps) {
         label={label}
         value={name}
         picker={(close) => (
-          <PersonPicker
+          <SidePicker
             label={label}
-            value=""
-            onChoose={(key) => {
-              props.onWho(key);
+            rival={props.rival}
+            onChoose={(side) => {
+              props.onWho(side);
               close();
             }}
           />
@@ -206,39 +251,82 @@ function Side(props: SideProps) {
 
 function DifferenceView({ answer, asked }: { answer: DifferenceAnswer; asked: DifferAsked }) {
   const { one, other } = answer;
+  const [area, setArea] = useState<string>();
   return (
     <>
-      <div className="before-after large">
+      <div className="differ">
         {[one, other].map((side, at) => (
           <figure key={at}>
-            <Mandala figure={side.figure} size={300} label={`Access of ${side.name}`} />
+            <Mandala
+              figure={side.figure}
+              size={300}
+              centre={firstWord(side.name)}
+              labels={false}
+              chosen={area}
+              edges={{ raised: at === 0 ? answer.less : answer.more }}
+              label={`Access of ${side.name}`}
+            />
             <figcaption>
-              <strong>{side.name}</strong> {side.title && <small>{side.title}</small>} ·{" "}
-              {side.refusal ? "not active then" : count(side.figure.rights, "right")}
+              <strong>{side.name}</strong>
+              {side.title && <small>{side.title}</small>}
+              {side.refusal && <small>not active then</small>}
             </figcaption>
           </figure>
         ))}
+        <div>
+          <p className="impact-summary" role="status">
+            {answer.gained + answer.lost === 0
+              ? "They do not differ."
+              : `Only ${one.name}: ${count(answer.lost, "right")}. Only ${other.name}: ${count(answer.gained, "right")}.`}
+          </p>
+          {answer.areas.length > 0 && (
+            <>
+              <AreaTable
+                areas={answer.areas}
+                words={{
+                  gained: `only ${firstWord(other.name)}`,
+                  lost: `only ${firstWord(one.name)}`,
+                }}
+                onPoint={setArea}
+              />
+              <p className="note">An outlined petal is what only that side reaches.</p>
+            </>
+          )}
+        </div>
       </div>
-      <p className="impact-summary" role="status">
-        {answer.gained + answer.lost === 0
-          ? "They do not differ."
-          : `${other.name} has ${count(answer.gained, "right")} more, and lacks ${count(answer.lost, "right")} that ${one.name} has.`}
-      </p>
       <RightLines
         lines={answer.lines}
-        words={{ gained: "more on", lost: "not on" }}
-        question={(it) => ({
-          who: (it.gained > 0 ? other : one).key,
-          in: "",
-          doors: true,
-          at: (it.gained > 0 ? asked.otherAt : asked.at) ?? "",
-          factor: true,
-          actingFor: "",
-          ...sideOf(asked, it.gained > 0),
-        })}
+        words={{ gained: `only ${other.name} on`, lost: `only ${one.name} on` }}
+        question={(it) => asks(it.gained > 0, answer, asked)}
       />
+      <Exports address={differAddress(asked)} />
     </>
   );
+}
+
+function firstWord(name: string): string {
+  return name.split(" ")[0] ?? name;
+}
+
+/** The question that tells why: about whoever has it, or else whoever has it not; none of nobody. */
+function asks(
+  gained: boolean,
+  { one, other }: DifferenceAnswer,
+  asked: DifferAsked,
+): Question | undefined {
+  const holder = gained ? other : one;
+  const person = holder.kind === "person" ? holder : gained ? one : other;
+  if (person.kind !== "person") return undefined;
+  const second = person === other;
+  return {
+    who: person.key,
+    in: "",
+    doors: true,
+    at: (second ? asked.otherAt : asked.at) ?? "",
+    factor: true,
+    actingFor: "",
+    ...sideOf(asked, second),
+  };
 }
 
 function sideOf(asked: DifferAsked, other: boolean): { revision?: string; draft?: string } {

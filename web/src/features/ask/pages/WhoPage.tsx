@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Segmented } from "antd";
 import { Link, useSearchParams } from "react-router";
 import { useAccount } from "../../../app/account";
 import { Choose } from "../../../components/Choose";
@@ -12,8 +13,8 @@ import { AskParts } from "../components/AskParts";
 import { RoutesPanel } from "../components/RoutesPanel";
 import { WhenPicker } from "../components/QuestionLine";
 import { Exports } from "../components/Exports";
-import { chainsPage, momentInWords, whoAddress, type WhoAsked } from "../model";
-import { useWho, type WhoAnswer } from "../queries";
+import { chainsPage, momentInWords, whoAddress, type ChainsAsked, type WhoAsked } from "../model";
+import { useClimbers, useWho, type WhoAnswer } from "../queries";
 
 const NAMES = ["permission", "accessClass", "risk", "on", "below", "collection", "at"] as const;
 
@@ -190,6 +191,7 @@ const HOW: Record<string, string> = {
 function WhoView({ answer, asked }: { answer: WhoAnswer; asked: WhoAsked }) {
   const one = asked.on && asked.permission ? asked.on : undefined;
   const [open, setOpen] = useState<string>();
+  const [byRoute, setByRoute] = useState(false);
   return (
     <>
       <p className="impact-summary" role="status">
@@ -197,37 +199,55 @@ function WhoView({ answer, asked }: { answer: WhoAnswer; asked: WhoAsked }) {
           ? "That does not apply there: it is no action on such a place."
           : answer.allowed.length === 0
             ? "Nobody can."
-            : `${count(answer.allowed.length, "principal")} can, of ${count(answer.pairs, "pair")} of permission and place.`}
+            : `${count(answer.allowed.length, "principal")} can` +
+              (answer.pairs > 1
+                ? `, of ${count(answer.pairs, "pair")} of permission and place.`
+                : ".")}
         {answer.anonymous && " Anybody can, even without signing in."}
         {answer.hidden > 0 && ` ${answer.hidden} more whom you may not see.`}
       </p>
-      <Exports address={whoAddress(asked)} />
-      {answer.allowed.length > 0 && (
-        <table className="plain">
-          <thead>
-            <tr>
-              <th scope="col">who</th>
-              <th scope="col">what they are</th>
-              <th scope="col">at home in</th>
-              <th scope="col" className="right">
-                of {answer.pairs.toLocaleString("en")}
-              </th>
-              {one && <th scope="col" aria-label="Why" />}
-            </tr>
-          </thead>
-          <tbody>
-            {answer.allowed.map((it) => (
-              <WhoRow
-                key={it.key}
-                it={it}
-                one={one}
-                asked={asked}
-                open={open === it.key}
-                onOpen={() => setOpen(open === it.key ? undefined : it.key)}
-              />
-            ))}
-          </tbody>
-        </table>
+      {answer.routes.length > 0 && (
+        <Segmented
+          aria-label="Show"
+          size="small"
+          value={byRoute ? "routes" : "people"}
+          options={[
+            { value: "people", label: "one by one" },
+            { value: "routes", label: "by route" },
+          ]}
+          onChange={(value) => setByRoute(value === "routes")}
+        />
+      )}
+      {byRoute && answer.routes.length > 0 ? (
+        <ByRoute answer={answer} />
+      ) : (
+        answer.allowed.length > 0 && (
+          <table className="plain">
+            <thead>
+              <tr>
+                <th scope="col">who</th>
+                <th scope="col">what they are</th>
+                <th scope="col">at home in</th>
+                <th scope="col" className="right">
+                  of {answer.pairs.toLocaleString("en")}
+                </th>
+                {one && <th scope="col" aria-label="Why" />}
+              </tr>
+            </thead>
+            <tbody>
+              {answer.allowed.map((it) => (
+                <WhoRow
+                  key={it.key}
+                  it={it}
+                  one={one}
+                  asked={asked}
+                  open={open === it.key}
+                  onOpen={() => setOpen(open === it.key ? undefined : it.key)}
+                />
+              ))}
+            </tbody>
+          </table>
+        )
       )}
       <Others
         title="Can for another"
@@ -238,11 +258,7 @@ function WhoView({ answer, asked }: { answer: WhoAnswer; asked: WhoAsked }) {
         lines={answer.could.map((it) => `${it.holder.name}, ${HOW[it.how] ?? it.how}`)}
       />
       {one && asked.permission && (
-        <p className="note">
-          <Link to={chainsPage({ permission: asked.permission, on: one, at: asked.at })}>
-            Who could come to it by rights over Mandala?
-          </Link>
-        </p>
+        <ByOwnRights asked={{ permission: asked.permission, on: one, at: asked.at }} />
       )}
       <Others
         title="Are given it, but lack a gate"
@@ -252,6 +268,53 @@ function WhoView({ answer, asked }: { answer: WhoAnswer; asked: WhoAsked }) {
         title="Are denied it"
         lines={answer.denied.map((it) => `${it.name}, ${it.account}`)}
       />
+      <Exports address={whoAddress(asked)} />
+    </>
+  );
+}
+
+/** Who can, by what gives it to them; who has it twice stands in both. */
+function ByRoute({ answer }: { answer: WhoAnswer }) {
+  const names = new Map(answer.allowed.map((it) => [it.key, it.name]));
+  return (
+    <ul className="by-route">
+      {answer.routes.map((it) => (
+        <li key={`${it.subject} ${it.source} ${it.said}`}>
+          <h2>
+            {it.subject} <small>{it.said}</small>
+          </h2>
+          <p>
+            {it.people.map((key, at) => (
+              <span key={key}>
+                {at > 0 && ", "}
+                <Link to={`/ask?who=${encodeURIComponent(key)}`}>{names.get(key) ?? key}</Link>
+              </span>
+            ))}
+          </p>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Who could give it to themselves by one change, and the way to longer chains. */
+function ByOwnRights({ asked }: { asked: ChainsAsked }) {
+  const climbers = useClimbers({ ...asked, changes: "1" }, true);
+  const people = climbers.data?.people ?? [];
+  return (
+    <>
+      <Others
+        title="Could give it to themselves"
+        lines={people.map(
+          (it) =>
+            `${it.name}, ${it.account}: ${it.chain.links.flatMap((link) => link.said).join("; ")}`,
+        )}
+      />
+      <p className="note">
+        {climbers.isPending && "Looking who could give it to themselves … "}
+        {climbers.isError && "Who could give it to themselves could not be told. "}
+        <Link to={chainsPage(asked)}>Who could come to it by several changes?</Link>
+      </p>
     </>
   );
 }

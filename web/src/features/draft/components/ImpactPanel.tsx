@@ -6,6 +6,7 @@ import { VerdictMark } from "../../../components/VerdictMark";
 import { Waiting } from "../../../components/Waiting";
 import type { AccessClass, Risk } from "../../../app/theme";
 import { count } from "../../../lib/words";
+import { AreaTable } from "../../ask/components/AreaTable";
 import { RightLines } from "../../ask/components/RightLines";
 import { balance, byRule } from "../model";
 import {
@@ -145,10 +146,8 @@ function Impact({ impact, draft }: { impact: ImpactView; draft: DraftView }) {
               ))}
             </tbody>
           </table>
-          <p className="note">
-            in{" "}
-            {impact.accounts.map((it) => `${it.name} (${balance(it.gained, it.lost)})`).join(", ")}
-          </p>
+          <h3>Where</h3>
+          <AreaTable areas={impact.areas} words={{ gained: "gained", lost: "lost" }} />
         </>
       )}
     </div>
@@ -197,13 +196,23 @@ function PersonImpact({ draft, person }: { draft: DraftView; person: string }) {
       <div className="before-after">
         {it.before && (
           <figure>
-            <Mandala figure={it.before} size={150} label={`${it.person.name} before`} />
+            <Mandala
+              figure={it.before}
+              size={150}
+              edges={{ sunken: it.less }}
+              label={`${it.person.name} before`}
+            />
             <figcaption>before · {count(it.before.rights, "right")}</figcaption>
           </figure>
         )}
         {it.after && (
           <figure>
-            <Mandala figure={it.after} size={150} label={`${it.person.name} after`} />
+            <Mandala
+              figure={it.after}
+              size={150}
+              edges={{ raised: it.more }}
+              label={`${it.person.name} after`}
+            />
             <figcaption>after · {count(it.after.rights, "right")}</figcaption>
           </figure>
         )}

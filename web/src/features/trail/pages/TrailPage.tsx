@@ -319,7 +319,7 @@ function Exports({ filter }: { filter: Filter }) {
   const state = useExportState(id);
   const it = state.data;
   return (
-    <span className="exports">
+    <span className="trail-exports">
       {["csv", "xlsx"].map((format) => (
         <button
           key={format}

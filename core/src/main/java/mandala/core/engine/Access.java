@@ -175,6 +175,36 @@ public final class Access {
   }
 
   /**
+   * {@return what is allowed in any of some accesses}: all that somebody could do for themselves
+   * and for others together. What the first denies and no other allows stays denied.
+   *
+   * @param accesses at least one; told in the model of the first
+   */
+  public static Access together(List<Access> accesses) {
+    return Combined.of(accesses, Combined::together);
+  }
+
+  /**
+   * {@return what is allowed in at least so many of some accesses}: a common core
+   *
+   * @param accesses at least one; told in the model of the first
+   * @param least 1 to their number
+   * @throws IllegalArgumentException if there are not so many
+   */
+  public static Access shared(List<Access> accesses, int least) {
+    if (least < 1 || least > accesses.size()) {
+      throw new IllegalArgumentException(
+          "At least " + least + " of " + accesses.size() + " accesses cannot be");
+    }
+    return Combined.of(accesses, Combined.shared(least));
+  }
+
+  /** {@return what is allowed here and not in another access}, in the model of this one */
+  public Access beyond(Access other) {
+    return Combined.of(List.of(this, other), Combined::beyond);
+  }
+
+  /**
    * {@return the first resource of an account on which a permission is allowed here and not in
    * another access, or the other way round}
    *

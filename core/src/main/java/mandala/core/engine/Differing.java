@@ -28,6 +28,14 @@ final class Differing {
 
   private record Gone(Key.Account account, Key.Permission permission) {}
 
+  private final AreaOf areas;
+  private final AreaOf areasAfter;
+
+  /** By the top of an area, as it is numbered before or after. */
+  private final Map<Integer, long[]> areaSums = new HashMap<>();
+
+  private final Map<Integer, long[]> areaSumsAfter = new HashMap<>();
+
   private long gained;
   private long lost;
 
@@ -40,10 +48,21 @@ final class Differing {
    * @param where the positions to compare, as both snapshots number them
    */
   Differing(Snapshot before, Snapshot after, Spans where) {
+    this(before, after, where, new AreaOf(before.places), new AreaOf(after.places));
+  }
+
+  private Differing(Snapshot before, Snapshot after, Spans where, AreaOf areas, AreaOf areasAfter) {
     this.before = before;
     this.after = after;
     this.where = where;
+    this.areas = areas;
+    this.areasAfter = areasAfter;
     this.moves = sameArray(before.places.node, after.places.node) ? null : moves();
+  }
+
+  /** {@return another that begins at nothing, over the same} */
+  Differing another() {
+    return new Differing(before, after, where, areas, areasAfter);
   }
 
   /** The very same array: nothing came, went or moved. */
@@ -107,12 +126,11 @@ final class Differing {
     }
   }
 
-  /** Counts by account; positions that hold something else than before are left out. */
+  /** Counts by area; positions that hold something else than before are left out. */
   private void stretch(int lane, int from, int to, long more, long less) {
-    Places places = before.places;
     int type = before.rights.laneType[lane];
-    int[] positions = places.ofType[type];
-    int account = -1;
+    int[] positions = before.places.ofType[type];
+    int area = -1;
     int many = 0;
     for (int i = Places.lowerBound(positions, from);
         i < positions.length && positions[i] < to;
@@ -121,18 +139,20 @@ final class Differing {
       if (moves != null && isOther(at)) {
         continue;
       }
-      if (places.account[at] != account) {
-        note(account, lane, more, less, many);
-        account = places.account[at];
+      int top = areas.top(at);
+      if (top != area) {
+        note(area, lane, more, less, many);
+        area = top;
         many = 0;
       }
       many++;
     }
-    note(account, lane, more, less, many);
+    note(area, lane, more, less, many);
   }
 
-  private void note(int account, int lane, long more, long less, int many) {
+  private void note(int area, int lane, long more, long less, int many) {
     if (many > 0) {
+      int account = before.places.account[area];
       int type = before.rights.laneType[lane];
       int base = (lane - before.rights.offset[type]) << 6;
       for (long bits = more | less; bits != 0; bits &= bits - 1) {
@@ -140,6 +160,22 @@ final class Differing {
         boolean plus = (more & 1L << bit) != 0;
         add(account, before.rights.ofType[type][base + bit], plus ? many : 0, plus ? 0 : many);
       }
+      add(areaSums, area, (long) many * Long.bitCount(more), (long) many * Long.bitCount(less));
+    }
+  }
+
+  private static void add(Map<Integer, long[]> sums, int area, long plus, long minus) {
+    long[] sum = sums.computeIfAbsent(area, _ -> new long[2]);
+    sum[0] += plus;
+    sum[1] += minus;
+  }
+
+  /** One right that came or went: it counts for the area where it is, or else where it was. */
+  private void addArea(int was, int is, boolean plus) {
+    if (is >= 0) {
+      add(areaSumsAfter, areasAfter.top(is), plus ? 1 : 0, plus ? 0 : 1);
+    } else {
+      add(areaSums, areas.top(was), plus ? 1 : 0, plus ? 0 : 1);
     }
   }
 
@@ -184,6 +220,9 @@ final class Differing {
       Integer old = before.rights.permissionId.get(entry.getKey());
       boolean had = was >= 0 && old != null && allowed(before, first, old, was);
       int account = is >= 0 ? after.places.account[is] : sameAccount(was);
+      if (has != had) {
+        addArea(was, is, has);
+      }
       if (has != had && account >= 0) {
         add(account, entry.getValue(), has ? 1 : 0, had ? 1 : 0);
       } else if (has != had) {
@@ -194,6 +233,7 @@ final class Differing {
       if (!permissions.containsKey(entry.getKey())
           && was >= 0
           && allowed(before, first, entry.getValue(), was)) {
+        addArea(was, is, false);
         addGone(was, entry.getKey());
       }
     }
@@ -234,6 +274,8 @@ final class Differing {
       mine[0] += sum[0];
       mine[1] += sum[1];
     });
+    other.areaSums.forEach((area, sum) -> add(areaSums, area, sum[0], sum[1]));
+    other.areaSumsAfter.forEach((area, sum) -> add(areaSumsAfter, area, sum[0], sum[1]));
     other.gone.forEach((key, many) -> gone.merge(key, many, Long::sum));
     gained += other.gained;
     lost += other.lost;
@@ -251,6 +293,33 @@ final class Differing {
     lines.sort(
         Comparator.comparing((Difference.Line line) -> line.account().value())
             .thenComparing(line -> line.permission().value()));
-    return new Difference(gained, lost, lines);
+    return new Difference(gained, lost, lines, areas());
+  }
+
+  private List<Difference.Area> areas() {
+    Map<Key.Resource, Difference.Area> found = new HashMap<>();
+    areaSums.forEach((top, sum) -> merge(before, top, sum, found));
+    areaSumsAfter.forEach((top, sum) -> merge(after, top, sum, found));
+    return found.values().stream()
+        .sorted(
+            Comparator.comparing((Difference.Area area) -> area.account().value())
+                .thenComparing(area -> !area.organisation())
+                .thenComparing(area -> area.top().value()))
+        .toList();
+  }
+
+  private static void merge(
+      Snapshot it, int top, long[] sum, Map<Key.Resource, Difference.Area> found) {
+    Key.Account account = it.catalogue.accounts().the(it.places.account[top]).key();
+    found.merge(
+        it.places.key(top),
+        new Difference.Area(it.places.key(top), it.places.implicit(top), account, sum[0], sum[1]),
+        (one, other) ->
+            new Difference.Area(
+                other.top(),
+                other.organisation(),
+                other.account(),
+                one.gained() + other.gained(),
+                one.lost() + other.lost()));
   }
 }

@@ -166,7 +166,7 @@ final class ImpactStudy {
         .forEach(batch -> {
           if (goesOn.get()) {
             List<Impact.Person> some = new ArrayList<>();
-            Differing sum = batch(people, batch, some);
+            Differing sum = batch(people, batch, some, total.another());
             synchronized (found) {
               total.join(sum);
               found.addAll(some);
@@ -192,11 +192,11 @@ final class ImpactStudy {
     return new Differing(before, after, Spans.of(0, before.places.count, Spans.NO_FLOOR));
   }
 
-  private Differing batch(List<Key.Principal> people, int batch, List<Impact.Person> found) {
+  private Differing batch(
+      List<Key.Principal> people, int batch, List<Impact.Person> found, Differing sum) {
     Counting first = new Counting(before);
     Counting second = new Counting(after);
     Rerouting rerouting = routes ? new Rerouting(before, after, narrowing) : null;
-    Differing sum = differing();
     for (int i = batch * BATCH; i < Math.min(people.size(), (batch + 1) * BATCH); i++) {
       Key.Principal key = people.get(i);
       long gained = sum.gained();

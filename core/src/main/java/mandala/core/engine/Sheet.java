@@ -34,20 +34,33 @@ final class Sheet {
    * @param cover where a delegation lets through, or null where nobody is acted for
    */
   Sheet(Snapshot it, Runs runs, @Nullable Runs cover) {
-    int lanes = it.rights.rowLength;
+    FarGates far = new FarGates(it, runs);
+    this(it.rights.rowLength, cover, far::resolve);
+  }
+
+  /**
+   * Seals what is told of each lane.
+   *
+   * @param cover where a delegation lets through, or null where all goes through
+   */
+  Sheet(int lanes, @Nullable Runs cover, Lanes told) {
     from = new int[lanes + 1];
     Builder builder = new Builder();
-    FarGates far = new FarGates(it, runs);
     for (int lane = 0; lane < lanes; lane++) {
       from[lane] = builder.size;
       builder.begin(cover, lane);
-      far.resolve(lane, builder);
+      told.tell(lane, builder);
       builder.finish();
     }
     from[lanes] = builder.size;
     start = Arrays.copyOf(builder.start, builder.size);
     mask = Arrays.copyOf(builder.mask, builder.size);
     masks = builder.distinct.sealed();
+  }
+
+  /** Tells what holds in a lane, from the first position on. */
+  interface Lanes {
+    void tell(int lane, FarGates.Sink sink);
   }
 
   /** Joins the runs of a lane with a cover's, and drops those that say nothing new. */

@@ -222,6 +222,12 @@ class EverybodyTest {
     assertThat(impact.total().lines().stream().mapToLong(Difference.Line::lost).sum())
         .as("lines of what is lost, %s", change)
         .isEqualTo(lost);
+    assertThat(impact.total().areas().stream().mapToLong(Difference.Area::gained).sum())
+        .as("areas of what is gained, %s", change)
+        .isEqualTo(gained);
+    assertThat(impact.total().areas().stream().mapToLong(Difference.Area::lost).sum())
+        .as("areas of what is lost, %s", change)
+        .isEqualTo(lost);
   }
 
   @ParameterizedTest(name = "seed {0}")

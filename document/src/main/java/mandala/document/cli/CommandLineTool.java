@@ -5,7 +5,10 @@ import java.nio.charset.StandardCharsets;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
-/** {@code mandala check | evaluate | explain | test-access | demo}. */
+/**
+ * {@code mandala check | evaluate | explain | access | who-can | ways | differ | chains |
+ * test-access | demo}.
+ */
 @Command(
     name = "mandala",
     description = "Checks models, and answers and explains questions about access.",
@@ -15,6 +18,11 @@ import picocli.CommandLine.Command;
       CheckCommand.class,
       EvaluateCommand.class,
       ExplainCommand.class,
+      AccessCommand.class,
+      WhoCanCommand.class,
+      WaysCommand.class,
+      DifferCommand.class,
+      ChainsCommand.class,
       TestAccessCommand.class,
       DemoCommand.class
     })
@@ -41,6 +49,10 @@ public final class CommandLineTool {
         command.getOut().flush();
         command.getErr().println(unusable.getMessage());
         return unusable.exit;
+      }
+      if (e instanceof IllegalArgumentException wrong) { // a key or a side that cannot be one
+        command.getErr().println(wrong.getMessage() + ".");
+        return ModelFile.UNUSABLE;
       }
       throw e;
     });

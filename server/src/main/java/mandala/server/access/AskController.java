@@ -1,7 +1,13 @@
 package mandala.server.access;
 
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import mandala.core.engine.Access;
@@ -18,6 +24,7 @@ import mandala.core.route.Explanation;
 import mandala.core.route.Route;
 import mandala.document.RouteText;
 import mandala.server.platform.Problem;
+import mandala.server.platform.Sheet;
 import mandala.server.session.Trace;
 import mandala.server.trail.Happening;
 import mandala.server.trail.Trail;
@@ -53,6 +60,10 @@ class AskController {
    * @param refusal why there is no access at all, {@code inactive} or {@code no-delegation}, or
    *     null
    * @param limited whether the viewer is told of some accounts only
+   * @param everybody whether it is what they hold themselves and could do for others together
+   * @param through what comes from whom they may act for, where everybody was asked for
+   * @param hiddenThrough how many more they may act for, of whom the viewer may not be told
+   * @param switchable what they could switch on then
    * @param at the instant that was looked at
    */
   record AccessAnswer(
@@ -64,12 +75,24 @@ class AskController {
       boolean secondFactorCounts,
       @Nullable String refusal,
       boolean limited,
+      boolean everybody,
+      List<ThroughView> through,
+      int hiddenThrough,
+      List<SwitchedOn.SwitchableView> switchable,
       FigureView figure,
       List<RegionView> regions,
       List<PermissionView> permissions) {}
 
   /** A thing by key and name. */
   record Named(String key, String name) {}
+
+  /**
+   * What comes from somebody who is acted for.
+   *
+   * @param rights how many rights
+   * @param more how many of these they have not themselves
+   */
+  record ThroughView(String key, String name, long rights, long more) {}
 
   /** A permission that the answer speaks of. */
   record PermissionView(
@@ -83,18 +106,20 @@ class AskController {
       @RequestParam(required = false) @Nullable Instant at,
       @RequestParam(defaultValue = "false") boolean secondFactor,
       @RequestParam(required = false) @Nullable String actingFor,
+      @RequestParam(required = false) @Nullable List<String> on,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision) {
-    Sights.Look look = sights.look(draft, revision);
-    Catalogue catalogue = look.asked().engine().catalogue();
-    Asked asked = Asked.of(look.sight(), catalogue, principal, actingFor);
+    Inquiry inquiry =
+        Inquiry.of(sights.look(draft, revision), principal, at, secondFactor, actingFor, on);
+    Catalogue catalogue = inquiry.catalogue();
+    Asked asked = inquiry.asked();
     Key.Account account = in == null ? null : account(catalogue, in);
-    Session session = session(look, asked, at, secondFactor);
-    note(look, asked, "What they can do");
-    Access access = look.asked().engine().access(session);
+    note(inquiry, "What they can do");
+    Inquiry.Held held = inquiry.held();
+    Access access = held.access();
     Set<Key.Account> only = asked.only();
     Outlook outlook = new Outlook(account, doors, only);
-    Set<Key.Account> readable = look.sight().readableAccounts();
+    Set<Key.Account> readable = inquiry.look().sight().readableAccounts();
     List<RegionView> regions =
         access.refusal().isPresent()
             ? List.of()
@@ -107,11 +132,23 @@ class AskController {
         account == null
             ? null
             : new Named(account.value(), catalogue.nameOf(Key.Resource.of(account))),
-        session.at(),
+        inquiry.session().at(),
         secondFactor,
-        asked.principal().mfa() && asked.principal().kind() == Principal.Kind.PERSON,
+        asked.principal().enrolled(),
         access.refusal().map(Verdict::word).orElse(null),
         only != null,
+        inquiry.everybody(),
+        held.through().stream()
+            .map(it ->
+                new ThroughView(
+                    it.whom().key().value(),
+                    it.whom().about().nameOr(it.whom().key()),
+                    it.rights(),
+                    it.more()))
+            .toList(),
+        held.hidden(),
+        SwitchedOn.of(
+            inquiry.look().asked().engine(), asked.principal().key(), inquiry.session().at()),
         FigureView.of(access.figure(outlook), catalogue),
         regions,
         catalogue.permissions().values().stream()
@@ -126,11 +163,82 @@ class AskController {
             .toList());
   }
 
+  /** The same as a file: a line for each permission of each region that says anything. */
+  @GetMapping("/access/export")
+  void export(
+      @RequestParam String principal,
+      @RequestParam(required = false) @Nullable String in,
+      @RequestParam(defaultValue = "false") boolean doors,
+      @RequestParam(required = false) @Nullable Instant at,
+      @RequestParam(defaultValue = "false") boolean secondFactor,
+      @RequestParam(required = false) @Nullable String actingFor,
+      @RequestParam(required = false) @Nullable List<String> on,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam(required = false) @Nullable Long revision,
+      @RequestParam String format,
+      HttpServletResponse response)
+      throws IOException {
+    AccessAnswer answer =
+        access(principal, in, doors, at, secondFactor, actingFor, on, draft, revision);
+    Map<String, PermissionView> permissions = new HashMap<>();
+    answer.permissions().forEach(it -> permissions.put(it.key(), it));
+    List<List<Object>> rows = new ArrayList<>();
+    answer.regions().forEach(it -> rows(it, "", permissions, rows));
+    new Sheet(
+            "access",
+            List.of(
+                "account",
+                "place",
+                "key",
+                "within",
+                "permission",
+                "name",
+                "class",
+                "risk",
+                "verdict",
+                "of these places",
+                "places it applies to"),
+            rows)
+        .send(format, response);
+  }
+
+  private static void rows(
+      RegionView region,
+      String within,
+      Map<String, PermissionView> permissions,
+      List<List<Object>> rows) {
+    for (RegionView.CellView cell : region.cells()) {
+      PermissionView it = permissions.get(cell.permission());
+      Map<String, Integer> counts = new LinkedHashMap<>();
+      counts.put(Verdict.ALLOWED.word(), cell.allowed());
+      counts.put(Verdict.BLOCKED.word(), cell.blocked());
+      counts.put(Verdict.DENIED.word(), cell.denied());
+      counts.forEach((verdict, many) -> {
+        if (it != null && many > 0) {
+          rows.add(
+              List.of(
+                  region.account(),
+                  region.name(),
+                  region.resource(),
+                  within,
+                  it.key(),
+                  it.name(),
+                  it.accessClass(),
+                  it.risk(),
+                  verdict,
+                  many,
+                  cell.applicable()));
+        }
+      });
+    }
+    region.below().forEach(it -> rows(it, region.name(), permissions, rows));
+  }
+
   /** Questions about another person stand in the trail. */
-  private void note(Sights.Look look, Asked asked, String said) {
-    Principal whom = asked.principal();
-    if (!whom.key().equals(look.sight().viewer())) {
-      Catalogue catalogue = look.state().engine().catalogue();
+  private void note(Inquiry inquiry, String said) {
+    Principal whom = inquiry.asked().principal();
+    if (!whom.key().equals(inquiry.look().sight().viewer())) {
+      Catalogue catalogue = inquiry.look().state().engine().catalogue();
       trail.writeAlone(
           trace
               .by(Happening.Act.ASKED, List.of(whom.account().value()), said)
@@ -140,15 +248,6 @@ class AskController {
                   whom.about().nameOr(whom.key()),
                   Places.above(whom.place(), catalogue)));
     }
-  }
-
-  private static Session session(
-      Sights.Look look, Asked asked, @Nullable Instant at, boolean secondFactor) {
-    return new Session(
-        asked.principal().key(),
-        at == null ? look.sight().now() : at,
-        secondFactor,
-        asked.actingForKey());
   }
 
   /** A key may not be blank; no resource is called so. */
@@ -179,35 +278,39 @@ class AskController {
       @RequestParam(required = false) @Nullable Instant at,
       @RequestParam(defaultValue = "false") boolean secondFactor,
       @RequestParam(required = false) @Nullable String actingFor,
+      @RequestParam(required = false) @Nullable List<String> on,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision) {
-    Sights.Look look = sights.look(draft, revision);
-    Catalogue catalogue = look.asked().engine().catalogue();
-    Asked asked = Asked.of(look.sight(), catalogue, principal, actingFor);
+    Inquiry inquiry =
+        Inquiry.of(sights.look(draft, revision), principal, at, secondFactor, actingFor, on);
+    Catalogue catalogue = inquiry.catalogue();
+    Asked asked = inquiry.asked();
     Key.Account account = in == null ? null : account(catalogue, in);
     Key.Resource top = resource(resource);
     if (askable(asked, catalogue, top) == null) {
       throw Problem.notFound("There is no '" + resource + "' to ask about here.");
     }
-    Access access = look.asked().engine().access(session(look, asked, at, secondFactor));
+    Access access = inquiry.held().access();
     return access.refusal().isPresent()
         ? List.of()
         : RegionView.of(
             access.inside(new Outlook(account, false, asked.only()), top, 0),
             catalogue,
-            look.sight().readableAccounts(),
+            inquiry.look().sight().readableAccounts(),
             account);
   }
 
   /**
    * Why, and why not.
    *
+   * @param actingFor for whom, where somebody is acted for
    * @param moreNear how many more would give it but do not
    */
   record RoutesAnswer(
       String verdict,
       Named permission,
       Named resource,
+      @Nullable Named actingFor,
       List<RouteView> live,
       List<RouteView> near,
       int moreNear) {}
@@ -227,38 +330,84 @@ class AskController {
       @RequestParam(required = false) @Nullable Instant at,
       @RequestParam(defaultValue = "false") boolean secondFactor,
       @RequestParam(required = false) @Nullable String actingFor,
+      @RequestParam(required = false) @Nullable List<String> on,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision) {
-    Sights.Look look = sights.look(draft, revision);
-    Catalogue catalogue = look.asked().engine().catalogue();
-    Asked asked = Asked.of(look.sight(), catalogue, principal, actingFor);
+    Inquiry inquiry =
+        Inquiry.of(sights.look(draft, revision), principal, at, secondFactor, actingFor, on);
+    Catalogue catalogue = inquiry.catalogue();
     Key.Resource where = resource(resource);
-    Key.Account account = askable(asked, catalogue, where);
+    Key.Account account = askable(inquiry.asked(), catalogue, where);
     Permission what =
         permission.isBlank() ? null : catalogue.permissions().get(new Key.Permission(permission));
     if (account == null || what == null) {
       throw Problem.notFound(
           "There is no '" + (what == null ? permission : resource) + "' to ask about here.");
     }
-    Question question = session(look, asked, at, secondFactor).asks(what.key(), where);
-    note(look, asked, "Why, or why not: " + what.key() + " on " + where);
-    Verdict verdict = look.asked().engine().decide(question).verdict();
-    boolean named = verdict == Verdict.ALLOWED || look.sight().mayRead(account);
+    Session session = inquiry.sessionFor(what.key(), where);
+    Question question = session.asks(what.key(), where);
+    note(inquiry, "Why, or why not: " + what.key() + " on " + where);
+    Verdict verdict = inquiry.engine().decide(question).verdict();
+    boolean named = verdict == Verdict.ALLOWED || inquiry.look().sight().mayRead(account);
     if (verdict == Verdict.NOT_APPLICABLE) {
       throw Problem.badRequest(
           "Nothing to explain",
           "'" + what.about().nameOr(what.key()) + "' is not an action on such a resource.");
     }
-    Explanation explanation = look.asked().routes().explain(question);
+    Principal whom =
+        session.actingFor() == null ? null : catalogue.principals().get(session.actingFor());
+    Explanation explanation = inquiry.routes().explain(question);
     RouteText text = new RouteText(catalogue);
     List<Route> near = named ? explanation.near() : mine(explanation.near());
     return new RoutesAnswer(
         verdict.word(),
         new Named(what.key().value(), what.about().nameOr(what.key())),
         new Named(where.value(), catalogue.nameOf(where)),
+        whom == null ? null : named(whom),
         explanation.live().stream().map(route -> view(route, text)).toList(),
         near.stream().limit(MOST_NEAR).map(route -> view(route, text)).toList(),
         Math.max(0, near.size() - MOST_NEAR) + (named ? explanation.more() : 0));
+  }
+
+  /** The same as a file: a line for each step of each route. */
+  @GetMapping("/routes/export")
+  void exportRoutes(
+      @RequestParam String principal,
+      @RequestParam String permission,
+      @RequestParam String resource,
+      @RequestParam(required = false) @Nullable Instant at,
+      @RequestParam(defaultValue = "false") boolean secondFactor,
+      @RequestParam(required = false) @Nullable String actingFor,
+      @RequestParam(required = false) @Nullable List<String> on,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam(required = false) @Nullable Long revision,
+      @RequestParam String format,
+      HttpServletResponse response)
+      throws IOException {
+    RoutesAnswer answer =
+        routes(principal, permission, resource, at, secondFactor, actingFor, on, draft, revision);
+    List<List<Object>> rows = new ArrayList<>();
+    List<RouteView> all = new ArrayList<>(answer.live());
+    all.addAll(answer.near());
+    for (int i = 0; i < all.size(); i++) {
+      String counts = i < answer.live().size() ? "yes" : "no";
+      for (RouteText.Told step : all.get(i).steps()) {
+        rows.add(
+            List.of(
+                i + 1,
+                counts,
+                step.kind(),
+                step.key(),
+                step.name(),
+                step.remark(),
+                String.join("; ", all.get(i).obstacles())));
+      }
+    }
+    new Sheet(
+            "routes",
+            List.of("route", "gives it now", "step", "key", "name", "remark", "but"),
+            rows)
+        .send(format, response);
   }
 
   /**

@@ -3,7 +3,6 @@ package mandala.server.access;
 import java.util.Set;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
-import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
@@ -31,20 +30,26 @@ record Asked(Principal principal, @Nullable Principal actingFor, @Nullable Set<K
           "Nobody acts for themselves", "Choose somebody else, or 'themselves'.");
     }
     Principal whom = catalogue.principals().get(new Key.Principal(actingFor));
-    boolean own =
-        who.key().equals(sight.viewer())
-            && catalogue.find(Kind.PRINCIPALS, actingFor).size() == 1
-            && catalogue
-                .links()
-                .delegations(catalogue.principals().number(new Key.Principal(actingFor)))
-                .stream()
-                .anyMatch(
-                    it -> it.delegate().equals(who.key()) && it.window().holdsAt(sight.now()));
+    boolean own = whom != null && isOwnDelegation(sight, catalogue, who, whom);
     if (whom == null || (!own && sight.cutFor(whom) instanceof Sight.Cut.Nothing)) {
       throw unknown(actingFor);
     }
     Set<Key.Account> only = only(sight, who);
     return new Asked(who, whom, only == null && !own ? only(sight, whom) : only);
+  }
+
+  /** Whether the viewer asks about acting for somebody who has delegated to the viewer. */
+  private static boolean isOwnDelegation(
+      Sight sight, Catalogue catalogue, Principal who, Principal whom) {
+    return who.key().equals(sight.viewer())
+        && catalogue.links().delegations(catalogue.principals().number(whom.key())).stream()
+            .anyMatch(it -> it.delegate().equals(who.key()) && it.window().holdsAt(sight.now()));
+  }
+
+  /** {@return whether all may be told that somebody may do acting for another} */
+  static boolean mayAskFor(Sight sight, Catalogue catalogue, Principal who, Principal whom) {
+    return isOwnDelegation(sight, catalogue, who, whom)
+        || sight.cutFor(whom) instanceof Sight.Cut.Whole;
   }
 
   private static Principal require(Sight sight, String key) {

@@ -41,7 +41,9 @@ class ChainsController {
   private static final int NAMED = 5;
 
   /** For one of everybody. */
-  private static final Chains.Limits EACH = new Chains.Limits(2, 60, 1);
+  private static final int EACH_CHANGES = 2;
+
+  private static final int EACH_MODELS = 60;
 
   /** So long, in milliseconds, everybody is looked at for one call. */
   private static final long PATIENCE_MILLIS = 20_000;
@@ -122,11 +124,7 @@ class ChainsController {
     if (asked.only() != null && (account == null || !asked.only().contains(account))) {
       throw Problem.notFound("There is no place '" + resource + "' to ask about here.");
     }
-    if (changes < 1 || changes > Chains.Limits.ONE.changes()) {
-      throw Problem.badRequest(
-          "Chains of 1 to " + Chains.Limits.ONE.changes() + " changes",
-          "'changes' is " + changes + ". Longer chains are not looked for.");
-    }
+    requireChanges(changes, Chains.Limits.ONE.changes());
     Question question =
         new Question(
             asked.principal().key(),
@@ -154,6 +152,14 @@ class ChainsController {
         answer.chains().size() - told.size());
   }
 
+  private static void requireChanges(int changes, int most) {
+    if (changes < 1 || changes > most) {
+      throw Problem.badRequest(
+          "Chains of 1 to " + most + " changes",
+          "'changes' is " + changes + ". Longer chains are not looked for.");
+    }
+  }
+
   /**
    * Who could come to it, and does not have it.
    *
@@ -179,8 +185,10 @@ class ChainsController {
       @RequestParam String permission,
       @RequestParam String resource,
       @RequestParam(required = false) @Nullable Instant at,
+      @RequestParam(defaultValue = "2") int changes,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision) {
+    requireChanges(changes, EACH_CHANGES);
     Sights.Look look = sights.look(draft, revision);
     Engine engine = look.asked().engine();
     Catalogue catalogue = engine.catalogue();
@@ -194,7 +202,7 @@ class ChainsController {
             new Key.Permission(permission),
             placeOf(wanted),
             at == null ? look.sight().now() : at,
-            EACH,
+            new Chains.Limits(changes, EACH_MODELS, 1),
             (done, of) -> {
               boolean on = System.nanoTime() < end;
               looked[0] = on ? done + 1 : done;
@@ -225,7 +233,7 @@ class ChainsController {
         people,
         looked[0],
         looked[1],
-        EACH.changes(),
+        changes,
         climbers.size() - people.size());
   }
 
@@ -258,13 +266,14 @@ class ChainsController {
       @RequestParam String permission,
       @RequestParam String resource,
       @RequestParam(required = false) @Nullable Instant at,
+      @RequestParam(defaultValue = "2") int changes,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision,
       @RequestParam String format,
       HttpServletResponse response)
       throws IOException {
     List<List<Object>> rows = new ArrayList<>();
-    everyone(permission, resource, at, draft, revision)
+    everyone(permission, resource, at, changes, draft, revision)
         .people()
         .forEach(it -> rows(it.key(), 1, it.chain(), rows));
     send(rows, format, response);

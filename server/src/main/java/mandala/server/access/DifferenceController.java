@@ -6,8 +6,8 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import mandala.core.engine.Access;
+import mandala.core.engine.Difference;
 import mandala.core.engine.Outlook;
-import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
@@ -25,7 +25,8 @@ import org.springframework.web.bind.annotation.RestController;
 
 /**
  * How do they differ: two people, one person at two times, at two revisions, without and with a
- * draft, or any of these together.
+ * draft, or any of these together; a person and a role, a pattern, or what colleagues have in
+ * common; two roles.
  */
 @RestController
 @RequestMapping("/api/ask/difference")
@@ -41,16 +42,30 @@ class DifferenceController {
     this.trace = trace;
   }
 
-  /** The answer: what the other side has more is gained, what it has not is lost. */
+  /**
+   * The answer: what the other side has more is gained, what it has not is lost.
+   *
+   * @param more a figure of what only the other side has, {@code less} of what only the one has
+   * @param areas where it differs
+   */
   record DifferenceAnswer(
       DifferenceSide one,
       DifferenceSide other,
       long gained,
       long lost,
+      FigureView more,
+      FigureView less,
+      List<DifferingArea> areas,
       List<DifferenceLine> lines) {}
 
-  /** One side: whose access, when, and its figure; both figures have the same areas. */
+  /**
+   * One side: whose access, when, and its figure; both figures have the same areas.
+   *
+   * @param kind {@code person}, {@code role}, {@code pattern} or {@code colleagues}
+   * @param title what the name does not say
+   */
   record DifferenceSide(
+      String kind,
       String key,
       String name,
       @Nullable String title,
@@ -58,8 +73,6 @@ class DifferenceController {
       long revision,
       @Nullable String refusal,
       FigureView figure) {}
-
-  private record Side(Principal principal, Access access, long revision, Instant at) {}
 
   @GetMapping
   DifferenceAnswer difference(
@@ -74,8 +87,16 @@ class DifferenceController {
       @RequestParam(required = false) @Nullable Long otherRevision,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable String otherDraft) {
-    Side first = side(one, at, secondFactor, draft, revision);
-    Side second = side(other, otherAt, otherSecondFactor, otherDraft, otherRevision);
+    Sights.Look here = sights.look(draft, revision);
+    Sights.Look there = sights.look(otherDraft, otherRevision);
+    Catalogue catalogue = there.asked().engine().catalogue();
+    Key.Account account = in == null || in.isBlank() ? null : AskController.account(catalogue, in);
+    Principal person = ComparedSide.personIn(one, here.asked().engine().catalogue());
+    Principal otherPerson = ComparedSide.personIn(other, catalogue);
+    ComparedSide first =
+        ComparedSide.of(one, setting(here, at, secondFactor, account, otherPerson));
+    ComparedSide second =
+        ComparedSide.of(other, setting(there, otherAt, otherSecondFactor, account, person));
     boolean same =
         one.equals(other)
             && secondFactor == otherSecondFactor
@@ -85,19 +106,43 @@ class DifferenceController {
       throw Problem.badRequest(
           "Both sides are the same", "Choose another person, time, revision, or a draft.");
     }
-    Catalogue catalogue = second.access().catalogue();
-    Key.Account account = in == null || in.isBlank() ? null : AskController.account(catalogue, in);
+    note(here, first);
+    note(there, second);
     Outlook outlook = new Outlook(account, account == null, null);
+    Difference difference = first.access().difference(second.access());
     List<DifferenceLine> lines =
-        DifferenceLine.of(first.access(), second.access()).stream()
-            .filter(it -> account == null || account.value().equals(it.account()))
+        DifferenceLine.of(difference, first.access(), second.access()).stream()
+            .filter(it -> isWithin(it.account(), account, catalogue))
             .toList();
     return new DifferenceAnswer(
         view(first, outlook, in),
         view(second, outlook, in),
         lines.stream().mapToLong(DifferenceLine::gained).sum(),
         lines.stream().mapToLong(DifferenceLine::lost).sum(),
+        figure(second.access().beyond(first.access()), outlook, in),
+        figure(first.access().beyond(second.access()), outlook, in),
+        DifferingArea.of(difference, first.access().catalogue(), second.access().catalogue())
+            .stream()
+            .filter(it -> isWithin(it.account(), account, catalogue))
+            .toList(),
         lines);
+  }
+
+  private static boolean isWithin(String account, Key.@Nullable Account top, Catalogue catalogue) {
+    Key.Account key = new Key.Account(account);
+    return top == null
+        || key.equals(top)
+        || (catalogue.accounts().containsKey(key) && catalogue.isAtOrBelow(key, top));
+  }
+
+  private static ComparedSide.Setting setting(
+      Sights.Look look,
+      @Nullable Instant at,
+      boolean secondFactor,
+      Key.@Nullable Account in,
+      @Nullable Principal like) {
+    return new ComparedSide.Setting(
+        look, at == null ? look.sight().now() : at, secondFactor, in, like);
   }
 
   /** The same as a file. */
@@ -157,37 +202,16 @@ class DifferenceController {
         .send(format, response);
   }
 
-  private Side side(
-      String who,
-      @Nullable Instant at,
-      boolean secondFactor,
-      @Nullable String draft,
-      @Nullable Long revision) {
-    Sights.Look look = sights.look(draft, revision);
-    Catalogue catalogue = look.asked().engine().catalogue();
-    Asked asked = Asked.of(look.sight(), catalogue, who, null);
-    if (asked.only() != null) {
-      throw Problem.forbidden(
-          "You may ask about some of the access of '"
-              + who
-              + "' only, so that it cannot be compared. Ask what they can do there instead.");
-    }
-    Principal principal = catalogue.principals().get(new Key.Principal(who));
-    if (principal == null) {
-      throw Problem.notFound("'" + who + "' was not in the directory then. Choose another time.");
-    }
-    Instant when = at == null ? look.sight().now() : at;
-    note(look, principal);
-    return new Side(
-        principal,
-        look.asked().engine().access(new Session(principal.key(), when, secondFactor, null)),
-        look.asked().revision(),
-        when);
-  }
-
   /** Questions about another person stand in the trail. */
-  private void note(Sights.Look look, Principal whom) {
-    if (!whom.key().equals(look.sight().viewer())) {
+  private void note(Sights.Look look, ComparedSide side) {
+    Catalogue catalogue = look.asked().engine().catalogue();
+    Principal whom =
+        side.principal() != null
+            ? side.principal()
+            : side.kind().equals("colleagues")
+                ? catalogue.principals().get(new Key.Principal(side.key()))
+                : null;
+    if (whom != null && !whom.key().equals(look.sight().viewer())) {
       trail.writeAlone(
           trace
               .by(Happening.Act.ASKED, List.of(whom.account().value()), "How they differ")
@@ -195,24 +219,27 @@ class DifferenceController {
                   Kind.PRINCIPALS.field(),
                   whom.key().value(),
                   whom.about().nameOr(whom.key()),
-                  Places.above(whom.place(), look.asked().engine().catalogue())));
+                  Places.above(whom.place(), catalogue)));
     }
   }
 
-  private static DifferenceSide view(Side side, Outlook outlook, @Nullable String in) {
-    Principal it = side.principal();
-    Catalogue catalogue = side.access().catalogue();
-    boolean there =
-        in == null || in.isBlank() || catalogue.accounts().containsKey(new Key.Account(in));
+  private static DifferenceSide view(ComparedSide side, Outlook outlook, @Nullable String in) {
     return new DifferenceSide(
-        it.key().value(),
-        it.about().nameOr(it.key()),
-        it.attributes().get("title"),
+        side.kind(),
+        side.key(),
+        side.name(),
+        side.note(),
         side.at(),
         side.revision(),
         side.access().refusal().map(verdict -> verdict.word()).orElse(null),
-        there
-            ? FigureView.of(side.access().figure(outlook), catalogue)
-            : new FigureView(0, List.of()));
+        figure(side.access(), outlook, in));
+  }
+
+  /** Of an account that was not there then, there is none. */
+  private static FigureView figure(Access access, Outlook outlook, @Nullable String in) {
+    Catalogue catalogue = access.catalogue();
+    boolean there =
+        in == null || in.isBlank() || catalogue.accounts().containsKey(new Key.Account(in));
+    return there ? FigureView.of(access.figure(outlook), catalogue) : new FigureView(0, List.of());
   }
 }

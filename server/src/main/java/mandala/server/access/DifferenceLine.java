@@ -28,9 +28,14 @@ public record DifferenceLine(
 
   /** {@return what one access has more and less than another, by account and permission} */
   public static List<DifferenceLine> of(Access before, Access after) {
+    return of(before.difference(after), before, after);
+  }
+
+  /** {@return the same}, of a difference that is known already */
+  static List<DifferenceLine> of(Difference difference, Access before, Access after) {
     ChangeText text = new ChangeText(before.catalogue(), after.catalogue());
     List<DifferenceLine> lines = new ArrayList<>();
-    for (Difference.Line line : before.difference(after).lines()) {
+    for (Difference.Line line : difference.lines()) {
       Permission permission = after.catalogue().permissions().get(line.permission());
       if (permission == null) { // it is no more, and what it allowed is lost
         permission = before.catalogue().permissions().get(line.permission());

@@ -1,6 +1,8 @@
 package mandala.server.access;
 
 import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -10,7 +12,6 @@ import mandala.core.analysis.WaysToGive;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Question;
-import mandala.core.engine.Session;
 import mandala.core.engine.Verdict;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
@@ -19,6 +20,7 @@ import mandala.core.model.Thing;
 import mandala.document.ChangeText;
 import mandala.document.ThingDocument;
 import mandala.server.platform.Problem;
+import mandala.server.platform.Sheet;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -77,11 +79,14 @@ class WaysController {
       @RequestParam(required = false) @Nullable Instant at,
       @RequestParam(defaultValue = "false") boolean secondFactor,
       @RequestParam(required = false) @Nullable String actingFor,
+      @RequestParam(required = false) @Nullable List<String> on,
       @RequestParam(required = false) @Nullable String draft) {
-    Sights.Look look = sights.look(draft, null);
-    Engine engine = look.asked().engine();
+    Inquiry inquiry =
+        Inquiry.of(sights.look(draft, null), principal, at, secondFactor, actingFor, on);
+    Sights.Look look = inquiry.look();
+    Engine engine = inquiry.engine();
     Catalogue catalogue = engine.catalogue();
-    Asked asked = Asked.of(look.sight(), catalogue, principal, actingFor);
+    Asked asked = inquiry.asked();
     Key.Resource where = new Key.Resource(resource.isBlank() ? "?" : resource);
     Key.Account account = catalogue.accountOf(where);
     boolean known =
@@ -93,13 +98,8 @@ class WaysController {
       throw Problem.notFound(
           "There is no '" + permission + "' on '" + resource + "' to ask about here.");
     }
-    Question question =
-        new Session(
-                asked.principal().key(),
-                at == null ? look.sight().now() : at,
-                secondFactor,
-                asked.actingForKey())
-            .asks(new Key.Permission(permission), where);
+    Key.Permission what = new Key.Permission(permission);
+    Question question = inquiry.sessionFor(what, where).asks(what, where);
     Verdict verdict = engine.decide(question).verdict();
     if (verdict == Verdict.NOT_APPLICABLE) {
       throw Problem.badRequest(
@@ -118,6 +118,36 @@ class WaysController {
         allowed ? told : List.of(),
         WaysToGive.bySecondFactor(engine, question),
         ways.size() - told.size());
+  }
+
+  /** The same as a file: a line for each way. */
+  @GetMapping("/export")
+  void export(
+      @RequestParam String principal,
+      @RequestParam String permission,
+      @RequestParam String resource,
+      @RequestParam(required = false) @Nullable Instant at,
+      @RequestParam(defaultValue = "false") boolean secondFactor,
+      @RequestParam(required = false) @Nullable String actingFor,
+      @RequestParam(required = false) @Nullable List<String> on,
+      @RequestParam(required = false) @Nullable String draft,
+      @RequestParam String format,
+      HttpServletResponse response)
+      throws IOException {
+    WaysAnswer answer =
+        ways(principal, permission, resource, at, secondFactor, actingFor, on, draft);
+    List<List<Object>> rows = new ArrayList<>();
+    answer.give().forEach(it -> rows.add(row("would give it", it)));
+    answer.end().forEach(it -> rows.add(row("would end it", it)));
+    new Sheet(
+            "ways",
+            List.of("what it does", "changes", "rights of theirs", "rights of others", "others"),
+            rows)
+        .send(format, response);
+  }
+
+  private static List<Object> row(String does, WayView it) {
+    return List.of(does, String.join("; ", it.said()), it.own(), it.others(), it.people());
   }
 
   private static boolean isReadable(Way way, Sights.Look look, Catalogue catalogue) {

@@ -4,14 +4,21 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import mandala.core.engine.Engine;
+import mandala.core.engine.Question;
 import mandala.core.engine.WhoQuestion;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.route.Route;
+import mandala.document.RouteText;
 import mandala.server.platform.Sheet;
 import mandala.server.session.Trace;
 import mandala.server.trail.Happening;
@@ -26,6 +33,9 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/ask/who")
 class WhoController {
+
+  /** Of so many people at most the routes are looked at one by one. */
+  static final int MOST_TRACED = 500;
 
   private final Sights sights;
   private final Trail trail;
@@ -47,6 +57,8 @@ class WhoController {
    * @param denied who is denied it
    * @param delegates who can for another
    * @param could who cannot now, and how they could
+   * @param routes who can, by what gives it; told where one permission and one place are asked
+   *     about, and no more than {@value #MOST_TRACED} can
    * @param hidden how many more the viewer may not see
    */
   record WhoAnswer(
@@ -61,7 +73,16 @@ class WhoController {
       List<WhoHolder> denied,
       List<WhoDelegate> delegates,
       List<WhoCould> could,
+      List<WhoRoute> routes,
       int hidden) {}
+
+  /**
+   * What gives it, and to whom; who has it by several routes stands in each.
+   *
+   * @param subject to whom it is given, {@code said} what and where
+   * @param source key of the assignment or bridge
+   */
+  record WhoRoute(String subject, String source, String said, List<String> people) {}
 
   /** Somebody; {@code rights} of the pairs that were asked about. */
   record WhoHolder(
@@ -140,7 +161,7 @@ class WhoController {
             draft,
             revision);
     List<List<Object>> rows = new ArrayList<>();
-    answer.allowed().forEach(it -> rows.add(row("can", it)));
+    answer.allowed().forEach(it -> rows.add(row("can" + by(it, answer.routes()), it)));
     answer
         .delegates()
         .forEach(it ->
@@ -157,6 +178,15 @@ class WhoController {
     answer.denied().forEach(it -> rows.add(row("is denied", it)));
     new Sheet("who-can", List.of("how", "key", "name", "title", "account", "of pairs"), rows)
         .send(format, response);
+  }
+
+  private static String by(WhoHolder it, List<WhoRoute> routes) {
+    String by =
+        routes.stream()
+            .filter(route -> route.people().contains(it.key()))
+            .map(route -> route.subject() + ", " + route.said())
+            .collect(Collectors.joining("; "));
+    return by.isEmpty() ? "" : ", by " + by;
   }
 
   private static List<Object> row(String how, WhoHolder it) {
@@ -212,6 +242,7 @@ class WhoController {
         denied,
         delegates,
         possible,
+        routes(question, allowed, look),
         shown.hidden);
   }
 
@@ -245,6 +276,46 @@ class WhoController {
               catalogue.nameOf(Key.Resource.of(it.account())),
               rights));
     }
+  }
+
+  /** People by what gives it to them: by the most people first, then by key. */
+  private static List<WhoRoute> routes(
+      WhoQuestion question, List<WhoHolder> allowed, Sights.Look look) {
+    if (!(question.where() instanceof WhoQuestion.Where.On(Key.Resource place))
+        || question.permissions().size() > 1
+        || allowed.size() > MOST_TRACED) {
+      return List.of();
+    }
+    Key.Permission permission = question.permissions().iterator().next();
+    RouteText text = new RouteText(look.asked().engine().catalogue());
+    Map<List<String>, List<String>> people = new LinkedHashMap<>();
+    for (WhoHolder it : allowed) {
+      Question one =
+          new Question(
+              new Key.Principal(it.key()), permission, place, question.at(), question.mfa(), null);
+      look.asked().routes().explain(one).live().stream()
+          .map(route -> named(route, text))
+          .distinct()
+          .forEach(route -> people.computeIfAbsent(route, _ -> new ArrayList<>()).add(it.key()));
+    }
+    return people.entrySet().stream()
+        .map(it ->
+            new WhoRoute(it.getKey().get(0), it.getKey().get(1), it.getKey().get(2), it.getValue()))
+        .sorted(
+            Comparator.comparingInt((WhoRoute it) -> -it.people().size())
+                .thenComparing(WhoRoute::source))
+        .toList();
+  }
+
+  /** Subject, source, and what and where in words. */
+  private static List<String> named(Route route, RouteText text) {
+    List<RouteText.Told> steps = text.steps(route);
+    int subject = route.subjectPath().size() - 1;
+    RouteText.Told source = steps.get(subject + 1);
+    String what = steps.get(subject + 2).name();
+    String where = steps.getLast().name() + " (" + steps.getLast().remark() + ")";
+    return List.of(
+        subject < 0 ? "Everybody" : steps.get(subject).name(), source.key(), what + " on " + where);
   }
 
   private record Possible(WhoQuestion.Holder holder, String how) {}

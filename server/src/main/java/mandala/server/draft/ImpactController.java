@@ -74,6 +74,7 @@ class ImpactController {
    * What the draft does to one person.
    *
    * @param before their mandala, {@code after} the one after it, both with the same areas
+   * @param more a figure of what they gain, {@code less} of what they lose
    */
   record PersonImpact(
       DraftView.PersonName person,
@@ -81,6 +82,8 @@ class ImpactController {
       long lost,
       @Nullable FigureView before,
       @Nullable FigureView after,
+      @Nullable FigureView more,
+      @Nullable FigureView less,
       List<DifferenceLine> lines) {}
 
   @GetMapping("/{person}")
@@ -109,6 +112,12 @@ class ImpactController {
         difference == null ? (old == null ? 0 : old.rights()) : difference.lost(),
         old == null ? null : FigureView.of(old.figure(outlook), before.catalogue()),
         now == null ? null : FigureView.of(now.figure(outlook), after.catalogue()),
+        old == null || now == null
+            ? null
+            : FigureView.of(now.beyond(old).figure(outlook), after.catalogue()),
+        old == null || now == null
+            ? null
+            : FigureView.of(old.beyond(now).figure(outlook), before.catalogue()),
         old == null || now == null ? List.of() : DifferenceLine.of(old, now));
   }
 

@@ -15,6 +15,7 @@ import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.document.ChangeText;
 import mandala.document.FindingText;
+import mandala.server.access.DifferingArea;
 import mandala.server.access.FigureView;
 import mandala.server.access.Sight;
 import org.jspecify.annotations.Nullable;
@@ -46,7 +47,7 @@ record ImpactView(
     int reroutedPeople,
     List<PersonView> people,
     int hidden,
-    List<AreaView> accounts,
+    List<DifferingArea> areas,
     List<RightView> permissions,
     List<FindingView> begin,
     List<FindingView> end,
@@ -65,9 +66,6 @@ record ImpactView(
       long rerouted,
       boolean lockedOut,
       boolean author) {}
-
-  /** What is gained and lost in one account. */
-  record AreaView(String key, String name, long gained, long lost) {}
 
   /** What is gained and lost of one permission. */
   record RightView(
@@ -128,7 +126,7 @@ record ImpactView(
         (int) found.impact().people().stream().filter(it -> it.rerouted() > 0).count(),
         people,
         found.impact().people().size() - people.size(),
-        accounts(found, text),
+        DifferingArea.of(found.impact().total(), before, after),
         permissions(found, after, before),
         begin,
         end,
@@ -151,7 +149,7 @@ record ImpactView(
   private static String summary(Consequences found, int gaining, int losing) {
     List<String> said = new ArrayList<>();
     Difference total = found.impact().total();
-    long accounts = total.lines().stream().map(Difference.Line::account).distinct().count();
+    long areas = total.areas().stream().filter(it -> it.gained() + it.lost() > 0).count();
     if (gaining > 0) {
       said.add(
           count(gaining, "person gains ", "people gain ")
@@ -164,7 +162,7 @@ record ImpactView(
     if (said.isEmpty()) {
       said.add("Nobody gains or loses a right");
     } else {
-      said.set(said.size() - 1, said.getLast() + " in " + count(accounts, "account", "accounts"));
+      said.set(said.size() - 1, said.getLast() + " in " + count(areas, "area", "areas"));
     }
     if (found.impact().rerouted() > 0) {
       said.add(
@@ -196,23 +194,6 @@ record ImpactView(
             })
         .distinct()
         .count();
-  }
-
-  private static List<AreaView> accounts(Consequences found, ChangeText text) {
-    Map<Key.Account, long[]> sums = new LinkedHashMap<>();
-    for (Difference.Line line : found.impact().total().lines()) {
-      long[] sum = sums.computeIfAbsent(line.account(), _ -> new long[2]);
-      sum[0] += line.gained();
-      sum[1] += line.lost();
-    }
-    return sums.entrySet().stream()
-        .map(it ->
-            new AreaView(
-                it.getKey().value(),
-                text.name(Kind.ACCOUNTS, it.getKey().value()),
-                it.getValue()[0],
-                it.getValue()[1]))
-        .toList();
   }
 
   private static List<RightView> permissions(

@@ -1,0 +1,45 @@
+package mandala.core.analysis;
+
+import mandala.core.model.Key;
+
+/** One side of a comparison, as it is named. */
+public sealed interface Compared {
+
+  /** A principal of the model. */
+  record Person(Key.Principal key) implements Compared {}
+
+  /** Somebody new who holds just a role ({@link StandIn#ofRole}). */
+  record OfRole(Key.Role key) implements Compared {}
+
+  /** Somebody new of a pattern ({@link StandIn#ofPattern}). */
+  record OfPattern(Key.Pattern key) implements Compared {}
+
+  /** What somebody's colleagues have in common ({@link Colleagues}). */
+  record OfColleagues(Key.Principal key) implements Compared {}
+
+  /**
+   * {@return what a text names}: a principal's key, {@code role:K}, {@code pattern:K}, or {@code
+   * colleagues:K} for those of a principal
+   *
+   * @throws IllegalArgumentException if it names nothing of these
+   */
+  static Compared parse(String named) {
+    int colon = named.indexOf(':');
+    String key = named.substring(colon + 1);
+    if (key.isBlank()) {
+      throw new IllegalArgumentException("'" + named + "' names nobody and nothing");
+    }
+    return switch (colon < 0 ? "" : named.substring(0, colon)) {
+      case "" -> new Person(new Key.Principal(key));
+      case "role" -> new OfRole(new Key.Role(key));
+      case "pattern" -> new OfPattern(new Key.Pattern(key));
+      case "colleagues" -> new OfColleagues(new Key.Principal(key));
+      default ->
+          throw new IllegalArgumentException(
+              "'"
+                  + named
+                  + "' names nothing to compare with. Write a principal's key, role:K, pattern:K"
+                  + " or colleagues:K");
+    };
+  }
+}

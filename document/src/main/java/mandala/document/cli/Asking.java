@@ -1,0 +1,69 @@
+package mandala.document.cli;
+
+import java.io.PrintWriter;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.function.Predicate;
+import mandala.core.engine.Engine;
+import mandala.core.model.Key;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** What every question is asked of: a model, an instant, and how the answer is printed. */
+final class Asking {
+
+  @Parameters(paramLabel = "MODEL.json", description = "A mandala-model/1 document.")
+  private Path model = Path.of("");
+
+  @Option(names = "--at", description = "An instant like 2026-05-01T09:00:00Z (default: now).")
+  private @Nullable String at;
+
+  @Option(
+      names = "--format",
+      description = "How to print it: ${COMPLETION-CANDIDATES} (default: text).")
+  private Table.Format format = Table.Format.text;
+
+  Engine engine(PrintWriter err) throws ModelFile.Unusable {
+    return Engine.of(ModelFile.read(model, err));
+  }
+
+  Instant at() throws ModelFile.Unusable {
+    return Instants.of(at);
+  }
+
+  int print(Table table, PrintWriter out) {
+    table.print(format, out);
+    return 0;
+  }
+
+  /** {@return a key that must be known} */
+  static <K extends Key> K known(K key, Predicate<K> is, String kind) throws ModelFile.Unusable {
+    if (!is.test(key)) {
+      throw new ModelFile.Unusable(
+          "There is no " + kind + " '" + key + "' in the model.", ModelFile.UNUSABLE);
+    }
+    return key;
+  }
+
+  static Key.Resource place(Engine engine, String key) throws ModelFile.Unusable {
+    return known(new Key.Resource(key), engine.catalogue()::has, "place");
+  }
+
+  static Key.Permission permission(Engine engine, String key) throws ModelFile.Unusable {
+    return known(
+        new Key.Permission(key), engine.catalogue().permissions()::containsKey, "permission");
+  }
+
+  static Key.Principal principal(Engine engine, String key) throws ModelFile.Unusable {
+    return known(new Key.Principal(key), engine.catalogue().principals()::containsKey, "principal");
+  }
+
+  static Key.Account account(Engine engine, String key) throws ModelFile.Unusable {
+    return known(new Key.Account(key), engine.catalogue().accounts()::containsKey, "account");
+  }
+
+  static Key.Role role(Engine engine, String key) throws ModelFile.Unusable {
+    return known(new Key.Role(key), engine.catalogue().roles()::containsKey, "role");
+  }
+}

@@ -1,0 +1,134 @@
+package mandala.server.access;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import mandala.core.engine.Access;
+import mandala.core.engine.Engine;
+import mandala.core.engine.Session;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Delegation;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.core.route.Routes;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A session that is asked about: whose, when, how signed in, for whom, with what switched on, in
+ * which model. Made for one call.
+ *
+ * @param engine of the model that is asked about, with what is switched on
+ * @param session for oneself where everybody is acted for
+ * @param everybody whether what could be done for others is asked together with one's own
+ */
+record Inquiry(Sights.Look look, Engine engine, Asked asked, Session session, boolean everybody) {
+
+  /** Stands for oneself and everybody whom one may act for; no key is written so. */
+  static final String EVERYBODY = "*";
+
+  /**
+   * Somebody who is acted for, and what comes from them.
+   *
+   * @param rights how many of theirs are within reach
+   * @param more how many of these one has not oneself
+   */
+  record Through(Principal whom, long rights, long more) {}
+
+  /** What is held in all; {@code hidden} whom the viewer may not ask about. */
+  record Held(Access access, List<Through> through, int hidden) {}
+
+  /**
+   * {@return what is asked about}
+   *
+   * @throws mandala.server.platform.Problem if the viewer may not ask, or something is unknown
+   */
+  static Inquiry of(
+      Sights.Look look,
+      String principal,
+      @Nullable Instant at,
+      boolean secondFactor,
+      @Nullable String actingFor,
+      @Nullable List<String> on) {
+    boolean everybody = EVERYBODY.equals(actingFor);
+    Engine engine = look.asked().engine();
+    Asked asked =
+        Asked.of(look.sight(), engine.catalogue(), principal, everybody ? null : actingFor);
+    Instant when = at == null ? look.sight().now() : at;
+    Key.Principal who = asked.principal().key();
+    return new Inquiry(
+        look,
+        SwitchedOn.with(engine, who, when, on),
+        asked,
+        new Session(who, when, secondFactor, asked.actingForKey()),
+        everybody);
+  }
+
+  Catalogue catalogue() {
+    return engine.catalogue();
+  }
+
+  @SuppressWarnings("ReferenceEquality") // an engine is one state of the model
+  Routes routes() {
+    return engine == look.asked().engine() ? look.asked().routes() : Routes.of(engine);
+  }
+
+  /** {@return all that is held}, put together from what comes from whom */
+  Held held() {
+    Access own = engine.access(session);
+    if (!everybody) {
+      return new Held(own, List.of(), 0);
+    }
+    List<Access> all = new ArrayList<>(List.of(own));
+    List<Through> through = new ArrayList<>();
+    int hidden = 0;
+    for (Principal whom : actedFor()) {
+      if (!Asked.mayAskFor(look.sight(), catalogue(), asked.principal(), whom)) {
+        hidden++;
+        continue;
+      }
+      Access theirs = engine.access(sessionFor(whom));
+      if (theirs.refusal().isEmpty()) {
+        all.add(theirs);
+        through.add(new Through(whom, theirs.rights(), theirs.beyond(own).rights()));
+      }
+    }
+    Access held = all.size() == 1 ? own : Access.together(all);
+    return new Held(held, through, hidden);
+  }
+
+  private Session sessionFor(Principal whom) {
+    return new Session(session.principal(), session.at(), session.mfa(), whom.key());
+  }
+
+  /** Everybody with a delegation in force, by key of the delegation. */
+  private List<Principal> actedFor() {
+    Set<Principal> found = new LinkedHashSet<>();
+    for (Delegation it : catalogue().delegations().values()) {
+      Principal whom = catalogue().principals().get(it.principal());
+      if (it.delegate().equals(session.principal())
+          && it.window().holdsAt(session.at())
+          && whom != null) {
+        found.add(whom);
+      }
+    }
+    return List.copyOf(found);
+  }
+
+  /**
+   * {@return the session that has a right}: of everybody who could be acted for, one by whom it is
+   * allowed; one's own where none is
+   */
+  Session sessionFor(Key.Permission permission, Key.Resource resource) {
+    if (!everybody || engine.decide(session.asks(permission, resource)).allowed()) {
+      return session;
+    }
+    return actedFor().stream()
+        .filter(it -> Asked.mayAskFor(look.sight(), catalogue(), asked.principal(), it))
+        .map(this::sessionFor)
+        .filter(it -> engine.decide(it.asks(permission, resource)).allowed())
+        .findFirst()
+        .orElse(session);
+  }
+}

@@ -1,0 +1,441 @@
+import { screen, waitFor, within } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import type { Schemas } from "../../../api/client";
+import { Refusal, serve, show } from "../../../test/served";
+import { AskPage } from "./AskPage";
+import { ChainsPage } from "./ChainsPage";
+import { DifferPage } from "./DifferPage";
+import { WhoPage } from "./WhoPage";
+
+afterEach(() => {
+  vi.restoreAllMocks();
+});
+
+const who = {
+  key: "ilse",
+  name: "Ilse Varga",
+  account: "q",
+  secondFactor: true,
+  enrolled: true,
+} as Schemas["Who"];
+
+const accounts = {
+  accounts: [{ key: "q", name: "Quillhaven", depth: 0, readable: true, people: 3 }],
+};
+
+function petals(view = 0): Schemas["Petal"][] {
+  return ["view", "change", "administer"].map((accessClass, at) => ({
+    accessClass,
+    applicable: 10,
+    reached: at === 0 ? view : 0,
+    blocked: 0,
+    denied: 0,
+    ...(at === 0 && view > 0 && { risk: "low" }),
+  }));
+}
+
+function figure(rights: number): Schemas["FigureView"] {
+  return {
+    rights,
+    sectors: [
+      {
+        key: "loans",
+        name: "Loans",
+        account: false,
+        door: false,
+        size: 10,
+        petals: petals(rights),
+      },
+    ],
+  };
+}
+
+const answer: Schemas["AccessAnswer"] = {
+  principal: { key: "noor", name: "Noor Haddad" },
+  in: { key: "q", name: "Quillhaven" },
+  at: "2026-11-27T09:00:00Z",
+  secondFactor: true,
+  secondFactorCounts: true,
+  limited: false,
+  everybody: false,
+  through: [],
+  hiddenThrough: 0,
+  switchable: [],
+  figure: figure(4),
+  regions: [],
+  permissions: [],
+};
+
+describe("What can they do", () => {
+  it("tells what comes from whom where everybody is asked for", async () => {
+    const calls = serve({
+      "/api/accounts": accounts,
+      "/api/ask/access": {
+        ...answer,
+        everybody: true,
+        through: [{ key: "petra", name: "Petra Lowe", rights: 779, more: 110 }],
+        hiddenThrough: 2,
+      },
+    });
+    show(<AskPage who={who} />, "/ask?who=noor&in=q&factor=1&for=*");
+    const from = await screen.findByRole("list", { name: "What comes from whom" });
+    expect(from.textContent).toContain(
+      "acting for Petra Lowe: 779 rights, 110 of them not their own",
+    );
+    expect(screen.getByText(/2 others/)).toBeDefined();
+    expect(screen.getByText("themselves and all they may act for")).toBeDefined();
+    expect(calls.find((it) => it.path === "/api/ask/access")?.query.actingFor).toBe("*");
+  });
+
+  it("says that there is nobody to act for", async () => {
+    serve({ "/api/accounts": accounts, "/api/ask/access": { ...answer, everybody: true } });
+    show(<AskPage who={who} />, "/ask?who=noor&in=q&for=*");
+    expect(await screen.findByText(/They may act for nobody then/)).toBeDefined();
+  });
+
+  it("takes what is just-in-time to be switched on, and off again", async () => {
+    const switchable = [
+      { key: "night", said: "Noor Haddad: Night keys", on: false },
+      { key: "vault", said: "Noor Haddad: Vault", on: true },
+    ];
+    const calls = serve({
+      "/api/accounts": accounts,
+      "/api/ask/access": { ...answer, switchable },
+    });
+    show(<AskPage who={who} />, "/ask?who=noor&in=q&factor=1");
+    await userEvent.click(await screen.findByText("what they have switched on (1)"));
+    const boxes = await screen.findAllByRole<HTMLInputElement>("checkbox");
+    expect(boxes.map((it) => [it.checked, it.disabled])).toEqual([
+      [false, false],
+      [true, true],
+    ]);
+    await userEvent.click(boxes[0] as HTMLInputElement);
+    await waitFor(() => expect(screen.getByLabelText("address").textContent).toContain("on=night"));
+    expect(calls.at(-1)?.query.on).toEqual(["night"]);
+    expect(screen.getByText("1 switched on")).toBeDefined();
+    await userEvent.click(boxes[0] as HTMLInputElement);
+    await waitFor(() =>
+      expect(screen.getByLabelText("address").textContent).not.toContain("on=night"),
+    );
+  });
+
+  it("says in words why there is nothing", async () => {
+    serve({ "/api/accounts": accounts, "/api/ask/access": { ...answer, refusal: "inactive" } });
+    show(<AskPage who={who} />, "/ask?who=noor&in=q");
+    expect(await screen.findByText("Noor Haddad is not active then.")).toBeDefined();
+  });
+
+  it("shows a refusal with what to do", async () => {
+    serve({
+      "/api/accounts": accounts,
+      "/api/ask/access": new Refusal(404, {
+        title: "There is no such thing",
+        detail: "There is nobody called 'noor' whose access you may ask about.",
+      }),
+    });
+    show(<AskPage who={who} />, "/ask?who=noor&in=q");
+    expect(await screen.findByText(/nobody called 'noor'/)).toBeDefined();
+  });
+
+  it("asks nothing about an instant that cannot be read", async () => {
+    const calls = serve({ "/api/accounts": accounts, "/api/ask/access": answer });
+    show(<AskPage who={who} />, "/ask?who=noor&in=q&at=soon");
+    expect(await screen.findByText("The date cannot be read")).toBeDefined();
+    expect(calls.some((it) => it.path === "/api/ask/access")).toBe(false);
+  });
+});
+
+describe("How do they differ", () => {
+  const side = (kind: string, key: string, name: string): Schemas["DifferenceSide"] => ({
+    kind,
+    key,
+    name,
+    at: answer.at,
+    revision: 1,
+    figure: figure(4),
+  });
+  const line = {
+    account: "q",
+    accountName: "Quillhaven",
+    permission: "order.approve",
+    permissionName: "Approve orders",
+    accessClass: "administer",
+    risk: "high",
+    gained: 0,
+    lost: 62,
+    sample: "order-1",
+  };
+  const difference: Schemas["DifferenceAnswer"] = {
+    one: side("person", "odile", "Odile Farrow"),
+    other: side("role", "registrar", "Registrar"),
+    gained: 0,
+    lost: 62,
+    more: figure(0),
+    less: figure(4),
+    areas: [
+      {
+        key: "loans",
+        name: "Purchasing",
+        account: "q",
+        accountName: "Quillhaven",
+        gained: 0,
+        lost: 62,
+      },
+    ],
+    lines: [line],
+  };
+
+  it("outlines what only one side reaches, and names the areas", async () => {
+    serve({ "/api/accounts": accounts, "/api/ask/difference": difference });
+    const { container } = show(
+      <DifferPage self="ilse" />,
+      "/ask/differ?one=odile&other=role:registrar&in=q",
+    );
+    expect(
+      await screen.findByText("Only Odile Farrow: 62 rights. Only Registrar: 0 rights."),
+    ).toBeDefined();
+    const figures = container.querySelectorAll(".differ figure");
+    expect(figures[0]?.querySelectorAll(".petal-raised")).toHaveLength(1);
+    expect(figures[1]?.querySelectorAll(".petal-raised")).toHaveLength(0);
+    const row = screen.getByRole("row", { name: /Purchasing/ });
+    expect(within(row).getByText("62")).toBeDefined();
+  });
+
+  it("dims the other areas while one is pointed at", async () => {
+    const two = figure(4);
+    two.sectors.push(...figure(4).sectors.map((it) => ({ ...it, key: "rooms", name: "Rooms" })));
+    serve({
+      "/api/accounts": accounts,
+      "/api/ask/difference": { ...difference, one: { ...difference.one, figure: two } },
+    });
+    const { container } = show(<DifferPage self="ilse" />, "/ask/differ?one=odile&other=role:r");
+    const row = await screen.findByRole("row", { name: /Purchasing/ });
+    expect(container.querySelectorAll(".sector.dim")).toHaveLength(0);
+    await userEvent.hover(row);
+    expect(container.querySelectorAll(".sector.dim")).toHaveLength(1);
+    await userEvent.unhover(row);
+    expect(container.querySelectorAll(".sector.dim")).toHaveLength(0);
+  });
+
+  it("opens the routes of the person, also where only the role has it", async () => {
+    const routes = {
+      verdict: "none",
+      permission: { key: "order.approve", name: "Approve orders" },
+      resource: { key: "order-1", name: "Order 1" },
+      live: [],
+      near: [],
+      moreNear: 0,
+    };
+    const calls = serve({
+      "/api/accounts": accounts,
+      "/api/ask/difference": { ...difference, lines: [{ ...line, gained: 62, lost: 0 }] },
+      "/api/ask/routes": routes,
+    });
+    show(<DifferPage self="ilse" />, "/ask/differ?one=odile&other=role:registrar");
+    await userEvent.click(await screen.findByRole("button", { name: /only Registrar on 62/ }));
+    expect(await screen.findByText(/No assignment to them/)).toBeDefined();
+    expect(calls.find((it) => it.path === "/api/ask/routes")?.query.principal).toBe("odile");
+  });
+
+  it("opens no routes where neither side is a person", async () => {
+    serve({
+      "/api/accounts": accounts,
+      "/api/ask/difference": { ...difference, one: side("role", "a", "A") },
+    });
+    show(<DifferPage self="ilse" />, "/ask/differ?one=role:a&other=role:registrar&in=q");
+    const button = await screen.findByRole<HTMLButtonElement>("button", { name: /Approve orders/ });
+    expect(button.disabled).toBe(true);
+  });
+
+  it("offers colleagues once there is somebody to have them", async () => {
+    serve({ "/api/accounts": accounts, "/api/ask/difference": difference });
+    show(<DifferPage self="ilse" />, "/ask/differ?one=odile");
+    await userEvent.click(await screen.findByText("whom"));
+    await userEvent.click(await screen.findByText("what their colleagues have in common"));
+    expect(screen.getByLabelText("address").textContent).toContain("other=colleagues:odile");
+  });
+});
+
+describe("Who can", () => {
+  const holder = {
+    key: "odile",
+    name: "Odile Farrow",
+    kind: "person",
+    title: "Registrar",
+    account: "Quillhaven",
+    rights: 1,
+  };
+  const can: Schemas["WhoAnswer"] = {
+    what: "Draft loans",
+    where: "Loan 101",
+    at: answer.at,
+    secondFactor: true,
+    pairs: 1,
+    anonymous: false,
+    allowed: [holder],
+    blocked: [],
+    denied: [],
+    delegates: [],
+    could: [],
+    routes: [
+      {
+        subject: "Registrars",
+        source: "q-registrars",
+        said: "Registrar on Loans desk (tree of Loans desk)",
+        people: ["odile"],
+      },
+    ],
+    hidden: 0,
+  };
+  const climbers: Schemas["ClimbersAnswer"] = {
+    what: "Draft loans",
+    where: "Loan 101",
+    people: [
+      {
+        key: "marten",
+        name: "Marten Holloway",
+        account: "Larkmoor",
+        chain: {
+          approvals: 1,
+          links: [
+            {
+              kind: "change",
+              said: ["Marten Holloway joins Registrars"],
+              uses: [],
+              approval: ["widens"],
+              approvers: ["Ilse Varga"],
+              moreApprovers: 0,
+            },
+          ],
+        },
+      },
+    ],
+    looked: 9,
+    able: 9,
+    changes: 1,
+    hidden: 0,
+  };
+
+  it("tells people one by one or by route, and who could give it to themselves", async () => {
+    const calls = serve({
+      "/api/accounts": accounts,
+      "/api/ask/who": can,
+      "/api/ask/chains/everyone": climbers,
+    });
+    show(<WhoPage />, "/ask/who?permission=loan.draft&on=q-loan-101");
+    expect(await screen.findByText("1 principal can.")).toBeDefined();
+    expect(screen.getByRole("row", { name: /Odile Farrow/ })).toBeDefined();
+    await userEvent.click(screen.getByText("by route"));
+    expect(screen.queryByRole("row", { name: /Odile Farrow/ })).toBeNull();
+    expect(screen.getByText("Registrar on Loans desk (tree of Loans desk)")).toBeDefined();
+    expect(
+      await screen.findByText(/Marten Holloway, Larkmoor: Marten Holloway joins/),
+    ).toBeDefined();
+    expect(calls.find((it) => it.path.endsWith("everyone"))?.query.changes).toBe(1);
+  });
+
+  it("says that nobody can, or that it is no action there", async () => {
+    serve({
+      "/api/accounts": accounts,
+      "/api/ask/who": { ...can, pairs: 0, allowed: [], routes: [] },
+      "/api/ask/chains/everyone": { ...climbers, people: [] },
+    });
+    show(<WhoPage />, "/ask/who?permission=loan.draft&on=q");
+    expect(await screen.findByText(/no action on such a place/)).toBeDefined();
+  });
+
+  it("spells out that anybody can without signing in", async () => {
+    serve({
+      "/api/accounts": accounts,
+      "/api/ask/who": { ...can, anonymous: true, hidden: 3 },
+      "/api/ask/chains/everyone": climbers,
+    });
+    show(<WhoPage />, "/ask/who?permission=loan.draft&on=q-loan-101");
+    const said = await screen.findByText(/1 principal can/);
+    expect(said.textContent).toContain("Anybody can, even without signing in.");
+    expect(said.textContent).toContain("3 more whom you may not see.");
+  });
+});
+
+describe("How could they get it", () => {
+  it("tells each link, by which right, and who would have to approve", async () => {
+    serve({
+      "/api/ask/chains": {
+        held: false,
+        name: "Marten Holloway",
+        what: "Approve loans",
+        where: "Loan 103",
+        chains: [
+          {
+            approvals: 1,
+            links: [
+              {
+                kind: "change",
+                said: ["Marten Holloway joins Registrars"],
+                uses: [
+                  {
+                    permission: "mandala.groups.manage",
+                    permissionName: "Manage groups",
+                    resource: "group:r",
+                    place: "Registrars",
+                  },
+                ],
+                approval: ["widens"],
+                approvers: ["Ilse Varga"],
+                moreApprovers: 2,
+              },
+              {
+                kind: "act-for",
+                said: ["They act for Petra Lowe"],
+                uses: [],
+                approval: [],
+                approvers: [],
+                moreApprovers: 0,
+              },
+            ],
+          },
+        ],
+        changes: 3,
+        whole: false,
+        hidden: 1,
+      },
+    });
+    show(<ChainsPage />, "/ask/chains?who=marten&permission=loan.approve&on=o-loan-103");
+    const said = await screen.findByText(/shortest chain/);
+    expect(said.textContent).toContain("1 shortest chain, of 1 change each.");
+    expect(said.textContent).toContain("Not every chain was tried");
+    expect(said.textContent).toContain("1 chain through what you may not read.");
+    expect(screen.getByText(/“Manage groups” on Registrars/)).toBeDefined();
+    expect(screen.getByText(/it gives them more: Ilse Varga and 2 more could/)).toBeDefined();
+  });
+
+  it("says that there is nothing to come to, and that there is no way", async () => {
+    const none = {
+      held: true,
+      name: "Noor",
+      what: "Approve loans",
+      where: "Loan 103",
+      chains: [],
+      changes: 3,
+      whole: true,
+      hidden: 0,
+    };
+    serve({ "/api/ask/chains": none });
+    const first = show(<ChainsPage />, "/ask/chains?who=noor&permission=loan.approve&on=l");
+    expect(await screen.findByText(/They can do it now/)).toBeDefined();
+    first.unmount();
+    serve({ "/api/ask/chains": { ...none, held: false } });
+    show(<ChainsPage />, "/ask/chains?who=noor&permission=loan.approve&on=l");
+    expect(
+      await screen.findByText(/Not by their own rights, with at most 3 changes/),
+    ).toBeDefined();
+  });
+
+  it("waits to be told what and where", () => {
+    const calls = serve({});
+    show(<ChainsPage />, "/ask/chains?who=noor");
+    expect(screen.getByText(/Choose what and where/)).toBeDefined();
+    expect(calls).toHaveLength(0);
+  });
+});
