@@ -1305,7 +1305,7 @@ export interface components {
             members: components["schemas"]["MemberView"][];
             holds: components["schemas"]["Reference"][];
             heldBy: components["schemas"]["Reference"][];
-            owners: components["schemas"]["Reference"][];
+            owners: components["schemas"]["OwnerView"][];
             gives: components["schemas"]["AssignmentView"][];
         };
         MemberView: {
@@ -1316,6 +1316,11 @@ export interface components {
             account: string;
             active: boolean;
             listed: boolean;
+        };
+        OwnerView: {
+            key: string;
+            name: string;
+            state: string;
         };
         RevisionView: {
             /** Format: int64 */
@@ -1589,6 +1594,10 @@ export interface components {
             cases: components["schemas"]["CheckedCase"][];
             /** Format: int32 */
             moreCases: number;
+            /** Format: date-time */
+            since?: string;
+            /** Format: int64 */
+            revision?: number;
         };
         Proposal: {
             said: string;

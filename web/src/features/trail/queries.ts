@@ -16,8 +16,10 @@ export function useTrail(filter: Filter, limit: number) {
   });
 }
 
-export function useRevisions() {
+/** The last revisions, for those who may read any account: a refusal would stand in the trail. */
+export function useRevisions(enabled: boolean) {
   return useQuery({
+    enabled,
     queryKey: ["revisions"],
     queryFn: () => answerOf(api.GET("/api/revisions", { params: { query: { limit: 60 } } })),
   });

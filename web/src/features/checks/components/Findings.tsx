@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { ProblemNote } from "../../../components/ProblemNote";
 import { Waiting } from "../../../components/Waiting";
-import { count } from "../../../lib/words";
+import { count, when } from "../../../lib/words";
 import { RoutesPanel } from "../../ask/components/RoutesPanel";
 import { useChecks, type CheckedFinding } from "../queries";
 
@@ -40,7 +40,11 @@ function FindingRow({ finding }: { finding: CheckedFinding }) {
     <li className="finding">
       <span>
         <strong>{finding.name}</strong> {finding.said}
-        <small>{finding.kind}</small>
+        <small>
+          {finding.kind}
+          {finding.since && `, seen since ${when(finding.since)}`}
+          {finding.revision !== undefined && ` (revision ${finding.revision})`}
+        </small>
         <ul>
           {finding.cases.map((it, at) => (
             <li key={at}>

@@ -72,7 +72,7 @@ function Group({ page }: { page: Schemas["GroupPage"] }) {
           </Button>
           <span className="note">
             {page.owners.length > 0
-              ? `${page.owners.map((it) => it.name).join(", ")} answers for it`
+              ? `${page.owners.map((it) => (it.state === "active" ? it.name : `${it.name} (${it.state})`)).join(", ")} answers for it`
               : "nobody answers for it"}
           </span>
           <Field

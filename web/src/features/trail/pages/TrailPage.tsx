@@ -1,6 +1,7 @@
 import { useDeferredValue, useState } from "react";
 import { Button, Progress } from "antd";
 import { Link, useNavigate, useSearchParams } from "react-router";
+import { useAccounts } from "../../../app/account";
 import { Field } from "../../../components/Field";
 import { ProblemNote } from "../../../components/ProblemNote";
 import { ThingPicker } from "../../../components/ThingPicker";
@@ -22,6 +23,7 @@ import {
 const ACTS = [
   "changed",
   "approved",
+  "checked",
   "asked",
   "refused",
   "signed-in",
@@ -285,7 +287,9 @@ interface RevisionsProps {
 }
 
 function Revisions({ chosen, onChoose }: RevisionsProps) {
-  const revisions = useRevisions();
+  const accounts = useAccounts();
+  const readable = accounts.data?.accounts.some((it) => it.readable) ?? false;
+  const revisions = useRevisions(readable);
   if (!revisions.data) return <aside />;
   return (
     <aside aria-label="Revisions">

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import mandala.core.change.Rewritten;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
@@ -17,6 +18,7 @@ import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
 import mandala.core.model.Key;
+import mandala.core.model.Pattern;
 import mandala.core.model.Principal;
 import mandala.core.model.ResourceCollection;
 import mandala.core.model.Subject;
@@ -547,6 +549,54 @@ final class Heart {
             Clause.of(
                 new Term.OfType(new Key.Type("gift")),
                 new Term.InAccount(new Key.Account("quillhaven")))));
+  }
+
+  /** A guest who sees three objects, and people who began from a pattern. */
+  void beginners() {
+    person("Nell Harrow", "tarn", null, null, "Visiting scholar", false);
+    model.add(
+        new Guest(
+            new About(null, null, "For her book on hall clocks"),
+            new Key.Principal("nell.harrow"),
+            new Key.Account("brack"),
+            false,
+            span("2026-10-01", "2027-04-01")),
+        Make.grant(
+            "nell-clocks",
+            Make.toPerson("nell.harrow"),
+            new Gives.OfPermission(new Key.Permission("object.view")),
+            Make.only("b-obj-r1-1"),
+            Make.only("b-obj-r1-2"),
+            Make.only("b-obj-r1-3")));
+    Key.Pattern trainee = new Key.Pattern("trainee-registrar");
+    model.add(
+        new Pattern(trainee, About.named("Trainee registrar"), new Key.Account("quillhaven")),
+        new Pattern(
+            new Key.Pattern("gallery-relief"),
+            About.named("Relief in the galleries"),
+            new Key.Account("fernwick")),
+        Make.grant(
+            "trainees-read",
+            new Subject.OfPattern(trainee),
+            Make.role("reader"),
+            Make.tree("q-rooms")),
+        Make.grant(
+            "trainees-desk",
+            new Subject.OfPattern(trainee),
+            new Gives.OfPermission(new Key.Permission("loan.view")),
+            Make.tree("q-loans-desk")));
+    for (String name : List.of("Ada Renn", "Milo Harte", "Suki Orme")) {
+      Principal it =
+          Make.person(
+              name,
+              "quillhaven",
+              "q-registry",
+              "tomas.brandt",
+              "Trainee registrar",
+              true,
+              NOVEMBER);
+      model.add(Rewritten.pattern(it, trainee));
+    }
   }
 
   /** What must stay true. */

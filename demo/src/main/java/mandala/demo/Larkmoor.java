@@ -72,6 +72,7 @@ public final class Larkmoor {
     heart.insurer();
     heart.doors();
     heart.troubles(houses);
+    heart.beginners();
     heart.statements();
     return model.build().sorted();
   }

@@ -88,6 +88,55 @@ class LarkmoorTest {
   }
 
   @Nested
+  class HalfAYear {
+
+    private static final Past PAST = Past.of(MODEL);
+
+    @Test
+    void theRevisionsLeadToTheModelOfTodayAndEachLeavesOneWithoutFaults() {
+      assertThat(PAST).isEqualTo(Past.of(Larkmoor.model()));
+      assertThat(ModelCheck.faultsOf(PAST.first())).isEmpty();
+      assertThat(PAST.revisions()).hasSizeGreaterThan(30);
+      Engine engine = Engine.of(PAST.first());
+      Instant last = PAST.began();
+      for (Past.Made it : PAST.revisions()) {
+        assertThat(it.at()).as(it.title()).isAfter(last).isBefore(NOW);
+        assertThat(it.changes()).as(it.title()).isNotEmpty();
+        assertThat(engine.isActive(it.author(), it.at())).as(it.title()).isTrue();
+        engine = engine.after(it.changes()); // refuses a faulty model
+        last = it.at();
+      }
+      assertThat(engine.catalogue().model().sorted()).isEqualTo(MODEL);
+    }
+
+    @Test
+    void theRegistrarWhoMovedWasAtHomeInFernwick() {
+      Engine then = Engine.of(PAST.first());
+      Principal odile = then.catalogue().principals().get(new Key.Principal("odile.farrow"));
+      assertThat(odile.account()).isEqualTo(new Key.Account("fernwick"));
+      Question old =
+          new Question(
+              odile.key(),
+              new Key.Permission("order.approve"),
+              new Key.Resource("q-purchasing"),
+              PAST.began(),
+              true,
+              null);
+      assertThat(then.decide(old).allowed()).isFalse();
+    }
+  }
+
+  @Test
+  void aGuestSeesThreeObjects() {
+    long seen =
+        MODEL.resources().stream()
+            .filter(it -> it.account().value().equals("brack"))
+            .filter(it -> ask("nell.harrow", "object.view", it.key().value()) == Verdict.ALLOWED)
+            .count();
+    assertThat(seen).isEqualTo(3);
+  }
+
+  @Nested
   class Troubles {
 
     @Test

@@ -251,9 +251,10 @@ public final class ChangeText {
       return entries(from, to, " comes into " + name, " goes out of " + name);
     }
     if (field.equals("status")) {
-      String status = to == null ? "active" : to.asString("");
-      return List.of(
-          name + (status.equals("active") ? " is active again" : " is " + status + " now"));
+      return List.of(name + status(from, to));
+    }
+    if (isObject(from) && isObject(to)) {
+      return entriesOf(name, from, to);
     }
     if (field.equals("sealed")) {
       return List.of(name + (to == null ? " is no longer sealed" : " is sealed"));
@@ -266,6 +267,38 @@ public final class ChangeText {
           " goes out of " + words(field) + " of " + name);
     }
     return List.of(name + ": " + words(field) + " " + shown(from) + " becomes " + shown(to));
+  }
+
+  private static String status(@Nullable JsonNode from, @Nullable JsonNode to) {
+    String was = from == null ? "active" : from.asString("");
+    String is = to == null ? "active" : to.asString("");
+    return !is.equals("active")
+        ? " is " + is + " now"
+        : was.equals("invited") ? " begins" : " is active again";
+  }
+
+  /** Whether it is a map of texts, or none at all. */
+  private static boolean isObject(@Nullable JsonNode it) {
+    return it == null || (it.isObject() && it.valueStream().allMatch(JsonNode::isString));
+  }
+
+  /** What differs in a map of texts: attributes, labels. */
+  private List<String> entriesOf(String name, @Nullable JsonNode from, @Nullable JsonNode to) {
+    Set<String> keys = new LinkedHashSet<>();
+    List<String> said = new ArrayList<>();
+    for (JsonNode map : new JsonNode[] {from, to}) {
+      if (map != null) {
+        keys.addAll(map.propertyNames());
+      }
+    }
+    for (String key : keys) {
+      JsonNode was = from == null ? null : from.get(key);
+      JsonNode is = to == null ? null : to.get(key);
+      if (was == null ? is != null : !was.equals(is)) {
+        said.add(name + ": " + key + " " + shown(was) + " becomes " + shown(is));
+      }
+    }
+    return said;
   }
 
   /** Whether lists hold texts only. */

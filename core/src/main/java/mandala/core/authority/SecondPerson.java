@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.NavigableSet;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -13,19 +14,22 @@ import mandala.core.engine.Difference;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Impact;
 import mandala.core.engine.Session;
-import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
 import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
+import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
 import mandala.core.model.Group;
+import mandala.core.model.Guest;
 import mandala.core.model.Key;
 import mandala.core.model.Permission;
+import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Whether a second person must approve a draft (section 11).
@@ -43,6 +47,7 @@ import mandala.core.model.Window;
 public final class SecondPerson {
 
   private final Engine before;
+  private @Nullable NavigableSet<Instant> known;
 
   /** Judges drafts over a model; what is made of the model alone is kept. Thread-safe. */
   public SecondPerson(Engine before) {
@@ -110,7 +115,7 @@ public final class SecondPerson {
     boolean widens = false;
     boolean critical = false;
     Set<Key.Principal> widensFor = new LinkedHashSet<>();
-    for (Instant at : edges(after, session.at())) {
+    for (Instant at : edges(draft, session.at())) {
       if (!widens) {
         widens = widens(first, second, session, at, reasons);
       }
@@ -180,25 +185,45 @@ public final class SecondPerson {
   }
 
   /** Now, and every later instant at which something begins or ends, before or after. */
-  private Set<Instant> edges(Engine after, Instant now) {
-    Set<Instant> edges = new TreeSet<>();
+  private Set<Instant> edges(Draft draft, Instant now) {
+    NavigableSet<Instant> edges = new TreeSet<>(edgesBefore().tailSet(now, false));
     edges.add(now);
-    for (Engine engine : List.of(before, after)) {
-      AccessModel model = engine.catalogue().model();
-      model.principals().forEach(it -> add(it.window(), now, edges));
-      model.guests().forEach(it -> add(it.window(), now, edges));
-      model.assignments().forEach(it -> add(it.window(), now, edges));
-      model.bridges().forEach(it -> add(it.window(), now, edges));
-      model.delegations().forEach(it -> add(it.window(), now, edges));
+    for (Change change : draft.changes()) {
+      change.things().forEach(it -> add(it, edges));
     }
-    return edges;
+    return edges.tailSet(now, true);
   }
 
-  private static void add(Window window, Instant now, Set<Instant> edges) {
-    if (window.from() != null && window.from().isAfter(now)) {
+  private synchronized NavigableSet<Instant> edgesBefore() {
+    NavigableSet<Instant> made = known;
+    if (made == null) {
+      NavigableSet<Instant> edges = new TreeSet<>();
+      Catalogue catalogue = before.catalogue();
+      catalogue.principals().values().forEach(it -> add(it, edges));
+      catalogue.guests().forEach(it -> add(it, edges));
+      catalogue.assignments().values().forEach(it -> add(it, edges));
+      catalogue.bridges().values().forEach(it -> add(it, edges));
+      catalogue.delegations().values().forEach(it -> add(it, edges));
+      made = edges;
+      known = edges;
+    }
+    return made;
+  }
+
+  private static void add(Thing thing, Set<Instant> edges) {
+    Window window =
+        switch (thing) {
+          case Principal it -> it.window();
+          case Guest it -> it.window();
+          case Assignment it -> it.window();
+          case Bridge it -> it.window();
+          case Delegation it -> it.window();
+          default -> Window.ALWAYS;
+        };
+    if (window.from() != null) {
       edges.add(window.from());
     }
-    if (window.until() != null && window.until().isAfter(now)) {
+    if (window.until() != null) {
       edges.add(window.until());
     }
   }

@@ -2,8 +2,10 @@ package mandala.core.chain;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import mandala.core.authority.Authority;
 import mandala.core.authority.SecondPerson;
@@ -27,6 +29,7 @@ final class Step {
   private final Goal goal;
   private final Instant at;
   private @Nullable SecondPerson secondPerson;
+  private final Map<Change, List<SecondPerson.Reason>> reasons = new HashMap<>();
 
   private Step(
       @Nullable Step before,
@@ -87,9 +90,8 @@ final class Step {
   /** {@return the model after one more change}, null where it may not be made */
   @Nullable Step then(Change next) {
     Authority authority = authority(next);
-    Engine after = after(next);
+    Engine after = authority.refusals().isEmpty() ? after(next) : null;
     if (after == null
-        || !authority.refusals().isEmpty()
         || !authority.ownerless(after).isEmpty()
         || (authority.whoCouldApprove().isEmpty() && !reasons(next, after).isEmpty())) {
       return null;
@@ -108,7 +110,8 @@ final class Step {
   private List<SecondPerson.Reason> reasons(Change next, Engine after) {
     SecondPerson judge = secondPerson == null ? new SecondPerson(engine) : secondPerson;
     secondPerson = judge;
-    return judge.reasons(after, Draft.of(List.of(next)), session());
+    return reasons.computeIfAbsent(
+        next, _ -> judge.reasons(after, Draft.of(List.of(next)), session()));
   }
 
   /** {@return whether the goal is reached}, in one's own name or acting for somebody */

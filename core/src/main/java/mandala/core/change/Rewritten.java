@@ -74,6 +74,38 @@ public final class Rewritten {
     return principal(it, unit, manager, attributes, it.pattern(), it.reach());
   }
 
+  /** {@return a principal at home in another account, of another unit there, under nobody} */
+  public static Principal home(Principal it, Key.Account account, Key.@Nullable Unit unit) {
+    return new Principal(
+        it.key(),
+        it.about(),
+        it.kind(),
+        account,
+        unit,
+        null,
+        it.status(),
+        it.window(),
+        it.mfa(),
+        it.attributes(),
+        it.pattern(),
+        it.reach(),
+        it.email(),
+        it.lastSeen());
+  }
+
+  /** {@return a principal of another status} */
+  public static Principal status(Principal it, Principal.Status status) {
+    return principal(
+        it,
+        status,
+        it.window(),
+        it.unit(),
+        it.manager(),
+        it.attributes(),
+        it.pattern(),
+        it.reach());
+  }
+
   /** {@return a principal that is active without end} */
   public static Principal active(Principal it) {
     return principal(

@@ -108,10 +108,9 @@ public final class Engine {
   }
 
   private Engine allOn() {
-    AccessModel model = it.catalogue.model();
     List<Change> changes = new ArrayList<>();
-    model.activations().forEach(each -> changes.add(new Change.Removed(each)));
-    for (Assignment each : model.assignments()) {
+    it.catalogue.activations().forEach(each -> changes.add(new Change.Removed(each)));
+    for (Assignment each : it.catalogue.assignments().values()) {
       if (each.mode() == Assignment.Mode.JUST_IN_TIME) {
         changes.add(new Change.Altered(each, each.standing()));
       }

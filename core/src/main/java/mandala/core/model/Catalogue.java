@@ -211,13 +211,23 @@ public final class Catalogue {
     return known;
   }
 
+  /** {@return all guest memberships}, gathered by the numbers of their principals */
+  public List<Guest> guests() {
+    return links.allGuests(principals);
+  }
+
+  /** {@return all activations}, gathered by the numbers of their principals */
+  public List<Activation> activations() {
+    return links.allActivations(principals);
+  }
+
   private AccessModel gathered() {
     return AccessModel.builder()
         .addAll(accounts.values())
         .addAll(units.values())
         .addAll(patterns.values())
         .addAll(principals.values())
-        .addAll(links.allGuests(principals))
+        .addAll(guests())
         .addAll(groups.values())
         .addAll(listedTypes.values())
         .addAll(listed(permissions.values()))
@@ -226,7 +236,7 @@ public final class Catalogue {
         .addAll(resources.values())
         .addAll(collections.values())
         .addAll(assignments.values())
-        .addAll(links.allActivations(principals))
+        .addAll(activations())
         .addAll(bridges.values())
         .addAll(delegations.values())
         .addAll(exclusions.values())

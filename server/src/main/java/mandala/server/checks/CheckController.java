@@ -4,6 +4,7 @@ import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import mandala.core.analysis.Finding;
 import mandala.core.analysis.Findings;
 import mandala.core.analysis.Proposals;
@@ -11,6 +12,7 @@ import mandala.core.engine.Breach;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Exclusion;
+import mandala.core.model.Expectation;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Supplied;
@@ -37,12 +39,19 @@ class CheckController {
   private static final int MOST = 50;
 
   private final Sights sights;
+  private final RuleWatch watch;
   private @Nullable Known known;
 
   private record Known(Engine engine, Instant at, List<Finding> findings) {}
 
-  CheckController(Sights sights) {
+  private @Nullable Proposed proposed;
+
+  private record Proposed(
+      Engine engine, Key.Account account, Instant at, List<Expectation> proposals) {}
+
+  CheckController(Sights sights, RuleWatch watch) {
     this.sights = sights;
+    this.watch = watch;
   }
 
   /**
@@ -58,9 +67,18 @@ class CheckController {
    *
    * @param kind {@code exclusion}, {@code expectation}, {@code prerequisite} or {@code holders}
    * @param cases who breaks it and where: each can be asked about
+   * @param since when that was first seen, and {@code revision} after which; null of a draft or of
+   *     the past, and until it is looked at
    */
   record CheckedFinding(
-      String kind, String key, String name, String said, List<CheckedCase> cases, int moreCases) {}
+      String kind,
+      String key,
+      String name,
+      String said,
+      List<CheckedCase> cases,
+      int moreCases,
+      @Nullable Instant since,
+      @Nullable Long revision) {}
 
   /** Who, what and where; {@code permission} and {@code resource} null where it is about a role. */
   record CheckedCase(
@@ -86,8 +104,10 @@ class CheckController {
     FindingText text = new FindingText(catalogue, catalogue);
     List<CheckedFinding> told = new ArrayList<>();
     int hidden = 0;
+    Map<String, RuleWatch.Since> since = watch.since();
     for (Finding finding : findings(look.asked().engine(), at)) {
-      CheckedFinding it = view(finding, text, look.sight(), catalogue);
+      CheckedFinding it =
+          view(finding, text, look.sight(), catalogue, since.get(RuleWatch.about(finding)));
       if (it == null) {
         hidden++;
       } else {
@@ -110,7 +130,13 @@ class CheckController {
   }
 
   private static @Nullable CheckedFinding view(
-      Finding finding, FindingText text, Sight sight, Catalogue catalogue) {
+      Finding finding,
+      FindingText text,
+      Sight sight,
+      Catalogue catalogue,
+      RuleWatch.@Nullable Since since) {
+    Instant when = since == null ? null : since.at();
+    Long revision = since == null ? null : since.revision();
     List<CheckedCase> cases = new ArrayList<>();
     int all;
     switch (finding) {
@@ -151,7 +177,8 @@ class CheckController {
       }
       case Finding.HolderLimit _ -> {
         FindingText.Told it = text.of(finding);
-        return new CheckedFinding(it.kind(), it.key(), it.name(), it.said(), cases, 0);
+        return new CheckedFinding(
+            it.kind(), it.key(), it.name(), it.said(), cases, 0, when, revision);
       }
     }
     if (cases.isEmpty()) {
@@ -159,7 +186,8 @@ class CheckController {
     }
     FindingText.Told it = text.of(finding);
     int more = finding instanceof Finding.ExpectationFails ? all - cases.size() : 0;
-    return new CheckedFinding(it.kind(), it.key(), it.name(), it.said(), cases, more);
+    return new CheckedFinding(
+        it.kind(), it.key(), it.name(), it.said(), cases, more, when, revision);
   }
 
   private static boolean isAskable(Key.Principal key, Sight sight, Catalogue catalogue) {
@@ -199,8 +227,23 @@ class CheckController {
       throw Problem.notFound("There is no account '" + account + "' that you may ask about.");
     }
     ThingText text = new ThingText(engine.catalogue());
-    return Proposals.of(engine, in, look.sight().now()).stream()
+    return proposals(engine, in, look.sight().now()).stream()
         .map(it -> new Proposal(text.of(it), JSON.readTree(ThingDocument.write(it))))
         .toList();
+  }
+
+  /** What was proposed last is kept for a minute, as findings are. */
+  @SuppressWarnings("ReferenceEquality") // an engine is one state of the model
+  private synchronized List<Expectation> proposals(Engine engine, Key.Account account, Instant at) {
+    Proposed last = proposed;
+    if (last != null
+        && last.engine() == engine
+        && last.account().equals(account)
+        && last.at().plusSeconds(60).isAfter(at)) {
+      return last.proposals();
+    }
+    List<Expectation> found = Proposals.of(engine, account, at);
+    proposed = new Proposed(engine, account, at, found);
+    return found;
   }
 }

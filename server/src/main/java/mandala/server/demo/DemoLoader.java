@@ -2,12 +2,20 @@ package mandala.server.demo;
 
 import java.util.LinkedHashMap;
 import java.util.Map;
+import mandala.core.authority.Authority;
+import mandala.core.change.Draft;
+import mandala.core.engine.Engine;
+import mandala.core.engine.Session;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Principal;
 import mandala.demo.Larkmoor;
+import mandala.demo.Past;
+import mandala.server.draft.ChangeLines;
+import mandala.server.model.Cause;
 import mandala.server.model.LiveModel;
 import mandala.server.session.Credentials;
 import mandala.server.session.DemoCredentials;
+import mandala.server.trail.Trail;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
@@ -24,11 +32,17 @@ class DemoLoader {
   private final boolean wanted;
   private final LiveModel model;
   private final Credentials credentials;
+  private final Trail trail;
 
-  DemoLoader(@Value("${mandala.demo}") boolean wanted, LiveModel model, Credentials credentials) {
+  DemoLoader(
+      @Value("${mandala.demo}") boolean wanted,
+      LiveModel model,
+      Credentials credentials,
+      Trail trail) {
     this.wanted = wanted;
     this.model = model;
     this.credentials = credentials;
+    this.trail = trail;
   }
 
   @EventListener
@@ -44,13 +58,40 @@ class DemoLoader {
       }
     }
     String hash = credentials.hash(DemoCredentials.PASSWORD);
-    model.replace(
-        larkmoor,
+    Past past = Past.of(larkmoor);
+    model.begin(
+        past.first(),
+        past.began(),
+        past.revisions().stream().map(DemoLoader::earlier).toList(),
         true,
-        entities ->
-            secrets.forEach((principal, secret) ->
-                credentials.keep(
-                    entities, principal.key(), hash, secret.isEmpty() ? null : secret)));
+        (entities, first) -> {
+          secrets.forEach((principal, secret) ->
+              credentials.keep(entities, principal.key(), hash, secret.isEmpty() ? null : secret));
+          tell(past, first);
+        });
     LOG.info("Loaded the demo: {} things", larkmoor.size());
+  }
+
+  private static LiveModel.Earlier earlier(Past.Made it) {
+    Cause cause = new Cause(it.author().value(), it.title(), null, null);
+    return new LiveModel.Earlier(it.at(), cause, it.changes());
+  }
+
+  /** Writes the trail of the past: what each revision changed. */
+  private void tell(Past past, long first) {
+    Engine engine = Engine.of(past.first());
+    long revision = first;
+    for (Past.Made it : past.revisions()) {
+      revision++;
+      Draft draft = Draft.of(it.changes());
+      Authority authority =
+          Authority.of(engine, draft, new Session(it.author(), it.at(), true, null));
+      Engine after = engine.after(it.changes());
+      trail.write(
+          ChangeLines.of(
+              it.changes(), authority, engine.catalogue(), after.catalogue(), revision, null),
+          it.at());
+      engine = after;
+    }
   }
 }

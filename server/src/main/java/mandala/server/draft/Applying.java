@@ -1,21 +1,10 @@
 package mandala.server.draft;
 
-import java.util.ArrayList;
-import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Set;
 import java.util.stream.Collectors;
-import mandala.core.authority.Demand;
-import mandala.core.change.Change;
 import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
-import mandala.core.model.Kind;
-import mandala.core.model.Principal;
-import mandala.core.model.Thing;
-import mandala.document.ChangeText;
-import mandala.document.ThingDocument;
-import mandala.server.access.Places;
 import mandala.server.model.Cause;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
@@ -34,13 +23,11 @@ class Applying {
   private final Drafts drafts;
   private final LiveModel model;
   private final Trail trail;
-  private final Trace trace;
 
-  Applying(Drafts drafts, LiveModel model, Trail trail, Trace trace) {
+  Applying(Drafts drafts, LiveModel model, Trail trail) {
     this.drafts = drafts;
     this.model = model;
     this.trail = trail;
-    this.trace = trace;
   }
 
   /**
@@ -169,52 +156,12 @@ class Applying {
   }
 
   private List<Happening> lines(Judged judged, long revision) {
-    Catalogue before = judged.state().engine().catalogue();
-    Catalogue after = judged.catalogue();
-    ChangeText text = new ChangeText(before, after);
-    List<Happening> lines = new ArrayList<>();
-    for (Change change : judged.draft().changes()) {
-      Thing first = change.things().getFirst();
-      Thing last = change.things().getLast();
-      Key key = first.key();
-      Set<String> accounts = new LinkedHashSet<>();
-      Set<String> places = new LinkedHashSet<>();
-      for (Demand demand : judged.authority().demandsOf(change)) {
-        for (Key.Resource resource : demand.anyOf()) {
-          Key.Account account = before.has(resource) ? before.accountOf(resource) : null;
-          if (account != null) {
-            accounts.add(account.value());
-          }
-          places.addAll(Places.above(resource, before));
-        }
-      }
-      Principal subject =
-          before.principals().get(new Key.Principal(judged.authority().author().value()));
-      if (accounts.isEmpty() && subject != null) {
-        accounts.add(subject.account().value());
-      }
-      Happening by =
-          trace.by(
-              Happening.Act.CHANGED,
-              List.copyOf(accounts),
-              String.join("; ", text.sentences(change)));
-      lines.add(
-          new Happening(
-              by.act(),
-              by.who(),
-              by.whoName(),
-              null,
-              revision,
-              Kind.of(first).field(),
-              key == null ? null : key.value(),
-              text.name(change),
-              by.accounts(),
-              List.copyOf(places),
-              by.said(),
-              change instanceof Change.Added ? null : ThingDocument.write(first),
-              change instanceof Change.Removed ? null : ThingDocument.write(last),
-              by.address()));
-    }
-    return lines;
+    return ChangeLines.of(
+        judged.draft().changes(),
+        judged.authority(),
+        judged.state().engine().catalogue(),
+        judged.catalogue(),
+        revision,
+        Trace.address());
   }
 }

@@ -3,6 +3,7 @@ package mandala.server.model;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.LockModeType;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -149,6 +150,60 @@ public class LiveModel {
   }
 
   /**
+   * One revision of a model's past.
+   *
+   * @param changes what it changed, of the model that the one before left
+   */
+  public record Earlier(Instant at, Cause cause, List<Change> changes) {
+    /** Copies its changes. */
+    public Earlier {
+      changes = List.copyOf(changes);
+    }
+  }
+
+  /**
+   * Begins with a model that has a past, in one transaction: as if the first model had been brought
+   * in then, and changed one revision after the other.
+   *
+   * @param first the model before all of them, without faults as each after it
+   * @param began when that was
+   * @param alongside more to write in the same transaction; it gets the number of the first
+   *     revision
+   * @return the state that the last of them left
+   * @throws IllegalArgumentException if one of them does not fit, or leaves a faulty model
+   */
+  public synchronized State begin(
+      AccessModel first,
+      Instant began,
+      List<Earlier> past,
+      boolean demo,
+      ObjLongConsumer<EntityManager> alongside) {
+    Engine engine = Engine.of(first);
+    List<Engine> engines = new ArrayList<>();
+    for (Earlier each : past) {
+      engine = engine.after(each.changes());
+      engines.add(engine);
+    }
+    AccessModel now = engine.catalogue().model().sorted();
+    long number =
+        advance(
+            demo,
+            revision -> {
+              tables.replace(now);
+              history.note(revision, began, Cause.ofServer("The first model"), first);
+              for (int i = 0; i < past.size(); i++) {
+                Earlier each = past.get(i);
+                history.note(
+                    revision + i + 1, each.at(), each.cause(), each.changes(), engines.get(i));
+              }
+              alongside.accept(entities, revision);
+              touch(revision + past.size(), WHOLE, "");
+            },
+            past.size());
+    return publish(State.of(number, demo, Engine.of(now)));
+  }
+
+  /**
    * Makes changes in one transaction.
    *
    * @return the new state
@@ -209,12 +264,20 @@ public class LiveModel {
   }
 
   private long advance(boolean demo, Consumer<Long> write) {
+    return advance(demo, write, 0);
+  }
+
+  /** Goes on by one revision and so many more; the first of them is written. */
+  private long advance(boolean demo, Consumer<Long> write, int more) {
     Long number =
         transactions.execute(_ -> {
           Revision revision = revision(LockModeType.PESSIMISTIC_WRITE);
-          revision.advance(demo, clock.instant());
+          long first = revision.number() + 1;
+          for (int i = 0; i <= more; i++) {
+            revision.advance(demo, clock.instant());
+          }
           entities.flush();
-          write.accept(revision.number());
+          write.accept(first);
           entities
               .createNativeQuery("delete from model_touch where revision < :old")
               .setParameter("old", revision.number() - KEPT)

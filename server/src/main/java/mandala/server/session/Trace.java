@@ -29,7 +29,7 @@ public class Trace {
   }
 
   /** {@return from where the running call comes}, null outside of one */
-  private static @Nullable String address() {
+  public static @Nullable String address() {
     return RequestContextHolder.getRequestAttributes() instanceof ServletRequestAttributes call
         ? call.getRequest().getRemoteAddr()
         : null;

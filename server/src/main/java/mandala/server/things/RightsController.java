@@ -49,6 +49,9 @@ class RightsController {
   /** Something by key and name. */
   record Reference(String key, String name) {}
 
+  /** Who answers for something; {@code state} as invited, active, suspended or left. */
+  record OwnerView(String key, String name, String state) {}
+
   /**
    * A permission that a role allows or denies.
    *
@@ -263,7 +266,7 @@ class RightsController {
       List<MemberView> members,
       List<Reference> holds,
       List<Reference> heldBy,
-      List<Reference> owners,
+      List<OwnerView> owners,
       List<AssignmentView> gives) {}
 
   /**
@@ -316,14 +319,20 @@ class RightsController {
             .filter(it -> it.members().contains(new Group.Member.OfGroup(group.key())))
             .map(it -> new Reference(it.key().value(), it.about().nameOr(it.key())))
             .toList(),
-        group.owners().stream()
-            .map(it -> new Reference(it.value(), text.name(Kind.PRINCIPALS, it.value())))
-            .toList(),
+        group.owners().stream().map(it -> owner(it, text, catalogue)).toList(),
         assignments(
             catalogue.assignments().values().stream()
                 .filter(it -> it.subject().equals(itself))
                 .toList(),
             look));
+  }
+
+  private static OwnerView owner(Key.Principal key, ChangeText text, Catalogue in) {
+    Principal it = in.principals().get(key);
+    return new OwnerView(
+        key.value(),
+        text.name(Kind.PRINCIPALS, key.value()),
+        it == null ? "" : FigureView.word(it.status()));
   }
 
   private static MemberView member(Principal it, Group group, Engine engine, Instant now) {

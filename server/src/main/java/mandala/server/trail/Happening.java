@@ -52,6 +52,7 @@ public record Happening(
     ASKED,
     CHANGED,
     APPROVED,
+    CHECKED,
     IMPORTED,
     EXPORTED;
 

@@ -5,6 +5,7 @@ import java.sql.Array;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Clock;
+import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
@@ -48,6 +49,17 @@ public class Trail {
     append(happenings);
   }
 
+  /**
+   * Writes lines of what happened earlier, in the running transaction: for a trail that begins with
+   * a past.
+   *
+   * @param at not before what was written last
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void write(List<Happening> happenings, Instant at) {
+    append(happenings, at);
+  }
+
   /** Writes a line by itself, whatever becomes of what is going on. */
   @Transactional(propagation = Propagation.REQUIRES_NEW)
   public void writeAlone(Happening happening) {
@@ -55,6 +67,10 @@ public class Trail {
   }
 
   private void append(List<Happening> happenings) {
+    append(happenings, clock.instant());
+  }
+
+  private void append(List<Happening> happenings, Instant when) {
     if (happenings.isEmpty()) {
       return;
     }
@@ -65,7 +81,7 @@ public class Trail {
     if (head == null) {
       throw new IllegalStateException("Impossible state: the trail has no head");
     }
-    OffsetDateTime at = clock.instant().truncatedTo(ChronoUnit.MILLIS).atOffset(ZoneOffset.UTC);
+    OffsetDateTime at = when.truncatedTo(ChronoUnit.MILLIS).atOffset(ZoneOffset.UTC);
     long seq = head.seq();
     String hash = head.hash();
     List<@Nullable Object[]> rows = new ArrayList<>();

@@ -1,0 +1,277 @@
+package mandala.server.checks;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Collectors;
+import mandala.core.analysis.Finding;
+import mandala.core.analysis.Findings;
+import mandala.core.model.Account;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.document.FindingText;
+import mandala.server.model.LiveModel;
+import mandala.server.trail.Happening;
+import mandala.server.trail.Trail;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.context.SmartLifecycle;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Checks every rule of the model after each revision, and every few minutes between, for windows
+ * open and close without one. What begins to be broken, and what is mended, becomes a line of the
+ * trail; since when each rule is broken is kept. Several instances on one database take turns: who
+ * comes second finds that the revision was looked at.
+ *
+ * <p>The first look of all only remembers, so that the trail does not begin with what always was.
+ */
+@Component
+class RuleWatch implements SmartLifecycle {
+
+  private static final Logger LOG = LoggerFactory.getLogger(RuleWatch.class);
+  private static final Duration BETWEEN = Duration.ofMinutes(5);
+  private static final long PAUSE_MILLIS = 500;
+
+  private final LiveModel model;
+  private final Trail trail;
+  private final JdbcTemplate database;
+  private final TransactionTemplate transactions;
+  private final Clock clock;
+  private volatile @Nullable Thread thread;
+
+  RuleWatch(
+      LiveModel model,
+      Trail trail,
+      JdbcTemplate database,
+      TransactionTemplate transactions,
+      Clock clock) {
+    this.model = model;
+    this.trail = trail;
+    this.database = database;
+    this.transactions = transactions;
+    this.clock = clock;
+  }
+
+  /** Since when a rule is broken, and by which revision that was seen. */
+  record Since(Instant at, long revision) {}
+
+  /** A rule that is broken, as it is kept. */
+  private record Broken(String name, String said, List<String> accounts) {}
+
+  @Override
+  public synchronized void start() {
+    if (thread == null) {
+      Thread fresh = Thread.ofPlatform().daemon().name("rule-watch").unstarted(this::watch);
+      thread = fresh; // before it runs, for it looks whether it is the one
+      fresh.start();
+    }
+  }
+
+  @Override
+  public synchronized void stop() {
+    Thread running = thread;
+    thread = null;
+    if (running != null) {
+      running.interrupt();
+    }
+  }
+
+  @Override
+  public boolean isRunning() {
+    return thread != null;
+  }
+
+  private void watch() {
+    long seen = -1;
+    Instant last = Instant.MIN;
+    while (Thread.currentThread().equals(thread)) {
+      try {
+        LiveModel.State state = model.state();
+        Instant now = clock.instant();
+        if (state.revision() != seen || last.plus(BETWEEN).isBefore(now)) {
+          look(state, now);
+          seen = state.revision();
+          last = now;
+        }
+        Thread.sleep(PAUSE_MILLIS);
+      } catch (InterruptedException _) {
+        Thread.currentThread().interrupt();
+        return;
+      } catch (RuntimeException e) {
+        LOG.warn("The rules could not be checked for now: {}", e.toString());
+        last = clock.instant(); // again after a while, or after the next revision
+      }
+    }
+  }
+
+  /** Compares what is broken with what was, and writes what differs. */
+  private void look(LiveModel.State state, Instant now) {
+    Map<String, Broken> found = broken(state, now);
+    transactions.executeWithoutResult(_ -> {
+      boolean first =
+          database.update(
+                  "insert into rule_watch (revision, looked_at) values (?, ?) on conflict do nothing",
+                  state.revision(),
+                  now.atOffset(ZoneOffset.UTC))
+              == 1;
+      Long known =
+          database.queryForObject("select revision from rule_watch for update", Long.class);
+      if (known != null && known > state.revision()) {
+        return; // another instance is further
+      }
+      Map<String, Broken> before = kept();
+      List<Happening> lines = new ArrayList<>();
+      found.forEach((about, it) -> {
+        if (!before.containsKey(about)) {
+          keep(about, it, state.revision(), now);
+          lines.add(line(it, "Begins to be broken: ", state.revision()));
+        }
+      });
+      before.forEach((about, it) -> {
+        if (!found.containsKey(about)) {
+          database.update("delete from rule_broken where about = ?", about);
+          lines.add(line(it, "Is mended: ", state.revision()));
+        }
+      });
+      database.update(
+          "update rule_watch set revision = ?, looked_at = ?",
+          state.revision(),
+          now.atOffset(ZoneOffset.UTC));
+      if (!first) {
+        trail.write(lines);
+      }
+    });
+  }
+
+  private static Map<String, Broken> broken(LiveModel.State state, Instant now) {
+    Catalogue catalogue = state.engine().catalogue();
+    FindingText text = new FindingText(catalogue, catalogue);
+    Map<String, Broken> found = new LinkedHashMap<>();
+    for (Finding it : Findings.of(state.engine(), now)) {
+      FindingText.Told told = text.of(it);
+      found.put(
+          about(it), new Broken(told.name(), told.said(), List.copyOf(accounts(it, catalogue))));
+    }
+    return found;
+  }
+
+  /** {@return what a finding is about, as text} */
+  static String about(Finding finding) {
+    return finding.getClass().getSimpleName()
+        + finding.about().stream().map(String::valueOf).collect(Collectors.joining(" ", " ", ""));
+  }
+
+  /**
+   * Whose trail tells of it: the owner of the rule and the home of whom it names, else all roots.
+   */
+  private static Set<String> accounts(Finding finding, Catalogue in) {
+    Set<String> accounts = new LinkedHashSet<>();
+    Key.Account owner =
+        switch (finding) {
+          case Finding.ExclusionBroken(Key.Exclusion key, var _) ->
+              in.model().exclusions().stream()
+                  .filter(it -> it.key().equals(key))
+                  .map(it -> it.account())
+                  .filter(Objects::nonNull)
+                  .findFirst()
+                  .orElse(null);
+          case Finding.ExpectationFails(Key.Expectation key, var _) ->
+              in.model().expectations().stream()
+                  .filter(it -> it.key().equals(key))
+                  .map(it -> it.account())
+                  .filter(Objects::nonNull)
+                  .findFirst()
+                  .orElse(null);
+          case Finding.PrerequisiteMissing _, Finding.HolderLimit _ -> null;
+        };
+    Principal whom =
+        switch (finding) {
+          case Finding.ExclusionBroken(var _, var conflict) ->
+              in.principals().get(conflict.principal());
+          case Finding.PrerequisiteMissing(Key.Principal who, var _, var _) ->
+              in.principals().get(who);
+          case Finding.ExpectationFails _, Finding.HolderLimit _ -> null;
+        };
+    if (owner != null) {
+      accounts.add(owner.value());
+    }
+    if (whom != null) {
+      accounts.add(whom.account().value());
+    }
+    if (accounts.isEmpty()) {
+      in.accounts().values().stream()
+          .filter(it -> it.parent() == null)
+          .map(Account::key)
+          .forEach(it -> accounts.add(it.value()));
+    }
+    return accounts;
+  }
+
+  private Map<String, Broken> kept() {
+    Map<String, Broken> kept = new LinkedHashMap<>();
+    database.query(
+        "select about, name, said, accounts from rule_broken order by about",
+        row -> {
+          kept.put(
+              row.getString(1),
+              new Broken(row.getString(2), row.getString(3), List.of(row.getString(4).split(" "))));
+        });
+    return kept;
+  }
+
+  private void keep(String about, Broken it, long revision, Instant now) {
+    database.update(
+        """
+        insert into rule_broken (about, name, said, accounts, revision, since)
+        values (?, ?, ?, ?, ?, ?)
+        """,
+        about,
+        it.name(),
+        it.said(),
+        String.join(" ", it.accounts()),
+        revision,
+        now.atOffset(ZoneOffset.UTC));
+  }
+
+  private static Happening line(Broken it, String what, long revision) {
+    return new Happening(
+        Happening.Act.CHECKED,
+        null,
+        "Mandala",
+        null,
+        revision,
+        null,
+        null,
+        it.name(),
+        it.accounts(),
+        List.of(),
+        what + it.name() + ": " + it.said(),
+        null,
+        null,
+        null);
+  }
+
+  /** {@return since when each is broken}, by what it is about */
+  Map<String, Since> since() {
+    Map<String, Since> since = new LinkedHashMap<>();
+    database.query(
+        "select about, since, revision from rule_broken",
+        row -> {
+          since.put(row.getString(1), new Since(row.getTimestamp(2).toInstant(), row.getLong(3)));
+        });
+    return since;
+  }
+}

@@ -1,0 +1,80 @@
+package mandala.server.draft;
+
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import mandala.core.authority.Authority;
+import mandala.core.authority.Demand;
+import mandala.core.change.Change;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Principal;
+import mandala.core.model.Thing;
+import mandala.document.ChangeText;
+import mandala.document.ThingDocument;
+import mandala.server.access.Places;
+import mandala.server.trail.Happening;
+import org.jspecify.annotations.Nullable;
+
+/** The lines of the trail that tell what a revision changed, one for each thing. */
+public final class ChangeLines {
+
+  private ChangeLines() {}
+
+  /**
+   * {@return a line for each change}, in their order
+   *
+   * @param authority of its author, over the model before
+   * @param after the model after all of them
+   * @param address from where it was done, or null
+   */
+  public static List<Happening> of(
+      List<Change> changes,
+      Authority authority,
+      Catalogue before,
+      Catalogue after,
+      long revision,
+      @Nullable String address) {
+    ChangeText text = new ChangeText(before, after);
+    Principal author = before.principals().get(authority.author());
+    List<Happening> lines = new ArrayList<>();
+    for (Change change : changes) {
+      Thing first = change.things().getFirst();
+      Thing last = change.things().getLast();
+      Key key = first.key();
+      Set<String> accounts = new LinkedHashSet<>();
+      Set<String> places = new LinkedHashSet<>();
+      for (Demand demand : authority.demandsOf(change)) {
+        for (Key.Resource resource : demand.anyOf()) {
+          Key.Account account = before.has(resource) ? before.accountOf(resource) : null;
+          if (account != null) {
+            accounts.add(account.value());
+          }
+          places.addAll(Places.above(resource, before));
+        }
+      }
+      if (accounts.isEmpty() && author != null) {
+        accounts.add(author.account().value());
+      }
+      lines.add(
+          new Happening(
+              Happening.Act.CHANGED,
+              authority.author().value(),
+              author == null ? null : author.about().nameOr(author.key()),
+              null,
+              revision,
+              Kind.of(first).field(),
+              key == null ? null : key.value(),
+              text.name(change),
+              List.copyOf(accounts),
+              List.copyOf(places),
+              String.join("; ", text.sentences(change)),
+              change instanceof Change.Added ? null : ThingDocument.write(first),
+              change instanceof Change.Removed ? null : ThingDocument.write(last),
+              address));
+    }
+    return lines;
+  }
+}

@@ -1,0 +1,127 @@
+package mandala.server.checks;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.function.BooleanSupplier;
+import mandala.core.change.Change;
+import mandala.core.change.Rewritten;
+import mandala.core.model.Assignment;
+import mandala.core.model.Group;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.core.model.Window;
+import mandala.server.ApiTest;
+import mandala.server.Caller;
+import mandala.server.model.LiveModel;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.core.env.Environment;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.test.annotation.DirtiesContext;
+import tools.jackson.databind.JsonNode;
+
+/** Every revision is held to the rules of the model by itself. */
+@ApiTest
+@DirtiesContext
+class RuleWatchTest {
+
+  @Autowired private Environment environment;
+  @Autowired private LiveModel model;
+  @Autowired private JdbcTemplate database;
+  @Autowired private RuleWatch watch;
+
+  private Caller as(String who) {
+    database.update("update credential set totp_last_step = -1");
+    return Caller.as(who, environment);
+  }
+
+  private static void await(BooleanSupplier what) {
+    for (int i = 0; i < 300 && !what.getAsBoolean(); i++) {
+      try {
+        Thread.sleep(100);
+      } catch (InterruptedException e) {
+        throw new AssertionError(e);
+      }
+    }
+    assertThat(what.getAsBoolean()).isTrue();
+  }
+
+  private void awaitLooked() {
+    await(() ->
+        database
+            .queryForList("select revision from rule_watch", Long.class)
+            .equals(List.of(model.state().revision())));
+  }
+
+  private List<String> checked() {
+    return database.queryForList(
+        "select said from trail where act = 'checked' order by seq", String.class);
+  }
+
+  private long joined(Change change) {
+    long revision = model.change(List.of(change)).revision();
+    awaitLooked();
+    return revision;
+  }
+
+  @Test
+  void whatBeginsToBeBrokenAndWhatIsMendedStandsInTheTrail() {
+    awaitLooked();
+    assertThat(checked()).as("what always was is no news").isEmpty();
+    int before = watch.since().size();
+    assertThat(before).isPositive();
+    Group group = model.engine().catalogue().groups().get(new Key.Group("q-registrars"));
+    Assignment signs =
+        model.engine().catalogue().assignments().get(new Key.Assignment("petra-signs"));
+    Group.Member member =
+        new Group.Member.OfPrincipal(Principal.Kind.PERSON, new Key.Principal("samir.dalca"));
+    long broken = joined(new Change.Altered(group, Rewritten.with(group, member)));
+    assertThat(checked()).hasSize(1);
+    assertThat(checked().getFirst())
+        .startsWith("Begins to be broken: ")
+        .contains("Samir Dalca takes 2 of its sides");
+    Caller ilse = as("ilse.varga");
+    JsonNode found = find(ilse.get("/api/checks").json(), "Samir Dalca");
+    assertThat(found.get("revision").longValue()).isEqualTo(broken);
+    assertThat(Instant.parse(found.get("since").stringValue())).isBefore(Instant.now());
+    assertThat(ilse.get("/api/trail?act=checked").body()).contains("Samir Dalca");
+    Group now = model.engine().catalogue().groups().get(new Key.Group("q-registrars"));
+    joined(new Change.Altered(now, Rewritten.without(now, member)));
+    assertThat(checked()).hasSize(2);
+    assertThat(checked().getLast()).startsWith("Is mended: ").contains("Samir Dalca");
+    // one of the planted ones is mended
+    joined(
+        new Change.Altered(
+            signs, Rewritten.window(signs, new Window(null, Instant.now().minusSeconds(60)))));
+    assertThat(checked().getLast()).startsWith("Is mended: ").contains("Petra Lowe");
+    assertThat(watch.since()).hasSizeLessThan(before);
+    assertThat(ilse.get("/api/checks?draft=open").status()).isEqualTo(200);
+  }
+
+  private static JsonNode find(JsonNode checks, String name) {
+    for (JsonNode each : checks.get("findings")) {
+      if (each.get("said").stringValue().contains(name)) {
+        return each;
+      }
+    }
+    throw new AssertionError("Nothing is said of " + name);
+  }
+
+  @Test
+  void anotherInstanceFindsThatItWasLookedAt() throws InterruptedException {
+    awaitLooked();
+    int lines = checked().size();
+    database.update("update rule_watch set revision = revision + 1000000");
+    Group group = model.engine().catalogue().groups().get(new Key.Group("q-registrars"));
+    Group.Member member =
+        new Group.Member.OfPrincipal(Principal.Kind.PERSON, new Key.Principal("orla.linden"));
+    model.change(List.of(new Change.Altered(group, Rewritten.with(group, member))));
+    Thread.sleep(2_000);
+    assertThat(checked()).hasSize(lines);
+    Group now = model.engine().catalogue().groups().get(new Key.Group("q-registrars"));
+    model.change(List.of(new Change.Altered(now, Rewritten.without(now, member))));
+    database.update("update rule_watch set revision = ?", model.state().revision());
+  }
+}
