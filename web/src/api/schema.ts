@@ -1684,6 +1684,7 @@ export interface components {
         };
         RoutesAnswer: {
             verdict: string;
+            principal: components["schemas"]["Named"];
             permission: components["schemas"]["Named"];
             resource: components["schemas"]["Named"];
             actingFor?: components["schemas"]["Named"];

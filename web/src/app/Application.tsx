@@ -37,6 +37,7 @@ const DraftsPage = lazy(() =>
 );
 const ReadPage = lazy(() => import("../features/draft").then((it) => ({ default: it.ReadPage })));
 const WhoPage = lazy(() => import("../features/ask").then((it) => ({ default: it.WhoPage })));
+const WhyPage = lazy(() => import("../features/ask").then((it) => ({ default: it.WhyPage })));
 const DifferPage = lazy(() => import("../features/ask").then((it) => ({ default: it.DifferPage })));
 const YouPage = lazy(() => import("../features/you").then((it) => ({ default: it.YouPage })));
 const LookPage = lazy(() => import("../features/look").then((it) => ({ default: it.LookPage })));
@@ -100,6 +101,7 @@ export function Application() {
           <Route path="/drafts/:id/read" element={<ReadPage />} />
           <Route path="/ask" element={<AskPage who={who} />} />
           <Route path="/ask/who" element={<WhoPage />} />
+          <Route path="/ask/why" element={<WhyPage self={who.key} />} />
           <Route path="/ask/chains" element={<ChainsPage />} />
           <Route path="/ask/differ" element={<DifferPage self={who.key} />} />
           <Route path="/side" element={<SidePage />} />

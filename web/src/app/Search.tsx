@@ -1,64 +1,201 @@
-import { useState } from "react";
+import { useDeferredValue, useState } from "react";
+import { useQueries } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { usePeopleChoices } from "../features/people/queries";
+import { answerOf, api } from "../api/client";
+import { askedIn, meant, pageOf, type Asked } from "../lib/asked";
 
-/** Finds people by name; Enter or a click asks about them. */
+/** Something found, and its page. */
+interface Found {
+  key: string;
+  name: string;
+  note: string;
+  page: string;
+}
+
+/** Of each kind so many are shown. */
+const FEW = 5;
+
+const THINGS: [kind: string, note: string, page: (key: string) => string][] = [
+  ["groups", "group", (key) => `/groups/${key}`],
+  ["roles", "role", (key) => `/rights/roles/${key}`],
+  ["permissionSets", "permission set", () => "/rights/sets"],
+  ["permissions", "permission", (key) => `/ask/who?permission=${key}`],
+];
+
+async function people(text: string): Promise<Found[]> {
+  const found = await answerOf(api.GET("/api/people/choices", { params: { query: { text } } }));
+  return found.map((it) => ({
+    key: it.key,
+    name: it.name,
+    note: [it.title, it.accountName].filter(Boolean).join(", "),
+    page: `/people/${encodeURIComponent(it.key)}`,
+  }));
+}
+
+async function places(text: string): Promise<Found[]> {
+  const found = await answerOf(api.GET("/api/places/choices", { params: { query: { text } } }));
+  return found.map((it) => ({
+    key: it.key,
+    name: it.name,
+    note: ["place", it.account].filter(Boolean).join(", "),
+    page: `/places?at=${encodeURIComponent(it.key)}`,
+  }));
+}
+
+async function things(
+  kind: string,
+  note: string,
+  page: (key: string) => string,
+  text: string,
+): Promise<Found[]> {
+  const found = await answerOf(
+    api.GET("/api/things/{kind}", { params: { path: { kind }, query: { text, limit: FEW } } }),
+  );
+  return found.things.flatMap((it) =>
+    it.key ? [{ key: it.key, name: it.name, note, page: page(encodeURIComponent(it.key)) }] : [],
+  );
+}
+
+function permissions(text: string): Promise<Found[]> {
+  return things("permissions", "permission", () => "", text);
+}
+
+/** The page that answers a typed question, or what in it is not known. */
+async function answerOfTyped(asked: Asked): Promise<{ page?: string; unknown?: string }> {
+  const one = async (name: string, among: (text: string) => Promise<Found[]>) =>
+    name ? meant(name, await among(name))?.key : undefined;
+  switch (asked.form) {
+    case "access":
+      return pageOf(asked, {
+        who: await one(asked.who, people),
+        where: await one(asked.where, accounts),
+      });
+    case "differ":
+      return pageOf(asked, {
+        who: await one(asked.one, people),
+        other: await one(asked.other, people),
+      });
+    case "who":
+      return pageOf(asked, {
+        what: await one(asked.what, permissions),
+        where: await one(asked.where, places),
+      });
+    case "why":
+    case "chains":
+      return pageOf(asked, {
+        who: await one(asked.who, people),
+        what: await one(asked.what, permissions),
+        where: await one(asked.where, places),
+      });
+    default:
+      return asked satisfies never;
+  }
+}
+
+async function accounts(text: string): Promise<Found[]> {
+  const all = await answerOf(api.GET("/api/accounts"));
+  return all.accounts
+    .filter((it) => it.name.toLowerCase().includes(text))
+    .map((it) => ({ key: it.key, name: it.name, note: "account", page: "" }));
+}
+
+/** Finds anything by name, and takes a whole question as a sentence. */
 export function Search() {
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
   const [open, setOpen] = useState(false);
+  const [unknown, setUnknown] = useState("");
   const navigate = useNavigate();
-  const found = usePeopleChoices(text, open && text.trim() !== "");
-  const people = text.trim() === "" ? [] : (found.data ?? []);
-  function go(key: string) {
+  const typed = useDeferredValue(text.trim());
+  const asked = askedIn(typed);
+  const wanted = open && typed !== "" && !asked;
+  const answers = useQueries({
+    queries: [
+      { queryKey: ["find", "people", typed], queryFn: () => people(typed), enabled: wanted },
+      ...THINGS.map(([kind, note, page]) => ({
+        queryKey: ["find", kind, typed],
+        queryFn: () => things(kind, note, page, typed),
+        enabled: wanted,
+        retry: false,
+      })),
+      { queryKey: ["find", "places", typed], queryFn: () => places(typed), enabled: wanted },
+    ],
+  });
+  const found: Found[] = asked
+    ? [{ key: "?", name: typed, note: "ask this", page: "" }]
+    : answers.flatMap((it) => (it.data ?? []).slice(0, FEW));
+  const fetching = answers.some((it) => it.isFetching);
+
+  function leave(page: string) {
     setOpen(false);
     setText("");
-    void navigate(`/ask?who=${encodeURIComponent(key)}`);
+    void navigate(page);
   }
+
+  async function choose(it: Found) {
+    if (!asked) return leave(it.page);
+    const answer = await answerOfTyped(asked);
+    if (answer.page) leave(answer.page);
+    else setUnknown(answer.unknown ?? "");
+  }
+
   return (
     <div className="search" onBlur={() => setTimeout(() => setOpen(false), 150)}>
       <input
         id="search"
         role="combobox"
-        aria-label="Find people"
-        aria-expanded={open && people.length > 0}
+        aria-label="Find anything, or ask"
+        aria-expanded={open && found.length > 0}
         aria-controls="search-found"
-        placeholder="Find people"
+        aria-activedescendant={found[at] ? `search-found-${at}` : undefined}
+        placeholder="Find anything, or ask"
         value={text}
         onFocus={() => setOpen(true)}
         onChange={(event) => {
           setText(event.target.value);
           setAt(0);
+          setUnknown("");
           setOpen(true);
         }}
         onKeyDown={(event) => {
-          if (event.key === "ArrowDown") setAt(Math.min(at + 1, people.length - 1));
-          if (event.key === "ArrowUp") setAt(Math.max(at - 1, 0));
+          const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+          if (step) {
+            event.preventDefault();
+            setAt(Math.max(0, Math.min(at + step, found.length - 1)));
+          }
           if (event.key === "Escape") {
             setOpen(false);
             event.currentTarget.blur();
           }
-          const chosen = people[at];
-          if (event.key === "Enter" && chosen) go(chosen.key);
+          const chosen = found[at];
+          if (event.key === "Enter" && chosen) void choose(chosen);
         }}
       />
       <kbd>/</kbd>
-      {open && text.trim() !== "" && (
-        <ul id="search-found" role="listbox" aria-label="People found">
-          {people.map((person, i) => (
+      {open && typed !== "" && (
+        <ul id="search-found" role="listbox" aria-label="Found">
+          {found.map((it, i) => (
             <li
-              key={person.key}
+              key={`${it.note} ${it.key}`}
+              id={`search-found-${i}`}
               role="option"
               aria-selected={i === at}
               className={i === at ? "active" : undefined}
-              onMouseDown={() => go(person.key)}
+              onMouseDown={(event) => {
+                event.preventDefault();
+                void choose(it);
+              }}
             >
-              {person.name}{" "}
-              <small>{[person.title, person.accountName].filter(Boolean).join(", ")}</small>
+              {it.name} <small>{it.note}</small>
             </li>
           ))}
-          {people.length === 0 && (
-            <li className="choose-empty">{found.isFetching ? "Fetching …" : "Nobody fits."}</li>
+          {unknown && (
+            <li className="choose-empty" role="alert">
+              “{unknown}” is nothing that you may ask about.
+            </li>
+          )}
+          {found.length === 0 && (
+            <li className="choose-empty">{fetching ? "Fetching …" : "Nothing fits."}</li>
           )}
         </ul>
       )}

@@ -69,8 +69,14 @@ export function useInside(question: Question, resources: string[]) {
   });
 }
 
-export function useRoutes(question: Question, permission: string, resource: string) {
+export function useRoutes(
+  question: Question,
+  permission: string,
+  resource: string,
+  enabled = true,
+) {
   return useQuery({
+    enabled,
     queryKey: ["routes", question, permission, resource],
     queryFn: () =>
       answerOf(

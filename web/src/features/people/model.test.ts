@@ -1,5 +1,13 @@
 import { describe, expect, it } from "vitest";
-import { filterOf, pagesOf, rolesInWords, rowsInSight, statesInWords } from "./model";
+import {
+  editsOf,
+  filterOf,
+  pagesOf,
+  refOf,
+  rolesInWords,
+  rowsInSight,
+  statesInWords,
+} from "./model";
 
 describe("the list of people", () => {
   it("draws what is in sight and a little around it", () => {
@@ -35,5 +43,30 @@ describe("the list of people", () => {
     expect(statesInWords(["invited", "active"])).toBe("active or invited");
     expect(statesInWords([])).toBe("in any state");
     expect(rolesInWords(["A", "B", "C", "D"])).toEqual({ shown: "A, B, C", more: 1 });
+  });
+});
+
+describe("many people at once", () => {
+  const people = [
+    { key: "noor", kind: "person" },
+    { key: "printer", kind: "service" },
+  ];
+
+  it("join a group by one edit", () => {
+    expect(editsOf({ kind: "join", group: "g" }, people)).toEqual([
+      { kind: "groups", key: "g", add: { members: ["person:noor", "service:printer"] } },
+    ]);
+  });
+
+  it("get a unit or a state each, active being what is not written", () => {
+    expect(editsOf({ kind: "unit", unit: "u" }, people)).toEqual([
+      { kind: "principals", key: "noor", set: { unit: "u" } },
+      { kind: "principals", key: "printer", set: { unit: "u" } },
+    ]);
+    const states = (state: string) =>
+      editsOf({ kind: "state", state }, people).map((it) => it.set?.status);
+    expect(states("suspended")).toEqual(["suspended", "suspended"]);
+    expect(states("active")).toEqual([null, null]);
+    expect(refOf({ key: "a", kind: "service" })).toBe("service:a");
   });
 });

@@ -1,3 +1,4 @@
+import type { Edit } from "../../lib/thing";
 /** Which people the list shows; it is the page's address. */
 export interface Filter {
   account: string;
@@ -45,4 +46,41 @@ export function pagesOf(first: number, last: number): number[] {
 /** The first role names, and how many more there are. */
 export function rolesInWords(roles: string[]): { shown: string; more: number } {
   return { shown: roles.slice(0, 3).join(", "), more: Math.max(0, roles.length - 3) };
+}
+
+/** So many can be chosen at once. */
+export const MOST_AT_ONCE = 1_000;
+
+/** What is done with many people at once. */
+export type ManyAct =
+  | { kind: "join"; group: string }
+  | { kind: "unit"; unit: string }
+  | { kind: "state"; state: string };
+
+interface Somebody {
+  key: string;
+  kind: string;
+}
+
+/** A principal as groups and assignments name it. */
+export function refOf(it: Somebody): string {
+  return `${it.kind}:${it.key}`;
+}
+
+/** The edits of the draft that do it to all of them. */
+export function editsOf(act: ManyAct, people: Somebody[]): Edit[] {
+  switch (act.kind) {
+    case "join":
+      return [{ kind: "groups", key: act.group, add: { members: people.map(refOf) } }];
+    case "unit":
+      return people.map((it) => ({ kind: "principals", key: it.key, set: { unit: act.unit } }));
+    case "state":
+      return people.map((it) => ({
+        kind: "principals",
+        key: it.key,
+        set: { status: act.state === "active" ? null : act.state },
+      }));
+    default:
+      return act satisfies never;
+  }
 }

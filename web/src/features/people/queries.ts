@@ -1,4 +1,4 @@
-import { keepPreviousData, useQueries, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answerOf, api, type Schemas } from "../../api/client";
 import { PAGE, type Filter } from "./model";
 
@@ -34,6 +34,19 @@ export function usePeople(filter: Filter) {
 /** The stretches that are in sight. */
 export function usePeoplePages(filter: Filter, pages: number[]) {
   return useQueries({ queries: pages.map((page) => stretch(filter, page)) });
+}
+
+/** Reads all rows of a filter, stretch by stretch; what is known already is not read again. */
+export function useEverybody() {
+  const client = useQueryClient();
+  return async (filter: Filter, total: number): Promise<Row[]> => {
+    const rows: Row[] = [];
+    for (let page = 0; page * PAGE < total; page++) {
+      const answer = await client.fetchQuery({ ...stretch(filter, page), staleTime: 30_000 });
+      rows.push(...answer.rows);
+    }
+    return rows;
+  };
 }
 
 /** People about whom one may ask, by a part of their name. */

@@ -77,6 +77,7 @@ function show(regions: Region[]) {
 
 const routes: Schemas["RoutesAnswer"] = {
   verdict: "denied",
+  principal: { key: "noor", name: "Noor" },
   permission: { key: "loan.approve", name: "Approve loans" },
   resource: { key: "desk-1", name: "Loan 1" },
   live: [],

@@ -7,6 +7,7 @@ import { AskPage } from "./AskPage";
 import { ChainsPage } from "./ChainsPage";
 import { DifferPage } from "./DifferPage";
 import { WhoPage } from "./WhoPage";
+import { WhyPage } from "./WhyPage";
 
 afterEach(() => {
   vi.restoreAllMocks();
@@ -221,6 +222,7 @@ describe("How do they differ", () => {
   it("opens the routes of the person, also where only the role has it", async () => {
     const routes = {
       verdict: "none",
+      principal: { key: "odile", name: "Odile Farrow" },
       permission: { key: "order.approve", name: "Approve orders" },
       resource: { key: "order-1", name: "Order 1" },
       live: [],
@@ -355,6 +357,34 @@ describe("Who can", () => {
     const said = await screen.findByText(/1 principal can/);
     expect(said.textContent).toContain("Anybody can, even without signing in.");
     expect(said.textContent).toContain("3 more whom you may not see.");
+  });
+});
+
+describe("Why, why not", () => {
+  it("is a sentence with the names, and opens the routes", async () => {
+    const calls = serve({
+      "/api/ask/routes": {
+        verdict: "denied",
+        principal: { key: "noor", name: "Noor Haddad" },
+        permission: { key: "object.edit", name: "Edit objects" },
+        resource: { key: "o-1", name: "Figurehead" },
+        live: [],
+        near: [],
+        moreNear: 0,
+      },
+    });
+    show(<WhyPage self="ilse" />, "/ask/why?who=noor&permission=object.edit&on=o-1&factor=1");
+    expect(await screen.findByText("Noor Haddad")).toBeDefined();
+    expect(screen.getByText("Figurehead")).toBeDefined();
+    expect(screen.getByText(/Edit objects · on Figurehead · denied/)).toBeDefined();
+    expect(calls[0]?.query).toMatchObject({ principal: "noor", secondFactor: true });
+  });
+
+  it("asks nothing before it is whole", () => {
+    const calls = serve({});
+    show(<WhyPage self="ilse" />, "/ask/why?who=noor");
+    expect(screen.getByText(/Choose what and where/)).toBeDefined();
+    expect(calls).toHaveLength(0);
   });
 });
 

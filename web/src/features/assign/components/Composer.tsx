@@ -15,13 +15,15 @@ interface Props {
   onClose: () => void;
   /** What the page already knows. */
   subject?: Named;
+  subjects?: Named[];
   gives?: Named;
   scope?: Clause[];
   existing?: AssignmentView;
 }
 
 /** Who gets what, where, when and how, as one sentence; it goes into the draft. */
-export function Composer({ open, onClose, subject, gives, scope, existing }: Props) {
+export function Composer(props: Props) {
+  const { open, onClose, subject, subjects, gives, scope, existing } = props;
   const [plan, setPlan] = useState<Plan>(() =>
     existing
       ? planOf(
@@ -29,7 +31,12 @@ export function Composer({ open, onClose, subject, gives, scope, existing }: Pro
           { ref: existing.subject, name: existing.subjectName },
           { ref: existing.gives, name: existing.givesName },
         )
-      : { ...EMPTY_PLAN, subjects: subject ? [subject] : [], gives, scope: scope ?? [] },
+      : {
+          ...EMPTY_PLAN,
+          subjects: subjects ?? (subject ? [subject] : []),
+          gives,
+          scope: scope ?? [],
+        },
   );
   const [sure, setSure] = useState(false);
   const [everything, setEverything] = useState(false);

@@ -5,8 +5,16 @@ import { ago, count } from "../../../lib/words";
 import { PAGE, pagesOf, rolesInWords, ROW_HEIGHT, rowsInSight, type Filter } from "../model";
 import { usePeoplePages, type Row } from "../queries";
 
+interface Props {
+  filter: Filter;
+  total: number;
+  /** Who is chosen, by key. */
+  chosen: Map<string, Row>;
+  onChoose: (row: Row, chosen: boolean) => void;
+}
+
 /** The list; it draws and fetches only what is in sight, so that length does not matter. */
-export function PeopleList({ filter, total }: { filter: Filter; total: number }) {
+export function PeopleList({ filter, total, chosen, onChoose }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [view, setView] = useState({ top: 0, height: 700 });
   useEffect(() => {
@@ -54,7 +62,17 @@ export function PeopleList({ filter, total }: { filter: Filter; total: number })
               aria-rowindex={at + 1}
               style={{ transform: `translateY(${at * ROW_HEIGHT}px)` }}
             >
-              {row ? <Cells row={row} now={now} place={filter.account} /> : <span>…</span>}
+              {row ? (
+                <Cells
+                  row={row}
+                  now={now}
+                  place={filter.account}
+                  chosen={chosen.has(row.key)}
+                  onChoose={(it) => onChoose(row, it)}
+                />
+              ) : (
+                <span>…</span>
+              )}
             </div>
           ))}
         </div>
@@ -63,7 +81,15 @@ export function PeopleList({ filter, total }: { filter: Filter; total: number })
   );
 }
 
-function Cells({ row, now, place }: { row: Row; now: Date; place: string }) {
+interface CellsProps {
+  row: Row;
+  now: Date;
+  place: string;
+  chosen: boolean;
+  onChoose: (chosen: boolean) => void;
+}
+
+function Cells({ row, now, place, chosen, onChoose }: CellsProps) {
   const roles = rolesInWords(row.roles);
   const factor = row.secondFactor ? "&factor=1" : "";
   const to = `/ask?who=${encodeURIComponent(row.key)}&in=${encodeURIComponent(place)}${factor}`;
@@ -78,7 +104,13 @@ function Cells({ row, now, place }: { row: Row; now: Date; place: string }) {
           />
         )}
       </span>
-      <span role="cell">
+      <span role="cell" className="people-name">
+        <input
+          type="checkbox"
+          aria-label={`Choose ${row.name}`}
+          checked={chosen}
+          onChange={(event) => onChoose(event.target.checked)}
+        />
         <Link to={to}>{row.name}</Link>
         <small>{row.kind === "service" ? "service" : row.title}</small>
       </span>

@@ -7,8 +7,9 @@ import { Waiting } from "../../../components/Waiting";
 import { useAccount, useAccounts } from "../../../app/account";
 import { count } from "../../../lib/words";
 import { PeopleList } from "../components/PeopleList";
-import { filterOf, statesInWords, STATES } from "../model";
-import { usePeople } from "../queries";
+import { Chosen } from "../components/Chosen";
+import { filterOf, MOST_AT_ONCE, statesInWords, STATES } from "../model";
+import { useEverybody, usePeople, type Row } from "../queries";
 
 /** Who is there: a sentence that filters, and a list that scrolls as far as it must. */
 export function PeoplePage() {
@@ -19,6 +20,9 @@ export function PeoplePage() {
   const text = useDeferredValue(typed);
   const filter = { ...filterOf(params, account?.key ?? ""), text };
   const people = usePeople(filter);
+  const everybody = useEverybody();
+  const [chosen, setChosen] = useState<Map<string, Row>>(new Map());
+  const [tooMany, setTooMany] = useState(false);
   const all = accounts.data?.accounts ?? [];
   const place = all.find((it) => it.key === filter.account);
 
@@ -40,6 +44,15 @@ export function PeoplePage() {
     if (value) next.set(name, value);
     else next.delete(name);
     setParams(next);
+  }
+
+  async function chooseAll() {
+    const total = people.data?.total ?? 0;
+    setTooMany(total > MOST_AT_ONCE);
+    if (total <= MOST_AT_ONCE) {
+      const rows = await everybody(filter, total);
+      setChosen(new Map(rows.map((it) => [it.key, it])));
+    }
   }
 
   if (accounts.data && !accounts.data.people) {
@@ -144,7 +157,32 @@ export function PeoplePage() {
               <p>Nobody fits. Loosen a word of the sentence.</p>
             </div>
           ) : (
-            <PeopleList filter={filter} total={people.data.total} />
+            <>
+              {chosen.size > 0 && (
+                <Chosen
+                  chosen={[...chosen.values()]}
+                  total={people.data.total}
+                  onAll={() => void chooseAll()}
+                  onClear={() => setChosen(new Map())}
+                />
+              )}
+              {tooMany && (
+                <p className="note" role="alert">
+                  No more than {MOST_AT_ONCE} can be chosen at once. Narrow the sentence.
+                </p>
+              )}
+              <PeopleList
+                filter={filter}
+                total={people.data.total}
+                chosen={chosen}
+                onChoose={(row, is) => {
+                  const next = new Map(chosen);
+                  if (is) next.set(row.key, row);
+                  else next.delete(row.key);
+                  setChosen(next);
+                }}
+              />
+            </>
           )}
         </>
       )}

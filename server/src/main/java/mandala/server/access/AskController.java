@@ -308,6 +308,7 @@ class AskController {
    */
   record RoutesAnswer(
       String verdict,
+      Named principal,
       Named permission,
       Named resource,
       @Nullable Named actingFor,
@@ -361,6 +362,7 @@ class AskController {
     List<Route> near = named ? explanation.near() : mine(explanation.near());
     return new RoutesAnswer(
         verdict.word(),
+        named(inquiry.asked().principal()),
         new Named(what.key().value(), what.about().nameOr(what.key())),
         new Named(where.value(), catalogue.nameOf(where)),
         whom == null ? null : named(whom),
