@@ -2,6 +2,7 @@ import { useDeferredValue, useState } from "react";
 import { useQueries } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { answerOf, api } from "../api/client";
+import { useAccount } from "./account";
 import { askedIn, meant, pageOf, type Asked } from "../lib/asked";
 
 /** Something found, and its page. */
@@ -13,7 +14,7 @@ interface Found {
 }
 
 /** Of each kind so many are shown. */
-const FEW = 5;
+const FEW = 4;
 
 const THINGS: [kind: string, note: string, page: (key: string) => string][] = [
   ["groups", "group", (key) => `/groups/${key}`],
@@ -32,9 +33,13 @@ async function people(text: string): Promise<Found[]> {
   }));
 }
 
-async function places(text: string): Promise<Found[]> {
-  const found = await answerOf(api.GET("/api/places/choices", { params: { query: { text } } }));
-  return found.map((it) => ({
+/** Places, those of an account first: many are called alike. */
+async function places(text: string, account: string | undefined): Promise<Found[]> {
+  const ask = (query: { text: string; account?: string }) =>
+    answerOf(api.GET("/api/places/choices", { params: { query } }));
+  const [here, all] = await Promise.all([account ? ask({ text, account }) : [], ask({ text })]);
+  const known = new Set(here.map((it) => it.key));
+  return [...here, ...all.filter((it) => !known.has(it.key))].map((it) => ({
     key: it.key,
     name: it.name,
     note: ["place", it.account].filter(Boolean).join(", "),
@@ -52,7 +57,16 @@ async function things(
     api.GET("/api/things/{kind}", { params: { path: { kind }, query: { text, limit: FEW } } }),
   );
   return found.things.flatMap((it) =>
-    it.key ? [{ key: it.key, name: it.name, note, page: page(encodeURIComponent(it.key)) }] : [],
+    it.key
+      ? [
+          {
+            key: it.key,
+            name: it.name,
+            note: [note, it.account].filter(Boolean).join(", "),
+            page: page(encodeURIComponent(it.key)),
+          },
+        ]
+      : [],
   );
 }
 
@@ -61,7 +75,11 @@ function permissions(text: string): Promise<Found[]> {
 }
 
 /** The page that answers a typed question, or what in it is not known. */
-async function answerOfTyped(asked: Asked): Promise<{ page?: string; unknown?: string }> {
+async function answerOfTyped(
+  asked: Asked,
+  account: string | undefined,
+): Promise<{ page?: string; unknown?: string }> {
+  const placesHere = (text: string) => places(text, account);
   const one = async (name: string, among: (text: string) => Promise<Found[]>) =>
     name ? meant(name, await among(name))?.key : undefined;
   switch (asked.form) {
@@ -78,14 +96,14 @@ async function answerOfTyped(asked: Asked): Promise<{ page?: string; unknown?: s
     case "who":
       return pageOf(asked, {
         what: await one(asked.what, permissions),
-        where: await one(asked.where, places),
+        where: await one(asked.where, placesHere),
       });
     case "why":
     case "chains":
       return pageOf(asked, {
         who: await one(asked.who, people),
         what: await one(asked.what, permissions),
-        where: await one(asked.where, places),
+        where: await one(asked.where, placesHere),
       });
     default:
       return asked satisfies never;
@@ -106,6 +124,7 @@ export function Search() {
   const [open, setOpen] = useState(false);
   const [unknown, setUnknown] = useState("");
   const navigate = useNavigate();
+  const [account] = useAccount();
   const typed = useDeferredValue(text.trim());
   const asked = askedIn(typed);
   const wanted = open && typed !== "" && !asked;
@@ -118,7 +137,11 @@ export function Search() {
         enabled: wanted,
         retry: false,
       })),
-      { queryKey: ["find", "places", typed], queryFn: () => places(typed), enabled: wanted },
+      {
+        queryKey: ["find", "places", typed, account?.key],
+        queryFn: () => places(typed, account?.key),
+        enabled: wanted,
+      },
     ],
   });
   const found: Found[] = asked
@@ -134,7 +157,7 @@ export function Search() {
 
   async function choose(it: Found) {
     if (!asked) return leave(it.page);
-    const answer = await answerOfTyped(asked);
+    const answer = await answerOfTyped(asked, account?.key);
     if (answer.page) leave(answer.page);
     else setUnknown(answer.unknown ?? "");
   }

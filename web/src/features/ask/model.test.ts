@@ -203,7 +203,7 @@ describe("addresses of answers", () => {
   });
 
   it("read what is switched on", () => {
-    const read = questionOf(new URLSearchParams("who=noor&on=night,vault"), "self", "q");
+    const read = questionOf(new URLSearchParams("who=noor&with=night,vault"), "self", "q");
     expect(read.on).toEqual(["night", "vault"]);
     expect(questionOf(new URLSearchParams("who=noor"), "self", "q").on).toBeUndefined();
   });

@@ -144,7 +144,7 @@ export function questionOf(params: URLSearchParams, self: string, account: strin
     at: params.get("at") ?? "",
     factor: params.get("factor") === "1",
     actingFor: params.get("for") ?? "",
-    ...(params.get("on") && { on: (params.get("on") ?? "").split(",") }),
+    ...(params.get("with") && { on: (params.get("with") ?? "").split(",") }),
     ...(params.get("draft") && { draft: params.get("draft") ?? "" }),
     ...(params.get("revision") && { revision: params.get("revision") ?? "" }),
   };

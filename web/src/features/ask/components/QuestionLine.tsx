@@ -46,7 +46,7 @@ export function QuestionLine({ question, answer, onChange }: Props) {
               onChange({
                 who,
                 area: "",
-                on: "",
+                with: "",
                 for: who === question.actingFor ? "" : question.actingFor,
               });
               close();
@@ -161,7 +161,7 @@ export function QuestionLine({ question, answer, onChange }: Props) {
                 <SwitchPicker
                   on={on}
                   switchable={switchable}
-                  onChange={(keys) => onChange({ on: keys.join(","), routes: "" })}
+                  onChange={(keys) => onChange({ with: keys.join(","), routes: "" })}
                 />
               )}
             />

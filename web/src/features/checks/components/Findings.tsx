@@ -4,6 +4,7 @@ import { ProblemNote } from "../../../components/ProblemNote";
 import { Waiting } from "../../../components/Waiting";
 import { count, when } from "../../../lib/words";
 import { RoutesPanel } from "../../ask/components/RoutesPanel";
+import { rulesOf } from "../model";
 import { useChecks, type CheckedFinding } from "../queries";
 
 /** Every rule that does not hold; each case opens its routes and the ways to mend it. */
@@ -21,11 +22,18 @@ export function Findings() {
           <p>Every rule holds.</p>
         </div>
       ) : (
-        <ul className="said">
-          {findings.map((it, at) => (
-            <FindingRow key={at} finding={it} />
-          ))}
-        </ul>
+        rulesOf(findings).map((rule) => (
+          <section key={`${rule.kind} ${rule.key}`} className="rule">
+            <h2 className="part">
+              {rule.name} <small>{rule.kind}</small>
+            </h2>
+            <ul className="said">
+              {rule.findings.map((it, at) => (
+                <FindingRow key={at} finding={it} />
+              ))}
+            </ul>
+          </section>
+        ))
       )}
       {hidden > 0 && (
         <p className="note">and {count(hidden, "finding")} about people of whom you may not ask</p>
@@ -39,13 +47,14 @@ function FindingRow({ finding }: { finding: CheckedFinding }) {
   return (
     <li className="finding">
       <span>
-        <strong>{finding.name}</strong> {finding.said}
-        <small>
-          {finding.kind}
-          {finding.since && `, seen since ${when(finding.since)}`}
-          {finding.revision !== undefined && ` (revision ${finding.revision})`}
-        </small>
-        <ul>
+        {finding.said}
+        {finding.since && (
+          <small>
+            seen since {when(finding.since)}
+            {finding.revision !== undefined && `, revision ${finding.revision}`}
+          </small>
+        )}
+        <ul className="cases">
           {finding.cases.map((it, at) => (
             <li key={at}>
               {it.principal ? (
@@ -53,8 +62,8 @@ function FindingRow({ finding }: { finding: CheckedFinding }) {
               ) : (
                 it.permission && "Nobody signed in"
               )}
-              {it.permissionName && ` · ${it.permissionName}`}
-              {it.resourceName && ` · ${it.resourceName}`}{" "}
+              {it.permissionName && `: ${it.permissionName}`}
+              {it.resourceName && ` on ${it.resourceName}`}{" "}
               {it.principal && it.permission && it.resource && (
                 <button
                   type="button"

@@ -1,0 +1,66 @@
+import { screen, within } from "@testing-library/react";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import type { Schemas } from "../../api/client";
+import { Refusal, serve, show } from "../../test/served";
+import { Findings } from "./components/Findings";
+import { rulesOf } from "./model";
+
+afterEach(() => {
+  vi.restoreAllMocks();
+});
+
+function finding(key: string, said: string): Schemas["CheckedFinding"] {
+  return {
+    kind: "exclusion",
+    key,
+    name: `Rule ${key}`,
+    said,
+    cases: [],
+    moreCases: 0,
+    since: "2026-11-03T09:00:00Z",
+    revision: 12,
+  };
+}
+
+describe("findings", () => {
+  it("of one rule stand together, in the order of the rules", () => {
+    const rules = rulesOf([finding("a", "1"), finding("b", "2"), finding("a", "3")]);
+    expect(rules.map((it) => [it.key, it.findings.map((each) => each.said)])).toEqual([
+      ["a", ["1", "3"]],
+      ["b", ["2"]],
+    ]);
+  });
+
+  it("name a rule once, and since when each breaks it", async () => {
+    serve({
+      "/api/checks": {
+        at: "2026-11-27T09:00:00Z",
+        findings: [finding("a", "Petra takes 2 sides"), finding("a", "Arlo takes 2 sides")],
+        hidden: 2,
+      },
+    });
+    show(<Findings />, "/checks");
+    const heading = await screen.findByRole("heading", { name: /Rule a/ });
+    const section = heading.closest("section") as HTMLElement;
+    expect(within(section).getAllByRole("listitem")).toHaveLength(2);
+    expect(section.textContent).toContain("seen since 3 November 2026, 09:00 UTC, revision 12");
+    expect(screen.getByText(/2 findings about people of whom you may not ask/)).toBeDefined();
+  });
+
+  it("are none where every rule holds", async () => {
+    serve({ "/api/checks": { at: "2026-11-27T09:00:00Z", findings: [], hidden: 0 } });
+    show(<Findings />, "/checks");
+    expect(await screen.findByText("Every rule holds.")).toBeDefined();
+  });
+
+  it("say who may not see them what to do", async () => {
+    serve({
+      "/api/checks": new Refusal(403, {
+        title: "Not allowed",
+        detail: "Your access does not cover the rules of any account.",
+      }),
+    });
+    show(<Findings />, "/checks");
+    expect(await screen.findByText(/does not cover the rules of any account/)).toBeDefined();
+  });
+});
