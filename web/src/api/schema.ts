@@ -635,6 +635,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /**
+         * Which rules do not hold?
+         * @description Exclusions, expectations, prerequisites and holder limits that are broken now, with a draft or at a revision; each with whom to ask about and since when.
+         *
+         *     For example `GET /api/checks`.
+         */
         get: operations["check"];
         put?: never;
         post?: never;
@@ -651,6 +657,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /**
+         * What is true today and could be kept so?
+         * @description Expectations that hold and are not stated yet; `thing` is what a draft takes.
+         *
+         *     For example `GET /api/checks/proposals?account=quillhaven`.
+         */
         get: operations["proposals"];
         put?: never;
         post?: never;
@@ -667,6 +679,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /**
+         * Who can?
+         * @description One of `permission` (several are any of them), `accessClass` or `risk`; one of `on`, `below` or `collection`. Of one permission on one place also by what gives it.
+         *
+         *     For example `GET /api/ask/who?permission=loan.approve&on=q-loan-101`.
+         */
         get: operations["who"];
         put?: never;
         post?: never;
@@ -699,6 +717,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /**
+         * What would give it, or what must go for it to end?
+         * @description The cheapest first, each with what else it changes for whom; `edits` are what `POST /api/drafts/open/edits` takes.
+         *
+         *     For example `GET /api/ask/ways?principal=petra.lowe&permission=loan.approve&resource=q-loan-101&secondFactor=true`.
+         */
         get: operations["ways"];
         put?: never;
         post?: never;
@@ -731,6 +755,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /**
+         * Why, and why not?
+         * @description Every route that gives it now, and those that would and do not, each with its reason. A step is a person, group, assignment, role, set, permission or place.
+         *
+         *     For example `GET /api/ask/routes?principal=petra.lowe&permission=loan.approve&resource=q-loan-101&secondFactor=true`.
+         */
         get: operations["routes"];
         put?: never;
         post?: never;
@@ -763,6 +793,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /**
+         * What lies inside of a region that said there is more
+         * @description One level of it; for accounts too large to be told at once.
+         *
+         *     For example `GET /api/ask/inside?principal=noor.haddad&resource=q-loans-desk&in=quillhaven&secondFactor=true`.
+         */
         get: operations["inside"];
         put?: never;
         post?: never;
@@ -779,6 +815,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /**
+         * How do they differ?
+         * @description A side is a principal's key, `role:K`, `pattern:K`, or `colleagues:K` for what at least three in four of somebody's colleagues have. Each side may stand at an instant, at a revision, or with a draft.
+         *
+         *     For example `GET /api/ask/difference?one=odile.farrow&other=colleagues%3Aodile.farrow&in=quillhaven`.
+         */
         get: operations["difference"];
         put?: never;
         post?: never;
@@ -811,6 +853,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /**
+         * How could they get it?
+         * @description The shortest chains of changes that somebody could make by their own rights over Mandala, each with the right that it uses and who would have to approve.
+         *
+         *     For example `GET /api/ask/chains?principal=marten.holloway&permission=loan.approve&resource=o-loan-103`.
+         */
         get: operations["chains"];
         put?: never;
         post?: never;
@@ -843,6 +891,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /**
+         * Who could come to it, and cannot now?
+         * @description The same for everybody who can change anything or act for somebody; the shortest chain of each.
+         *
+         *     For example `GET /api/ask/chains/everyone?permission=loan.approve&resource=o-loan-103&changes=1`.
+         */
         get: operations["everyone"];
         put?: never;
         post?: never;
@@ -875,6 +929,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /**
+         * What can they do?
+         * @description All that a principal holds, as a figure and as regions of equal rights. `in` names an account with all below it, `doors` adds what is reached elsewhere; `actingFor` names whom they act for, or is `*` for themselves and everybody together; `on` names just-in-time assignments to take as switched on; `revision` asks of the past, `draft` lays a draft over the model.
+         *
+         *     For example `GET /api/ask/access?principal=noor.haddad&in=quillhaven&secondFactor=true&actingFor=*`.
+         */
         get: operations["access"];
         put?: never;
         post?: never;
@@ -3001,6 +3061,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    /**
+                     * @example {
+                     *       "findings": [
+                     *         {
+                     *           "kind": "exclusion",
+                     *           "key": "draft-and-approve"
+                     *         }
+                     *       ]
+                     *     }
+                     */
                     "application/json": components["schemas"]["CheckAnswer"];
                 };
             };
@@ -3009,6 +3079,7 @@ export interface operations {
     proposals: {
         parameters: {
             query: {
+                /** @example quillhaven */
                 account: string;
             };
             header?: never;
@@ -3031,9 +3102,11 @@ export interface operations {
     who: {
         parameters: {
             query?: {
+                /** @example loan.approve */
                 permission?: string[];
                 accessClass?: string;
                 risk?: string;
+                /** @example q-loan-101 */
                 on?: string;
                 below?: string;
                 collection?: string;
@@ -3054,6 +3127,20 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    /**
+                     * @example {
+                     *       "what": "Approve loans",
+                     *       "where": "Loan 101",
+                     *       "pairs": 1,
+                     *       "anonymous": false,
+                     *       "delegates": [
+                     *         {
+                     *           "actor": "noor.haddad",
+                     *           "actedFor": "petra.lowe"
+                     *         }
+                     *       ]
+                     *     }
+                     */
                     "application/json": components["schemas"]["WhoAnswer"];
                 };
             };
@@ -3092,10 +3179,14 @@ export interface operations {
     ways: {
         parameters: {
             query: {
+                /** @example petra.lowe */
                 principal: string;
+                /** @example loan.approve */
                 permission: string;
+                /** @example q-loan-101 */
                 resource: string;
                 at?: string;
+                /** @example true */
                 secondFactor?: boolean;
                 actingFor?: string;
                 on?: string[];
@@ -3113,6 +3204,13 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    /**
+                     * @example {
+                     *       "verdict": "allowed",
+                     *       "give": [],
+                     *       "bySecondFactor": false
+                     *     }
+                     */
                     "application/json": components["schemas"]["WaysAnswer"];
                 };
             };
@@ -3149,10 +3247,14 @@ export interface operations {
     routes: {
         parameters: {
             query: {
+                /** @example petra.lowe */
                 principal: string;
+                /** @example loan.approve */
                 permission: string;
+                /** @example q-loan-101 */
                 resource: string;
                 at?: string;
+                /** @example true */
                 secondFactor?: boolean;
                 actingFor?: string;
                 on?: string[];
@@ -3171,6 +3273,26 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    /**
+                     * @example {
+                     *       "verdict": "allowed",
+                     *       "permission": {
+                     *         "key": "loan.approve",
+                     *         "name": "Approve loans"
+                     *       },
+                     *       "live": [
+                     *         {
+                     *           "steps": [
+                     *             {
+                     *               "kind": "person",
+                     *               "key": "petra.lowe",
+                     *               "name": "Petra Lowe"
+                     *             }
+                     *           ]
+                     *         }
+                     *       ]
+                     *     }
+                     */
                     "application/json": components["schemas"]["RoutesAnswer"];
                 };
             };
@@ -3208,10 +3330,14 @@ export interface operations {
     inside: {
         parameters: {
             query: {
+                /** @example noor.haddad */
                 principal: string;
+                /** @example q-loans-desk */
                 resource: string;
+                /** @example quillhaven */
                 in?: string;
                 at?: string;
+                /** @example true */
                 secondFactor?: boolean;
                 actingFor?: string;
                 on?: string[];
@@ -3238,8 +3364,11 @@ export interface operations {
     difference: {
         parameters: {
             query: {
+                /** @example odile.farrow */
                 one: string;
+                /** @example colleagues:odile.farrow */
                 other: string;
+                /** @example quillhaven */
                 in?: string;
                 at?: string;
                 otherAt?: string;
@@ -3262,6 +3391,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    /**
+                     * @example {
+                     *       "one": {
+                     *         "kind": "person",
+                     *         "key": "odile.farrow"
+                     *       },
+                     *       "other": {
+                     *         "kind": "colleagues"
+                     *       },
+                     *       "gained": 0,
+                     *       "areas": [
+                     *         {
+                     *           "key": "q-purchasing",
+                     *           "name": "Purchasing"
+                     *         }
+                     *       ]
+                     *     }
+                     */
                     "application/json": components["schemas"]["DifferenceAnswer"];
                 };
             };
@@ -3301,8 +3448,11 @@ export interface operations {
     chains: {
         parameters: {
             query: {
+                /** @example marten.holloway */
                 principal: string;
+                /** @example loan.approve */
                 permission: string;
+                /** @example o-loan-103 */
                 resource: string;
                 at?: string;
                 secondFactor?: boolean;
@@ -3322,6 +3472,14 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    /**
+                     * @example {
+                     *       "held": false,
+                     *       "name": "Marten Holloway",
+                     *       "what": "Approve loans",
+                     *       "whole": true
+                     *     }
+                     */
                     "application/json": components["schemas"]["ChainsAnswer"];
                 };
             };
@@ -3358,9 +3516,12 @@ export interface operations {
     everyone: {
         parameters: {
             query: {
+                /** @example loan.approve */
                 permission: string;
+                /** @example o-loan-103 */
                 resource: string;
                 at?: string;
+                /** @example 1 */
                 changes?: number;
                 draft?: string;
                 revision?: number;
@@ -3377,6 +3538,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    /**
+                     * @example {
+                     *       "what": "Approve loans",
+                     *       "changes": 1
+                     *     }
+                     */
                     "application/json": components["schemas"]["ClimbersAnswer"];
                 };
             };
@@ -3411,11 +3578,15 @@ export interface operations {
     access: {
         parameters: {
             query: {
+                /** @example noor.haddad */
                 principal: string;
+                /** @example quillhaven */
                 in?: string;
                 doors?: boolean;
                 at?: string;
+                /** @example true */
                 secondFactor?: boolean;
+                /** @example * */
                 actingFor?: string;
                 on?: string[];
                 draft?: string;
@@ -3433,6 +3604,25 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    /**
+                     * @example {
+                     *       "principal": {
+                     *         "key": "noor.haddad",
+                     *         "name": "Noor Haddad"
+                     *       },
+                     *       "in": {
+                     *         "key": "quillhaven",
+                     *         "name": "Quillhaven Sea Museum"
+                     *       },
+                     *       "everybody": true,
+                     *       "through": [
+                     *         {
+                     *           "key": "petra.lowe",
+                     *           "name": "Petra Lowe"
+                     *         }
+                     *       ]
+                     *     }
+                     */
                     "application/json": components["schemas"]["AccessAnswer"];
                 };
             };

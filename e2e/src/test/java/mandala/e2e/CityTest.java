@@ -115,6 +115,7 @@ class CityTest {
     for (Kind kind : Kind.values()) {
       model.things(kind).stream().filter(it -> !isGuest(it, owner)).forEach(all::add);
     }
+    all.add(tenThousand(model));
     AccessModel city = all.build();
     try (Application application = Application.start(DATABASE, false)) {
       long start = System.nanoTime();
@@ -131,6 +132,21 @@ class CityTest {
       say("%d things written in %.1f s", city.size(), seconds(start));
     }
     return owner.key();
+  }
+
+  /** A group that lists ten thousand people, as no generated one does. */
+  private static Group tenThousand(AccessModel model) {
+    return new Group(
+        new Key.Group("ten-thousand"),
+        About.NONE,
+        model.accounts().getFirst().key(),
+        false,
+        model.principals().stream()
+            .limit(10_000)
+            .map(it -> (Group.Member) new Group.Member.OfPrincipal(it.kind(), it.key()))
+            .toList(),
+        null,
+        List.of());
   }
 
   /** The owner's own guest memberships make room for those of an owner. */
