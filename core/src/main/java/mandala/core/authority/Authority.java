@@ -3,13 +3,16 @@ package mandala.core.authority;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
+import java.util.WeakHashMap;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
@@ -208,8 +211,8 @@ public final class Authority {
   public List<Refusal> ownerless(Engine after) {
     List<Refusal> refusals = new ArrayList<>();
     Instant at = session.at();
-    Collection<Principal> once = possibleOwners(before.catalogue());
-    Collection<Principal> then = possibleOwners(after.catalogue());
+    Collection<Principal> once = possibleOwners(before);
+    Collection<Principal> then = possibleOwnersAfter(once, after.catalogue());
     for (Account account : before.catalogue().accounts().values()) {
       if (account.parent() == null
           && after.catalogue().accounts().containsKey(account.key())
@@ -226,7 +229,7 @@ public final class Authority {
    * without {@code until} gives {@code mandala.owner} on it
    */
   public static List<Key.Principal> ownersOf(Engine engine, Key.Account account, Instant at) {
-    return possibleOwners(engine.catalogue()).stream()
+    return possibleOwners(engine).stream()
         .filter(it -> owns(engine, it, account, at))
         .map(Principal::key)
         .toList();
@@ -239,14 +242,56 @@ public final class Authority {
         && engine.owns(it.key(), account, at);
   }
 
+  /** Found by looking at every assignment once, and kept as long as the engine is. */
+  private static final Map<Engine, Collection<Principal>> POSSIBLE =
+      Collections.synchronizedMap(new WeakHashMap<>());
+
   /**
    * Who comes into question: where ownership is given to people by name only, these; else all. So
    * that a city of people need not be asked one by one at each edit.
    */
-  private static Collection<Principal> possibleOwners(Catalogue catalogue) {
+  private static Collection<Principal> possibleOwners(Engine engine) {
+    Collection<Principal> known = POSSIBLE.get(engine);
+    if (known == null) {
+      Catalogue catalogue = engine.catalogue();
+      known = possibleOwners(catalogue.assignments().values(), catalogue);
+      POSSIBLE.put(engine, known);
+    }
+    return known;
+  }
+
+  /**
+   * The same after the draft: who came into question before, and whom changed assignments name. All
+   * of them where a role changes, for by its juniors it may come to ownership.
+   */
+  private Collection<Principal> possibleOwnersAfter(Collection<Principal> once, Catalogue after) {
+    if (once.size() == before.catalogue().principals().size()) {
+      return after.principals().values(); // who comes with the draft, too
+    }
+    List<Assignment> changed = new ArrayList<>();
+    for (Change change : draft.changes()) {
+      Thing last = change.things().getLast();
+      if (last instanceof Role) {
+        return after.principals().values();
+      }
+      if (last instanceof Assignment it && !(change instanceof Change.Removed)) {
+        changed.add(it);
+      }
+    }
+    Set<Principal> then = new LinkedHashSet<>(possibleOwners(changed, after));
+    once.stream()
+        .map(it -> after.principals().get(it.key()))
+        .filter(Objects::nonNull)
+        .map(Objects::requireNonNull)
+        .forEach(then::add);
+    return then;
+  }
+
+  private static Collection<Principal> possibleOwners(
+      Collection<Assignment> assignments, Catalogue catalogue) {
     Map<Key.Role, Boolean> known = new HashMap<>();
     Map<Key.Principal, Principal> named = new LinkedHashMap<>();
-    for (Assignment it : catalogue.assignments().values()) {
+    for (Assignment it : assignments) {
       if (it.gives() instanceof Gives.OfRole(Key.Role role)
           && known.computeIfAbsent(role, key -> isOwner(key, catalogue, new HashSet<>()))) {
         Principal principal =
@@ -259,7 +304,7 @@ public final class Authority {
         named.put(principal.key(), principal);
       }
     }
-    return named.values();
+    return List.copyOf(named.values());
   }
 
   private static boolean isOwner(Key.Role key, Catalogue catalogue, Set<Key.Role> seen) {
