@@ -1333,12 +1333,24 @@ export interface components {
             active: boolean;
             by: string[];
         };
+        OriginSince: {
+            /** Format: int64 */
+            revision: number;
+            added: components["schemas"]["PartView"][];
+            gone: components["schemas"]["PartView"][];
+        };
+        PartView: {
+            field: string;
+            key: string;
+            name: string;
+        };
         RolePage: {
             role: components["schemas"]["ThingView"];
             content: components["schemas"]["ContentLine"][];
             juniors: components["schemas"]["Reference"][];
             seniors: components["schemas"]["Reference"][];
             basedOn?: components["schemas"]["Reference"];
+            originSince?: components["schemas"]["OriginSince"];
             copies: components["schemas"]["Reference"][];
             adds: string[];
             takes: string[];

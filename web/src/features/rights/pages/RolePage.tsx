@@ -122,11 +122,11 @@ function Role({ page }: { page: Schemas["RolePage"] }) {
               {page.adds.length + page.takes.length === 0 && "; the same as its origin"}.
             </p>
           )}
-          {page.basedOn && !role.supplied && (
+          {page.originSince && !role.supplied && (
             <OriginOffer
-              origin={page.basedOn.key}
+              since={page.originSince}
               thing={thing}
-              onTake={(field, it) => edit.mutate([{ kind: "roles", key, add: { [field]: [it] } }])}
+              onEdit={(it) => edit.mutate([it])}
             />
           )}
           <Content lines={page.content} />
@@ -187,28 +187,41 @@ function Role({ page }: { page: Schemas["RolePage"] }) {
 }
 
 interface OfferProps {
-  origin: string;
+  since: Schemas["OriginSince"];
   thing: Record<string, unknown>;
-  onTake: (field: string, it: string) => void;
+  onEdit: (edit: PartEdit) => void;
 }
 
-/** What the origin of a copy has and the copy has not: offered, never taken over by itself. */
-function OriginOffer({ origin, thing, onTake }: OfferProps) {
-  const page = useRolePage(origin);
-  const offers = ["sets", "inherits"].flatMap((field) =>
-    listOf(page.data?.role.thing, field)
-      .filter((it) => !listOf(thing, field).includes(it))
-      .map((it) => ({ field, it })),
-  );
-  if (offers.length === 0) return null;
+/** What has changed at the origin since it was copied: offered, never taken over by itself. */
+function OriginOffer({ since, thing, onEdit }: OfferProps) {
+  const key = textOf(thing, "key");
+  const comes = since.added.filter((it) => !listOf(thing, it.field).includes(it.key));
+  const goes = since.gone.filter((it) => listOf(thing, it.field).includes(it.key));
+  if (comes.length + goes.length === 0) return null;
   return (
     <p className="wrong">
-      Its origin has what this copy has not:{" "}
-      {offers.map(({ field, it }) => (
-        <span key={it}>
-          {it}{" "}
-          <button type="button" className="link" onClick={() => onTake(field, it)}>
+      Since it was copied (revision {since.revision}), its origin has changed:{" "}
+      {comes.map((it) => (
+        <span key={it.key}>
+          {it.name} came into it{" "}
+          <button
+            type="button"
+            className="link"
+            onClick={() => onEdit({ kind: "roles", key, add: { [it.field]: [it.key] } })}
+          >
             take it over
+          </button>{" "}
+        </span>
+      ))}
+      {goes.map((it) => (
+        <span key={it.key}>
+          {it.name} went out of it{" "}
+          <button
+            type="button"
+            className="link"
+            onClick={() => onEdit({ kind: "roles", key, drop: { [it.field]: [it.key] } })}
+          >
+            take it out here
           </button>{" "}
         </span>
       ))}
@@ -249,14 +262,16 @@ function Content({ lines }: { lines: Schemas["ContentLine"][] }) {
   );
 }
 
+interface PartEdit {
+  kind: string;
+  key: string;
+  add?: Record<string, string[]>;
+  drop?: Record<string, string[]>;
+}
+
 interface PartsProps {
   page: Schemas["RolePage"];
-  onEdit: (edit: {
-    kind: string;
-    key: string;
-    add?: Record<string, string[]>;
-    drop?: Record<string, string[]>;
-  }) => void;
+  onEdit: (edit: PartEdit) => void;
 }
 
 /** What a role is made of: sets, juniors, prerequisites. */

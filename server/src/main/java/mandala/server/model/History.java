@@ -102,6 +102,22 @@ public class History {
     return Optional.ofNullable(entities.find(Entry.class, number));
   }
 
+  /** {@return the revision in which a thing came}, none where that was before the trail */
+  @Transactional(readOnly = true)
+  public Optional<Long> begun(Kind kind, String key) {
+    Number found =
+        (Number)
+            entities
+                .createNativeQuery(
+                    "select min(revision) from trail where kind = :kind and thing = :thing"
+                        + " and act = 'changed' and before is null",
+                    Long.class)
+                .setParameter("kind", kind.field())
+                .setParameter("thing", key)
+                .getSingleResult();
+    return Optional.ofNullable(found).map(Number::longValue);
+  }
+
   /** {@return whether a role or group is given to or holds somebody, now or in the past} */
   @Transactional(readOnly = true)
   public boolean everGiven(Kind kind, String key, LiveModel.State now) {

@@ -25,6 +25,7 @@ import mandala.core.model.Thing;
 import mandala.document.ChangeText;
 import mandala.server.access.FigureView;
 import mandala.server.access.Sights;
+import mandala.server.model.History;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -41,9 +42,11 @@ class RightsController {
   private static final int MOST = 200;
 
   private final Sights sights;
+  private final History history;
 
-  RightsController(Sights sights) {
+  RightsController(Sights sights, History history) {
     this.sights = sights;
+    this.history = history;
   }
 
   /** Something by key and name. */
@@ -81,6 +84,8 @@ class RightsController {
    * A role's page.
    *
    * @param adds permissions that it has and its origin has not, {@code takes} the other way round
+   * @param originSince how its origin has changed since the role was made of it; null where it has
+   *     none, or where that is not known
    * @param holders at most 200; {@code holding} how many there are
    */
   record RolePage(
@@ -89,6 +94,7 @@ class RightsController {
       List<Reference> juniors,
       List<Reference> seniors,
       @Nullable Reference basedOn,
+      @Nullable OriginSince originSince,
       List<Reference> copies,
       List<String> adds,
       List<String> takes,
@@ -96,6 +102,46 @@ class RightsController {
       int active,
       List<HolderView> holders,
       List<AssignmentView> assignments) {}
+
+  /**
+   * How an origin has changed since a copy of it was made.
+   *
+   * @param revision in which the copy was made
+   * @param added parts that have come since, {@code gone} those that it no longer has
+   */
+  record OriginSince(long revision, List<PartView> added, List<PartView> gone) {}
+
+  /** A part of a role: {@code field} is {@code sets} or {@code inherits}. */
+  record PartView(String field, String key, String name) {}
+
+  private @Nullable OriginSince originSince(Role copy, Sights.Look look, ChangeText text) {
+    Key.Role origin = copy.basedOn();
+    Long begun = origin == null ? null : history.begun(Kind.ROLES, copy.key().value()).orElse(null);
+    Engine then = begun == null ? null : history.engineAt(begun, look.state());
+    Role was = origin == null || then == null ? null : then.catalogue().roles().get(origin);
+    Role is = origin == null ? null : look.asked().engine().catalogue().roles().get(origin);
+    if (begun == null || was == null || is == null) {
+      return null;
+    }
+    return new OriginSince(begun, beyond(is, was, text), beyond(was, is, text));
+  }
+
+  /** Sets and juniors of one role that another has not. */
+  private static List<PartView> beyond(Role one, Role other, ChangeText text) {
+    List<PartView> parts = new ArrayList<>();
+    for (Key.PermissionSet it : one.sets()) {
+      if (!other.sets().contains(it)) {
+        String name = text.name(Kind.PERMISSION_SETS, it.value());
+        parts.add(new PartView("sets", it.value(), name));
+      }
+    }
+    for (Key.Role it : one.inherits()) {
+      if (!other.inherits().contains(it)) {
+        parts.add(new PartView("inherits", it.value(), text.name(Kind.ROLES, it.value())));
+      }
+    }
+    return parts;
+  }
 
   @GetMapping("/roles/{key}")
   RolePage role(@PathVariable String key, @RequestParam(required = false) @Nullable String draft) {
@@ -121,6 +167,7 @@ class RightsController {
             .map(it -> reference(it.key(), text))
             .toList(),
         origin == null ? null : reference(origin, text),
+        originSince(role, look, text),
         catalogue.roles().values().stream()
             .filter(it -> role.key().equals(it.basedOn()))
             .map(it -> reference(it.key(), text))
