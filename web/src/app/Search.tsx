@@ -29,7 +29,7 @@ async function people(text: string): Promise<Found[]> {
     key: it.key,
     name: it.name,
     note: [it.title, it.accountName].filter(Boolean).join(", "),
-    page: `/people/${encodeURIComponent(it.key)}`,
+    page: `/ask?who=${encodeURIComponent(it.key)}`,
   }));
 }
 

@@ -1,15 +1,10 @@
 import { useState } from "react";
-import { Button, Calendar } from "antd";
-import dayjs from "dayjs";
-import utc from "dayjs/plugin/utc";
 import { useAccounts } from "../../../app/account";
 import { Choose } from "../../../components/Choose";
 import { Field } from "../../../components/Field";
-import { when } from "../../../lib/words";
 import { usePeopleChoices } from "../../people/queries";
+import { FactorField, WhenField } from "./SessionFields";
 import { EVERYBODY, type Answer, type Question } from "../model";
-
-dayjs.extend(utc);
 
 interface Props {
   question: Question;
@@ -89,47 +84,18 @@ export function QuestionLine({ question, answer, onChange }: Props) {
       />{" "}
       on{" "}
       <span className="keep">
-        <Field
-          label="When"
-          value={question.at ? when(question.at) : "today"}
-          picker={(close) => (
-            <WhenPicker
-              at={question.at}
-              onChoose={(at) => {
-                onChange({ at });
-                close();
-              }}
-            />
-          )}
-        />
-        ,
+        <WhenField at={question.at} onChoose={(at) => onChange({ at })} />,
       </span>{" "}
       signed in{" "}
       <span className="keep">
-        <Field
-          label="Second factor"
-          value={question.factor ? "with a second factor" : "without a second factor"}
-          picker={(close) => (
-            <Choose
-              label="Signed in"
-              value={question.factor ? "1" : ""}
-              options={[
-                {
-                  value: "1",
-                  label: "with a second factor",
-                  note:
-                    answer && !answer.secondFactorCounts
-                      ? "not enrolled, so it counts for nothing"
-                      : undefined,
-                },
-                { value: "", label: "without a second factor" },
-              ]}
-              onChoose={(factor) => {
-                onChange({ factor });
-                close();
-              }}
-            />
-          )}
+        <FactorField
+          factor={question.factor}
+          note={
+            answer && !answer.secondFactorCounts
+              ? "not enrolled, so it counts for nothing"
+              : undefined
+          }
+          onChoose={(factor) => onChange({ factor: factor ? "1" : "" })}
         />
         ,
       </span>{" "}
@@ -253,46 +219,5 @@ export function PersonPicker({ label, value, themselves, not, onChoose }: Person
       }
       onChoose={onChoose}
     />
-  );
-}
-
-export function WhenPicker({ at, onChoose }: { at: string; onChoose: (at: string) => void }) {
-  const [picked, setPicked] = useState(() => (at ? dayjs.utc(at) : dayjs.utc()));
-  const [typed, setTyped] = useState(at);
-  return (
-    <div className="when">
-      <Calendar
-        fullscreen={false}
-        value={picked}
-        onSelect={(date, { source }) => {
-          setPicked(date);
-          if (source === "date") {
-            const time = at ? at.slice(11) : "12:00:00Z";
-            onChoose(`${date.format("YYYY-MM-DD")}T${time}`);
-          }
-        }}
-      />
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          onChoose(typed.trim());
-        }}
-      >
-        <label>
-          or an instant
-          <input
-            value={typed}
-            placeholder="2026-05-01T09:00:00Z"
-            onChange={(event) => setTyped(event.target.value)}
-          />
-        </label>
-        <Button htmlType="submit" size="small">
-          Ask then
-        </Button>
-        <Button size="small" type="text" onClick={() => onChoose("")}>
-          today
-        </Button>
-      </form>
-    </div>
   );
 }

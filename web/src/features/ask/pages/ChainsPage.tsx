@@ -1,4 +1,4 @@
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { Choose } from "../../../components/Choose";
 import { Field } from "../../../components/Field";
 import { ProblemNote } from "../../../components/ProblemNote";
@@ -6,18 +6,20 @@ import { ThingPicker } from "../../../components/ThingPicker";
 import { Waiting } from "../../../components/Waiting";
 import { count } from "../../../lib/words";
 import { PlacePicker } from "../../places/components/PlacePicker";
+import { useAddress } from "../../../lib/useAddress";
 import { AskParts } from "../components/AskParts";
 import { ChainList } from "../components/ChainList";
 import { Exports } from "../components/Exports";
-import { PersonPicker, WhenPicker } from "../components/QuestionLine";
-import { chainsAddress, chainsPage, momentInWords, type ChainsAsked } from "../model";
+import { PersonPicker } from "../components/QuestionLine";
+import { WhenField } from "../components/SessionFields";
+import { chainsAddress, chainsPage, type ChainsAsked } from "../model";
 import { useChains, useClimbers, type ChainsAnswer, type ClimbersAnswer } from "../queries";
 
 const NAMES = ["who", "permission", "on", "at", "changes"] as const;
 
 /** How could somebody, or anybody, come to an access that is not held now. */
 export function ChainsPage() {
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const asked: ChainsAsked = {};
   for (const name of NAMES) {
     const value = params.get(name);
@@ -27,14 +29,6 @@ export function ChainsPage() {
   const one = useChains(asked, whole && !!asked.who);
   const everyone = useClimbers(asked, whole && !asked.who);
   const answer = asked.who ? one : everyone;
-  function set(changes: Record<string, string>) {
-    const next = new URLSearchParams(params);
-    for (const [name, value] of Object.entries(changes)) {
-      if (value) next.set(name, value);
-      else next.delete(name);
-    }
-    setParams(next);
-  }
   return (
     <>
       <AskParts />
@@ -95,20 +89,7 @@ export function ChainsPage() {
         />{" "}
         on{" "}
         <span className="keep">
-          <Field
-            label="When"
-            value={momentInWords(asked.at)}
-            picker={(close) => (
-              <WhenPicker
-                at={asked.at ?? ""}
-                onChoose={(at) => {
-                  set({ at });
-                  close();
-                }}
-              />
-            )}
-          />
-          ?
+          <WhenField at={asked.at ?? ""} onChoose={(at) => set({ at })} />?
         </span>
       </h1>
       {!whole ? (

@@ -1,5 +1,4 @@
 import { useState } from "react";
-import { useSearchParams } from "react-router";
 import { useAccounts } from "../../../app/account";
 import { Choose } from "../../../components/Choose";
 import { Field } from "../../../components/Field";
@@ -7,9 +6,11 @@ import { Mandala } from "../../../components/Mandala";
 import { ProblemNote } from "../../../components/ProblemNote";
 import { Waiting } from "../../../components/Waiting";
 import { count } from "../../../lib/words";
+import { useAddress } from "../../../lib/useAddress";
 import { AskParts } from "../components/AskParts";
 import { Exports } from "../components/Exports";
-import { PersonPicker, WhenPicker } from "../components/QuestionLine";
+import { PersonPicker } from "../components/QuestionLine";
+import { WhenPicker } from "../components/WhenPicker";
 import { AreaTable } from "../components/AreaTable";
 import { ThingPicker } from "../../../components/ThingPicker";
 import { RightLines } from "../components/RightLines";
@@ -30,7 +31,7 @@ const NAMES = [
 
 /** How two accesses differ: two people, or one person at two times, revisions, or with a draft. */
 export function DifferPage({ self }: { self: string }) {
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const accounts = useAccounts();
   const asked: DifferAsked = { one: self, other: "" };
   for (const name of NAMES) {
@@ -38,14 +39,6 @@ export function DifferPage({ self }: { self: string }) {
     if (value) asked[name] = value;
   }
   const answer = useDifference(asked, asked.other !== "");
-  function set(changes: Record<string, string>) {
-    const next = new URLSearchParams(params);
-    for (const [name, value] of Object.entries(changes)) {
-      if (value) next.set(name, value);
-      else next.delete(name);
-    }
-    setParams(next);
-  }
   const place = accounts.data?.accounts.find((it) => it.key === asked.in)?.name;
   return (
     <>

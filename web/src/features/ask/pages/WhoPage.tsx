@@ -11,9 +11,9 @@ import { count } from "../../../lib/words";
 import { PlacePicker } from "../../places/components/PlacePicker";
 import { AskParts } from "../components/AskParts";
 import { RoutesPanel } from "../components/RoutesPanel";
-import { WhenPicker } from "../components/QuestionLine";
+import { FactorField, WhenField } from "../components/SessionFields";
 import { Exports } from "../components/Exports";
-import { chainsPage, momentInWords, whoAddress, type ChainsAsked, type WhoAsked } from "../model";
+import { chainsPage, whoAddress, type ChainsAsked, type WhoAsked } from "../model";
 import { useClimbers, useWho, type WhoAnswer } from "../queries";
 
 const NAMES = ["permission", "accessClass", "risk", "on", "below", "collection", "at"] as const;
@@ -78,39 +78,13 @@ export function WhoPage() {
         />{" "}
         on{" "}
         <span className="keep">
-          <Field
-            label="When"
-            value={momentInWords(asked.at)}
-            picker={(close) => (
-              <WhenPicker
-                at={asked.at ?? ""}
-                onChoose={(at) => {
-                  set([], { at });
-                  close();
-                }}
-              />
-            )}
-          />
-          ,
+          <WhenField at={asked.at ?? ""} onChoose={(at) => set([], { at })} />,
         </span>{" "}
         signed in{" "}
         <span className="keep">
-          <Field
-            label="Second factor"
-            value={asked.secondFactor ? "with a second factor" : "without a second factor"}
-            picker={(close) => (
-              <Choose
-                label="Signed in"
-                options={[
-                  { value: "", label: "with a second factor" },
-                  { value: "0", label: "without a second factor" },
-                ]}
-                onChoose={(factor) => {
-                  set([], { factor });
-                  close();
-                }}
-              />
-            )}
+          <FactorField
+            factor={asked.secondFactor}
+            onChoose={(it) => set([], { factor: it ? "" : "0" })}
           />
           ?
         </span>

@@ -1,29 +1,21 @@
-import { useSearchParams } from "react-router";
-import { Choose } from "../../../components/Choose";
 import { Field } from "../../../components/Field";
 import { ThingPicker } from "../../../components/ThingPicker";
 import { PlacePicker } from "../../places/components/PlacePicker";
+import { useAddress } from "../../../lib/useAddress";
 import { AskParts } from "../components/AskParts";
-import { PersonPicker, WhenPicker } from "../components/QuestionLine";
+import { PersonPicker } from "../components/QuestionLine";
+import { FactorField, WhenField } from "../components/SessionFields";
 import { RoutesPanel } from "../components/RoutesPanel";
-import { momentInWords, questionOf } from "../model";
+import { questionOf } from "../model";
 import { useRoutes } from "../queries";
 
 /** Why somebody can do something somewhere, or why not. */
 export function WhyPage({ self }: { self: string }) {
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const question = questionOf(params, self, "");
   const permission = params.get("permission") ?? "";
   const on = params.get("on") ?? "";
   const whole = permission !== "" && on !== "";
-  function set(changes: Record<string, string>) {
-    const next = new URLSearchParams(params);
-    for (const [name, value] of Object.entries(changes)) {
-      if (value) next.set(name, value);
-      else next.delete(name);
-    }
-    setParams(next);
-  }
   const names = useRoutes(question, permission, on, whole).data;
   return (
     <>
@@ -73,39 +65,9 @@ export function WhyPage({ self }: { self: string }) {
             />
           )}
         />{" "}
-        on{" "}
-        <Field
-          label="When"
-          value={momentInWords(question.at)}
-          picker={(close) => (
-            <WhenPicker
-              at={question.at}
-              onChoose={(at) => {
-                set({ at });
-                close();
-              }}
-            />
-          )}
-        />
-        , signed in{" "}
+        on <WhenField at={question.at} onChoose={(at) => set({ at })} />, signed in{" "}
         <span className="keep">
-          <Field
-            label="Second factor"
-            value={question.factor ? "with a second factor" : "without a second factor"}
-            picker={(close) => (
-              <Choose
-                label="Signed in"
-                options={[
-                  { value: "1", label: "with a second factor" },
-                  { value: "", label: "without a second factor" },
-                ]}
-                onChoose={(factor) => {
-                  set({ factor });
-                  close();
-                }}
-              />
-            )}
-          />
+          <FactorField factor={question.factor} onChoose={(it) => set({ factor: it ? "1" : "" })} />
           ?
         </span>
       </h1>

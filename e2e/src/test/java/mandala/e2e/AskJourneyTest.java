@@ -123,6 +123,20 @@ class AskJourneyTest {
   }
 
   @Test
+  void aWholeQuestionIsTypedIntoTheSearch(Browser browser) {
+    browser.open("/ask?who=noor.haddad&in=quillhaven");
+    browser.read("Loans desk");
+    browser.type("#search", "Why can't Noor Haddad approve loans on Outgoing, 2026?");
+    browser.read("ask this");
+    browser.press(Keys.ENTER);
+    browser.read("Why can, or can’t,");
+    browser.type("#search", "what can nobody at all do");
+    browser.read("ask this");
+    browser.press(Keys.ENTER);
+    browser.read("is nothing that you may ask about");
+  }
+
+  @Test
   void aSessionThatEndsInTheMiddleKeepsThePage(Browser browser) {
     browser.open("/ask?who=odile.farrow&in=quillhaven");
     browser.read("Collection rooms");

@@ -210,4 +210,25 @@ class DraftJourneyTest {
     browser.click(".draft-pill");
     browser.read("The blue van is removed");
   }
+
+  @Test
+  void manyPeopleAreChosenAndPutIntoAGroupAtOnce(Browser browser) {
+    browser.beSignedInAs("Ilse Varga");
+    browser.open("/people?in=quillhaven&job=Registrar");
+    browser.click("input[aria-label='Choose Asta Stroud']");
+    browser.click("input[aria-label='Choose Cato Ledger']");
+    browser.read("2 people chosen");
+    browser.choose(".chosen button", "choose all");
+    browser.readNoMore("2 people chosen");
+    browser.choose(".chosen button", "clear");
+    browser.click("input[aria-label='Choose Asta Stroud']");
+    browser.click("input[aria-label='Choose Cato Ledger']");
+    browser.choose(".chosen button", "put into a group");
+    browser.type(".ant-popover:not(.ant-popover-hidden) .choose input", "key holders");
+    browser.choose("li[role=option]", "Key holders");
+    browser.read("It is in your draft.");
+    browser.open("/drafts/open");
+    browser.read("Asta Stroud joins Key holders");
+    browser.read("Cato Ledger joins Key holders");
+  }
 }

@@ -20,12 +20,11 @@ import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.document.FindingText;
 import mandala.server.model.LiveModel;
+import mandala.server.platform.Background;
 import mandala.server.trail.Happening;
 import mandala.server.trail.Trail;
-import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.context.SmartLifecycle;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -39,7 +38,7 @@ import org.springframework.transaction.support.TransactionTemplate;
  * <p>The first look of all only remembers, so that the trail does not begin with what always was.
  */
 @Component
-class RuleWatch implements SmartLifecycle {
+class RuleWatch extends Background {
 
   private static final Logger LOG = LoggerFactory.getLogger(RuleWatch.class);
   private static final Duration BETWEEN = Duration.ofMinutes(5);
@@ -50,7 +49,6 @@ class RuleWatch implements SmartLifecycle {
   private final JdbcTemplate database;
   private final TransactionTemplate transactions;
   private final Clock clock;
-  private volatile @Nullable Thread thread;
 
   RuleWatch(
       LiveModel model,
@@ -58,6 +56,7 @@ class RuleWatch implements SmartLifecycle {
       JdbcTemplate database,
       TransactionTemplate transactions,
       Clock clock) {
+    super("rule-watch");
     this.model = model;
     this.trail = trail;
     this.database = database;
@@ -72,32 +71,10 @@ class RuleWatch implements SmartLifecycle {
   private record Broken(String name, String said, List<String> accounts) {}
 
   @Override
-  public synchronized void start() {
-    if (thread == null) {
-      Thread fresh = Thread.ofPlatform().daemon().name("rule-watch").unstarted(this::watch);
-      thread = fresh; // before it runs, for it looks whether it is the one
-      fresh.start();
-    }
-  }
-
-  @Override
-  public synchronized void stop() {
-    Thread running = thread;
-    thread = null;
-    if (running != null) {
-      running.interrupt();
-    }
-  }
-
-  @Override
-  public boolean isRunning() {
-    return thread != null;
-  }
-
-  private void watch() {
+  protected void go() {
     long seen = -1;
     Instant last = Instant.MIN;
-    while (Thread.currentThread().equals(thread)) {
+    do {
       try {
         LiveModel.State state = model.state();
         Instant now = clock.instant();
@@ -106,15 +83,10 @@ class RuleWatch implements SmartLifecycle {
           seen = state.revision();
           last = now;
         }
-        Thread.sleep(PAUSE_MILLIS);
-      } catch (InterruptedException _) {
-        Thread.currentThread().interrupt();
-        return;
       } catch (RuntimeException e) {
         LOG.warn("The rules could not be checked for now: {}", e.toString());
-        last = clock.instant(); // again after a while, or after the next revision
       }
-    }
+    } while (isMine() && pause(PAUSE_MILLIS));
   }
 
   /** Compares what is broken with what was, and writes what differs. */

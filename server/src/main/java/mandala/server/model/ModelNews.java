@@ -3,12 +3,11 @@ package mandala.server.model;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
-import org.jspecify.annotations.Nullable;
+import mandala.server.platform.Background;
 import org.postgresql.PGConnection;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
-import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 
 /**
@@ -19,7 +18,7 @@ import org.springframework.stereotype.Component;
  * <p>Also reads the model when the server starts, so that the first question need not wait.
  */
 @Component
-class ModelNews implements SmartLifecycle {
+class ModelNews extends Background {
 
   private static final Logger LOG = LoggerFactory.getLogger(ModelNews.class);
   private static final int COMPARE_EVERY_MILLIS = 5_000;
@@ -30,13 +29,13 @@ class ModelNews implements SmartLifecycle {
   private final String url;
   private final String user;
   private final String password;
-  private volatile @Nullable Thread thread;
 
   ModelNews(
       LiveModel model,
       @Value("${spring.datasource.url}") String url,
       @Value("${spring.datasource.username}") String user,
       @Value("${spring.datasource.password:}") String password) {
+    super("model-news");
     this.model = model;
     this.url = url;
     this.user = user;
@@ -44,29 +43,7 @@ class ModelNews implements SmartLifecycle {
   }
 
   @Override
-  public synchronized void start() {
-    if (thread == null) {
-      Thread fresh = Thread.ofPlatform().daemon().name("model-news").unstarted(this::listenOn);
-      thread = fresh; // before it runs, for it looks whether it is the one
-      fresh.start();
-    }
-  }
-
-  @Override
-  public synchronized void stop() {
-    Thread running = thread;
-    thread = null;
-    if (running != null) {
-      running.interrupt();
-    }
-  }
-
-  @Override
-  public boolean isRunning() {
-    return thread != null;
-  }
-
-  private void listenOn() {
+  protected void go() {
     long pause = LEAST_PAUSE_MILLIS;
     while (isMine()) {
       try {
@@ -79,20 +56,6 @@ class ModelNews implements SmartLifecycle {
         return;
       }
       pause = Math.min(LONGEST_PAUSE_MILLIS, pause * 2);
-    }
-  }
-
-  private boolean isMine() {
-    return Thread.currentThread().equals(thread);
-  }
-
-  private static boolean pause(long millis) {
-    try {
-      Thread.sleep(millis);
-      return true;
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      return false;
     }
   }
 
