@@ -25,6 +25,7 @@ import mandala.server.trail.Happening;
 import mandala.server.trail.Trail;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -49,14 +50,17 @@ class RuleWatch extends Background {
   private final JdbcTemplate database;
   private final TransactionTemplate transactions;
   private final Clock clock;
+  private final boolean onlyVerifying;
 
   RuleWatch(
       LiveModel model,
       Trail trail,
       JdbcTemplate database,
       TransactionTemplate transactions,
-      Clock clock) {
+      Clock clock,
+      @Value("${mandala.verify-trail:false}") boolean onlyVerifying) {
     super("rule-watch");
+    this.onlyVerifying = onlyVerifying;
     this.model = model;
     this.trail = trail;
     this.database = database;
@@ -69,6 +73,12 @@ class RuleWatch extends Background {
 
   /** A rule that is broken, as it is kept. */
   private record Broken(String name, String said, List<String> accounts) {}
+
+  /** A command that only reads the trail does not write into it. */
+  @Override
+  public boolean isAutoStartup() {
+    return !onlyVerifying;
+  }
 
   @Override
   protected void go() {

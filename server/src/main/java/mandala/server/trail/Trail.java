@@ -18,6 +18,7 @@ import org.apache.commons.codec.digest.DigestUtils;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Isolation;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -156,8 +157,11 @@ public class Trail {
    */
   public record Verified(long lines, String head, Optional<String> fault) {}
 
-  /** {@return whether every line is as it was written}, the whole trail read once */
-  @Transactional(readOnly = true)
+  /**
+   * {@return whether every line is as it was written}, the whole trail read once, as it stood at
+   * one moment: others may go on writing
+   */
+  @Transactional(readOnly = true, isolation = Isolation.REPEATABLE_READ)
   public Verified verify() {
     String[] hash = {""};
     long[] seq = {0};

@@ -15,6 +15,8 @@ import mandala.core.model.Window;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.model.LiveModel;
+import mandala.server.trail.Happening;
+import mandala.server.trail.Trail;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.core.env.Environment;
@@ -31,6 +33,7 @@ class RuleWatchTest {
   @Autowired private LiveModel model;
   @Autowired private JdbcTemplate database;
   @Autowired private RuleWatch watch;
+  @Autowired private Trail trail;
 
   private Caller as(String who) {
     database.update("update credential set totp_last_step = -1");
@@ -107,6 +110,27 @@ class RuleWatchTest {
       }
     }
     throw new AssertionError("Nothing is said of " + name);
+  }
+
+  @Test
+  void theTrailIsSoundWhileOthersWrite() throws InterruptedException {
+    Thread writing =
+        Thread.ofVirtual()
+            .start(() -> {
+              for (int i = 0; i < 200; i++) {
+                trail.writeAlone(
+                    Happening.of(
+                        Happening.Act.ASKED, null, null, List.of("larkmoor"), "Line " + i, null));
+              }
+            });
+    int looked = 0;
+    do {
+      assertThat(trail.verify().fault()).isEmpty();
+      looked++;
+    } while (writing.isAlive());
+    writing.join();
+    assertThat(looked).isPositive();
+    assertThat(trail.verify().lines()).isGreaterThanOrEqualTo(200);
   }
 
   @Test
