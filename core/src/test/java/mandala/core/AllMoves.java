@@ -93,6 +93,11 @@ final class AllMoves {
             all.add(
                 new Change.Added(
                     new Guest(About.NONE, who.key(), it.key(), false, Window.ALWAYS))));
+    for (Principal it : model.principals()) {
+      if (!it.key().equals(who.key())) {
+        alter(it, was -> Rewritten.facts(was, was.unit(), who.key(), was.attributes()));
+      }
+    }
     for (Key.Principal holder : holders) {
       all.add(
           new Change.Added(

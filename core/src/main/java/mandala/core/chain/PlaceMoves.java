@@ -59,12 +59,33 @@ final class PlaceMoves {
     if (missing.size() == 1 && missing.getFirst() instanceof Term.OwnUnit && unit != null) {
       changes.addAll(Moves.altered(moves.who, was -> Rewritten.reaching(was, unit)));
     }
+    if (missing.size() == 1
+        && missing.getFirst() instanceof Term.OwnedBy(Term.Owner owner)
+        && owner == Term.Owner.TEAM) {
+      managing(changes);
+    }
     Resource is = catalogue.resources().get(key);
     for (Term term : missing) {
       is = is == null ? null : covered(is, term);
     }
     if (is != null && !is.equals(catalogue.resources().get(key))) {
       changes.add(new Change.Altered(Objects.requireNonNull(catalogue.resources().get(key)), is));
+    }
+  }
+
+  /** The author becomes the manager of its owner, or of whom the owner reports to. */
+  private void managing(List<Change> changes) {
+    Resource is = catalogue.resources().get(key);
+    Key.Principal next = is == null ? null : is.owner();
+    while (next != null) {
+      Principal reports = catalogue.principals().get(next);
+      if (reports != null && !reports.key().equals(moves.who.key())) {
+        changes.addAll(
+            Moves.altered(
+                reports,
+                was -> Rewritten.facts(was, was.unit(), moves.who.key(), was.attributes())));
+      }
+      next = reports == null ? null : reports.manager();
     }
   }
 
