@@ -231,4 +231,21 @@ class DraftJourneyTest {
     browser.read("Asta Stroud joins Key holders");
     browser.read("Cato Ledger joins Key holders");
   }
+
+  @Test
+  void whyNotBecomesADraftIsAppliedAndThenItIsAllowed(Browser browser, Application application) {
+    String why = "/ask/why?who=tess.aldergate&permission=vehicle.view&on=l-van-2&factor=1";
+    browser.signInAs("Ilse Varga");
+    browser.open(why);
+    browser.read("not given");
+    browser.choose("button", "What would give it?");
+    browser.read("changes 1 right of theirs, of nobody else");
+    browser.choose(".ways button", "Into the draft");
+    browser.read("Draft · 1 change");
+    browser.click(".draft-pill");
+    browser.read("1 person gains 1 right");
+    apply(application, browser, "ilse.varga");
+    browser.open(why);
+    browser.read("allowed by 1 route");
+  }
 }
