@@ -64,6 +64,14 @@ public final class Chains {
     /** For one person, at a screen. */
     public static final Limits ONE = new Limits(3, 400, 8);
 
+    /** For each of everybody: the shortest chain alone. */
+    public static final Limits EACH = new Limits(2, 60, 1);
+
+    /** {@return the same with another length of chains} */
+    public Limits withChanges(int most) {
+      return new Limits(most, models, found);
+    }
+
     /** Refuses what is out of range. */
     public Limits {
       if (changes < 1 || changes > 6 || models < 1 || found < 1) {

@@ -68,7 +68,7 @@ final class ChainsCommand implements Callable<Integer> {
         Chains.of(
             engine,
             new Question(who, what, where, asking.at(), true, null),
-            new Chains.Limits(changes, 400, 8));
+            Chains.Limits.ONE.withChanges(changes));
     for (int i = 0; i < answer.chains().size(); i++) {
       rows(answer.chains().get(i), i + 1, engine.catalogue(), rows);
     }
@@ -90,7 +90,7 @@ final class ChainsCommand implements Callable<Integer> {
             what,
             where,
             asking.at(),
-            new Chains.Limits(changes, 60, 1),
+            Chains.Limits.EACH.withChanges(changes),
             Impact.Watch.TO_THE_END);
     found.forEach(it -> rows(it.answer().chains().getFirst(), 1, engine.catalogue(), rows));
     return found.size() + " who cannot now could, with at most " + changes + " changes";

@@ -40,11 +40,6 @@ class ChainsController {
   /** So many who could approve are named. */
   private static final int NAMED = 5;
 
-  /** For one of everybody. */
-  private static final int EACH_CHANGES = 2;
-
-  private static final int EACH_MODELS = 60;
-
   /** So long, in milliseconds, everybody is looked at for one call. */
   private static final long PATIENCE_MILLIS = 20_000;
 
@@ -133,8 +128,7 @@ class ChainsController {
             at == null ? look.sight().now() : at,
             secondFactor,
             null);
-    Chains.Limits limits =
-        new Chains.Limits(changes, Chains.Limits.ONE.models(), Chains.Limits.ONE.found());
+    Chains.Limits limits = Chains.Limits.ONE.withChanges(changes);
     Chains.Answer answer = Chains.of(engine, question, limits);
     List<ChainView> told =
         answer.chains().stream()
@@ -188,7 +182,7 @@ class ChainsController {
       @RequestParam(defaultValue = "2") int changes,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision) {
-    requireChanges(changes, EACH_CHANGES);
+    requireChanges(changes, Chains.Limits.EACH.changes());
     Sights.Look look = sights.look(draft, revision);
     Engine engine = look.asked().engine();
     Catalogue catalogue = engine.catalogue();
@@ -202,7 +196,7 @@ class ChainsController {
             new Key.Permission(permission),
             placeOf(wanted),
             at == null ? look.sight().now() : at,
-            new Chains.Limits(changes, EACH_MODELS, 1),
+            Chains.Limits.EACH.withChanges(changes),
             (done, of) -> {
               boolean on = System.nanoTime() < end;
               looked[0] = on ? done + 1 : done;

@@ -26,13 +26,8 @@ public record DifferenceLine(
     long lost,
     @Nullable String sample) {
 
-  /** {@return what one access has more and less than another, by account and permission} */
-  public static List<DifferenceLine> of(Access before, Access after) {
-    return of(before.difference(after), before, after);
-  }
-
-  /** {@return the same}, of a difference that is known already */
-  static List<DifferenceLine> of(Difference difference, Access before, Access after) {
+  /** {@return a difference of two accesses with names}, by account and permission */
+  public static List<DifferenceLine> of(Difference difference, Access before, Access after) {
     ChangeText text = new ChangeText(before.catalogue(), after.catalogue());
     List<DifferenceLine> lines = new ArrayList<>();
     for (Difference.Line line : difference.lines()) {

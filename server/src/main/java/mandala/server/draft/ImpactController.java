@@ -118,7 +118,9 @@ class ImpactController {
         old == null || now == null
             ? null
             : FigureView.of(old.beyond(now).figure(outlook), before.catalogue()),
-        old == null || now == null ? List.of() : DifferenceLine.of(old, now));
+        old == null || now == null || difference == null
+            ? List.of()
+            : DifferenceLine.of(difference, old, now));
   }
 
   private static boolean asks(Sight sight, Principal principal) {

@@ -123,13 +123,10 @@ class RuleWatchTest {
                         Happening.Act.ASKED, null, null, List.of("larkmoor"), "Line " + i, null));
               }
             });
-    int looked = 0;
     do {
       assertThat(trail.verify().fault()).isEmpty();
-      looked++;
     } while (writing.isAlive());
     writing.join();
-    assertThat(looked).isPositive();
     assertThat(trail.verify().lines()).isGreaterThanOrEqualTo(200);
   }
 
