@@ -30,8 +30,15 @@ export function Choose({ options, value, label, onType, onChoose, waiting, foote
     : options.filter((it) => `${it.label} ${it.note ?? ""}`.toLowerCase().includes(wanted));
   const active = Math.min(at, Math.max(0, shown.length - 1));
 
+  // Only the list scrolls: scrolling its ancestors would move the options away from the pointer.
   useEffect(() => {
-    list.current?.children[active]?.scrollIntoView?.({ block: "nearest" });
+    const box = list.current;
+    const option = box?.children[active];
+    if (!box || !(option instanceof HTMLElement)) return;
+    const top = option.offsetTop - box.offsetTop;
+    if (top < box.scrollTop) box.scrollTop = top;
+    const bottom = top + option.offsetHeight - box.clientHeight;
+    if (bottom > box.scrollTop) box.scrollTop = bottom;
   }, [active]);
 
   function press(event: KeyboardEvent) {
@@ -75,7 +82,17 @@ export function Choose({ options, value, label, onType, onChoose, waiting, foote
             className={i === active ? "active" : undefined}
             style={{ paddingInlineStart: 10 + 14 * (option.depth ?? 0) }}
             onMouseEnter={() => setAt(i)}
-            onClick={() => onChoose(option.value)}
+            // The press chooses, not the click: while the list still opens or is aligned anew, the
+            // button may come up over another option, and then there is no click at all.
+            onMouseDown={(event) => {
+              if (event.button !== 0) return;
+              event.preventDefault(); // the field keeps the focus
+              onChoose(option.value);
+            }}
+            // Assistive technology clicks without pressing.
+            onClick={(event) => {
+              if (event.detail === 0) onChoose(option.value);
+            }}
           >
             {option.label}
             {option.note && <small>{option.note}</small>}

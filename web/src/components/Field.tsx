@@ -21,6 +21,7 @@ export function Field({ label, value, picker, className = "field" }: Props) {
       placement="bottomLeft"
       arrow={false}
       destroyOnHidden
+      motion={{ motionName: "" }} // stays where it is from the first frame: a press lands on what is seen
       content={
         <div
           onKeyDown={(event) => {

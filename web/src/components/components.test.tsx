@@ -1,4 +1,4 @@
-import { render, screen } from "@testing-library/react";
+import { fireEvent, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
 import { Problem } from "../api/client";
@@ -20,6 +20,27 @@ describe("choosing from a list", () => {
     await userEvent.type(screen.getByRole("combobox"), "quill{Enter}");
     expect(choose).toHaveBeenLastCalledWith("q");
     expect(screen.getAllByRole("option")).toHaveLength(1);
+  });
+
+  it("chooses by the press: the button may come up elsewhere while the list still moves", () => {
+    const choose = vi.fn();
+    render(<Choose label="Account" options={options} onChoose={choose} />);
+    const option = screen.getByText("Fernwick");
+    fireEvent.mouseDown(option, { button: 2 });
+    expect(choose).not.toHaveBeenCalled();
+    fireEvent.mouseDown(option, { button: 0 });
+    fireEvent.mouseUp(screen.getByText("Quillhaven"));
+    expect(choose).toHaveBeenCalledExactlyOnceWith("f");
+  });
+
+  it("chooses once by a whole click, and by one without a press", async () => {
+    const choose = vi.fn();
+    render(<Choose label="Account" options={options} onChoose={choose} />);
+    await userEvent.click(screen.getByText("Fernwick"));
+    expect(choose).toHaveBeenCalledExactlyOnceWith("f");
+    fireEvent.click(screen.getByText("Quillhaven"), { detail: 0 });
+    expect(choose).toHaveBeenCalledTimes(2);
+    expect(choose).toHaveBeenLastCalledWith("q");
   });
 
   it("says where nothing fits", async () => {

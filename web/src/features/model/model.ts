@@ -97,6 +97,12 @@ const SPECS: KindSpec[] = [
       { field: "unit", label: "unit", shape: { one: "units" } },
       { field: "manager", label: "reports to", shape: { one: "principals" } },
       {
+        field: "sponsor",
+        label: "sponsor",
+        shape: { one: "principals" },
+        note: "the person who answers for a service",
+      },
+      {
         field: "status",
         label: "status",
         shape: { choice: ["invited", "active", "suspended", "left"] },
@@ -129,6 +135,12 @@ const SPECS: KindSpec[] = [
       { ...HOME, label: "guest of", fixed: true },
       { field: "withSubaccounts", label: "and of all accounts below it", shape: "flag" },
       ...WINDOW,
+      {
+        field: "sponsor",
+        label: "sponsor",
+        shape: { one: "principals" },
+        note: "the person who answers for this guest",
+      },
     ],
   },
   {
@@ -198,7 +210,12 @@ const SPECS: KindSpec[] = [
     one: "pattern",
     many: "Patterns",
     about: "A starting point that people of one job share; assignments name it.",
-    fields: [NEEDED, DESCRIPTION, OWNED],
+    fields: [
+      NEEDED,
+      DESCRIPTION,
+      OWNED,
+      { field: "owners", label: "owners", shape: { many: "principals" } },
+    ],
   },
   {
     kind: "resourceTypes",

@@ -154,7 +154,8 @@ final class Definitions {
               random.nextInt(100) < 8,
               List.of(),
               null,
-              null));
+              null,
+              List.of()));
       keys.add(key);
       roles.add(new Gives.OfRole(key));
     }

@@ -172,7 +172,8 @@ final class Occasions {
             role.requiresMfa(),
             role.prerequisites(),
             role.minHolders(),
-            role.maxHolders()));
+            role.maxHolders(),
+            role.owners()));
   }
 
   @SuppressWarnings(

@@ -137,7 +137,7 @@ public final class Settlement {
     }
     for (int p = 0; p < Math.max(5, size.roles / 40); p++) {
       Key.Pattern key = new Key.Pattern("job-" + p);
-      model.add(new Pattern(key, About.NONE, chance(70) ? any(accounts) : null));
+      model.add(new Pattern(key, About.NONE, chance(70) ? any(accounts) : null, List.of()));
       patterns.add(key);
     }
   }
@@ -158,7 +158,7 @@ public final class Settlement {
       Principal who = any(people.get(anyAccount()));
       Key.Account door = any(accounts);
       if (!door.equals(who.account())) {
-        model.add(new Guest(About.NONE, who.key(), door, chance(20), window(30)));
+        model.add(new Guest(About.NONE, who.key(), door, chance(20), window(30), null));
       }
     }
   }
@@ -202,6 +202,7 @@ public final class Settlement {
         attributes,
         chance(30) ? any(patterns) : null,
         reach,
+        null,
         null,
         null);
   }

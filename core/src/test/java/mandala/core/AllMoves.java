@@ -92,7 +92,7 @@ final class AllMoves {
         .forEach(it ->
             all.add(
                 new Change.Added(
-                    new Guest(About.NONE, who.key(), it.key(), false, Window.ALWAYS))));
+                    new Guest(About.NONE, who.key(), it.key(), false, Window.ALWAYS, null))));
     for (Principal it : model.principals()) {
       if (!it.key().equals(who.key())) {
         alter(it, was -> Rewritten.facts(was, was.unit(), who.key(), was.attributes()));

@@ -126,11 +126,12 @@ class ChainsTest {
             null,
             List.of(),
             null,
+            null,
             null);
     more.add(approver);
     for (Account it : model.accounts()) {
       if (!it.key().equals(approver.account())) {
-        more.add(new Guest(About.NONE, approver.key(), it.key(), true, Window.ALWAYS));
+        more.add(new Guest(About.NONE, approver.key(), it.key(), true, Window.ALWAYS, null));
       }
     }
     more.add(

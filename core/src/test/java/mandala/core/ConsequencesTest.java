@@ -97,9 +97,6 @@ class ConsequencesTest {
     gained.removeAll(before);
     Set<Right> lost = new HashSet<>(before);
     lost.removeAll(now);
-    // nobody signed in is nobody who gains or loses
-    gained.removeIf(right -> right.who().equals(Key.Principal.ANONYMOUS));
-    lost.removeIf(right -> right.who().equals(Key.Principal.ANONYMOUS));
     assertThat(found.impact().total().gained()).isEqualTo(gained.size());
     assertThat(found.impact().total().lost()).isEqualTo(lost.size());
     Set<Key.Principal> locked = new HashSet<>();
@@ -108,7 +105,6 @@ class ConsequencesTest {
     assertThat(found.lockedOut()).containsExactlyInAnyOrderElementsOf(locked);
     if (found.impact().rerouted() != Impact.UNTOLD) {
       now.retainAll(before);
-      now.removeIf(right -> right.who().equals(Key.Principal.ANONYMOUS));
       Reference was = new Reference(engine.catalogue().model());
       Reference is = new Reference(after.catalogue().model());
       now.removeIf(right -> {

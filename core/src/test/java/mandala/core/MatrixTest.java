@@ -138,6 +138,7 @@ class MatrixTest {
             null,
             List.of(),
             null,
+            null,
             null);
     for (Role role : model.roles()) {
       Assignment grant =

@@ -59,7 +59,8 @@ public final class RandomChanges {
         it.pattern(),
         it.reach(),
         it.email(),
-        it.lastSeen());
+        it.lastSeen(),
+        it.sponsor());
   }
 
   /** What changes often in life comes often here. */

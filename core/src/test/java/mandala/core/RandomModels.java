@@ -217,7 +217,11 @@ public final class RandomModels {
 
   private void pattern(int i) {
     Pattern it =
-        new Pattern(new Key.Pattern("w" + i), About.NONE, chance(60) ? any(accounts).key() : null);
+        new Pattern(
+            new Key.Pattern("w" + i),
+            About.NONE,
+            chance(60) ? any(accounts).key() : null,
+            List.of());
     patterns.add(it.key());
     model.add(it);
   }
@@ -291,7 +295,8 @@ public final class RandomModels {
             chance(25),
             List.of(),
             null,
-            null);
+            null,
+            List.of());
     roles.add(it.key());
     model.add(it);
   }
@@ -327,13 +332,15 @@ public final class RandomModels {
             patterns.isEmpty() || chance(50) ? null : any(patterns),
             reach,
             null,
+            null,
             null);
     people.add(it);
     model.add(it);
   }
 
   private void guest() {
-    model.add(new Guest(About.NONE, any(people).key(), any(accounts).key(), chance(40), window()));
+    model.add(
+        new Guest(About.NONE, any(people).key(), any(accounts).key(), chance(40), window(), null));
   }
 
   private void group(int i) {

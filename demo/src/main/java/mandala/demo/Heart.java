@@ -395,7 +395,8 @@ final class Heart {
             new Key.Principal("odile.farrow"),
             new Key.Account("fernwick"),
             false,
-            span("2023-02-01", null)),
+            span("2023-02-01", null),
+            null),
         Make.grant(
             "odile-registrar-f",
             Make.toPerson("odile.farrow"),
@@ -440,7 +441,8 @@ final class Heart {
             new Key.Principal("gil.moreau"),
             new Key.Account("quillhaven"),
             false,
-            span("2026-02-01", null)),
+            span("2026-02-01", null),
+            null),
         listed("q-visiting", "Visiting assessors", "quillhaven", "gil.moreau"),
         Make.grant(
             "visiting-touring",
@@ -560,7 +562,8 @@ final class Heart {
             new Key.Principal("nell.harrow"),
             new Key.Account("brack"),
             false,
-            span("2026-10-01", "2027-04-01")),
+            span("2026-10-01", "2027-04-01"),
+            null),
         Make.grant(
             "nell-clocks",
             Make.toPerson("nell.harrow"),
@@ -570,11 +573,13 @@ final class Heart {
             Make.only("b-obj-r1-3")));
     Key.Pattern trainee = new Key.Pattern("trainee-registrar");
     model.add(
-        new Pattern(trainee, About.named("Trainee registrar"), new Key.Account("quillhaven")),
+        new Pattern(
+            trainee, About.named("Trainee registrar"), new Key.Account("quillhaven"), List.of()),
         new Pattern(
             new Key.Pattern("gallery-relief"),
             About.named("Relief in the galleries"),
-            new Key.Account("fernwick")),
+            new Key.Account("fernwick"),
+            List.of()),
         Make.grant(
             "trainees-read",
             new Subject.OfPattern(trainee),

@@ -51,7 +51,8 @@ final class Make {
         null,
         List.of(),
         key + "@" + (account.equals("dunlow") ? "dunlow" : "larkmoor") + ".example",
-        lastSeen);
+        lastSeen,
+        null);
   }
 
   static Principal service(String key, String name, String account, @Nullable String unit) {
@@ -69,7 +70,8 @@ final class Make {
         null,
         List.of(),
         null,
-        Instant.parse("2026-11-23T05:00:00Z"));
+        Instant.parse("2026-11-23T05:00:00Z"),
+        null);
   }
 
   /** {@return the same principal in another state, with a note} */
@@ -88,7 +90,8 @@ final class Make {
         it.pattern(),
         it.reach(),
         it.email(),
-        it.lastSeen());
+        it.lastSeen(),
+        null);
   }
 
   static Group ruled(String key, String name, String account, Rule rule) {

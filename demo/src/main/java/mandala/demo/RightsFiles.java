@@ -90,7 +90,8 @@ final class RightsFiles {
         flags.contains("mfa"),
         flag(flags, "pre=").map(Key.Role::new).stream().toList(),
         flag(flags, "min=").map(Integer::valueOf).orElse(null),
-        flag(flags, "max=").map(Integer::valueOf).orElse(null));
+        flag(flags, "max=").map(Integer::valueOf).orElse(null),
+        List.of());
   }
 
   private static Optional<String> flag(List<String> flags, String name) {

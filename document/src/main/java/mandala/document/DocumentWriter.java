@@ -95,13 +95,14 @@ public final class DocumentWriter {
               .text("status", it.suspended() ? "suspended" : null)
               .flag("sealed", it.sealed());
       case Unit it -> out.key("account", it.account()).key("parent", it.parent());
-      case Pattern it -> out.key("account", it.account());
+      case Pattern it -> out.key("account", it.account()).keys("owners", it.owners());
       case Principal it -> principal(it, out);
       case Guest it ->
           out.key("principal", it.principal())
               .key("account", it.account())
               .flag("withSubaccounts", it.withSubaccounts())
-              .window(it.window());
+              .window(it.window())
+              .key("sponsor", it.sponsor());
       case Group it -> group(it, out);
       case ResourceType it -> out.key("account", it.account());
       case Permission it -> permission(it, out);
@@ -150,7 +151,8 @@ public final class DocumentWriter {
         .window(it.window())
         .flag("mfa", it.mfa())
         .texts("attributes", it.attributes())
-        .key("pattern", it.pattern());
+        .key("pattern", it.pattern())
+        .key("sponsor", it.sponsor());
     out.list("reach", it.reach(), DocumentWriter::reach);
     out.instant("lastSeen", it.lastSeen());
   }
@@ -225,6 +227,7 @@ public final class DocumentWriter {
         .key("account", it.account())
         .key("basedOn", it.basedOn())
         .text("status", it.retired() ? "retired" : null)
+        .keys("owners", it.owners())
         .keys("sets", it.sets())
         .keys("inherits", it.inherits())
         .flag("requiresMfa", it.requiresMfa())

@@ -54,7 +54,8 @@ final class ThingReader {
           new Pattern(
               in.requiredKey("key", Key.Pattern::new),
               about(in),
-              in.key("account", Key.Account::new));
+              in.key("account", Key.Account::new),
+              in.keys("owners", Key.Principal::new));
       case PRINCIPALS -> principal(in);
       case GUESTS ->
           new Guest(
@@ -62,7 +63,8 @@ final class ThingReader {
               in.requiredKey("principal", Key.Principal::new),
               in.requiredKey("account", Key.Account::new),
               in.flag("withSubaccounts"),
-              window(in));
+              window(in),
+              in.key("sponsor", Key.Principal::new));
       case GROUPS -> group(in);
       case RESOURCE_TYPES ->
           new ResourceType(
@@ -144,7 +146,8 @@ final class ThingReader {
         in.key("pattern", Key.Pattern::new),
         in.objects("reach", ThingReader::reach),
         in.text("email"),
-        in.instant("lastSeen"));
+        in.instant("lastSeen"),
+        in.key("sponsor", Key.Principal::new));
   }
 
   private static Group group(Node in) {
@@ -184,7 +187,8 @@ final class ThingReader {
         in.flag("requiresMfa"),
         in.keys("prerequisites", Key.Role::new),
         in.number("minHolders"),
-        in.number("maxHolders"));
+        in.number("maxHolders"),
+        in.keys("owners", Key.Principal::new));
   }
 
   private static Resource resource(Node in) {

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import mandala.core.authority.Authority;
 import mandala.core.authority.Demand;
 import mandala.core.authority.Refusal;
@@ -305,6 +306,18 @@ class AuthorityTest {
     }
 
     @Test
+    void isNoOwnerWhoseOwnTimeEnds() {
+      Refusal expected = new Refusal.LastOwner(new Key.Account("trust"));
+      assertThat(
+              ownerless(
+                  change(
+                      "principals",
+                      "{'key':'mar','kind':'person','account':'trust','mfa':true,"
+                          + "'until':'2030-01-01T00:00:00Z'}")))
+          .containsExactly(expected);
+    }
+
+    @Test
     void mayGoWhereAnotherComes() {
       Change next =
           change(
@@ -404,6 +417,61 @@ class AuthorityTest {
                       grant("person:noor", "permission:room.burn", ",'mode':'just-in-time'"))))
           .as("switched on, it could be used")
           .containsExactly("critical [room.burn] at 2026-11-23T12:00:00Z");
+    }
+
+    @Test
+    void isNeededWhereWhoeverIsNotSignedInGainsSomethingCritical() {
+      assertThat(
+              reasons(
+                  "ilse", change("assignments", grant("anonymous", "permission:room.burn", ""))))
+          .containsExactly("critical [room.burn] at 2026-11-23T12:00:00Z");
+      assertThat(
+              reasons(
+                  "ilse",
+                  change(
+                      "assignments",
+                      grant(
+                          "anonymous", "permission:room.burn", ",'from':'2027-01-01T00:00:00Z'"))))
+          .containsExactly("critical [room.burn] at 2027-01-01T00:00:00Z");
+    }
+
+    private Optional<SecondPerson.Reason> manyPeople(int atMost, Change... changes) {
+      Draft draft = Draft.of(List.of(changes));
+      return new SecondPerson(engine).manyPeople(engine.after(draft.inOrder()), draft, atMost, NOW);
+    }
+
+    @Test
+    void isNeededWhereMorePeopleAreConcernedLaterThanThePolicyAllows() {
+      Change later =
+          change(
+              "assignments",
+              "{'key':'n','subject':'account:sea','gives':'role:keeper',"
+                  + "'scope':[{'tree':'hall'}],'from':'2027-01-01T00:00:00Z'}");
+      assertThat(manyPeople(2, later))
+          .as("noor, dario and the guest pia, though nobody today")
+          .contains(new SecondPerson.Reason.ManyPeople(3, 2));
+      assertThat(manyPeople(3, later)).isEmpty();
+    }
+
+    @Test
+    void isNotAskedForTwiceBySomebodyWhoGainsAtTwoTimes() {
+      Change first =
+          change(
+              "assignments",
+              grant("person:noor", "role:keeper", ",'until':'2027-01-01T00:00:00Z'"));
+      Change second =
+          change(
+              "assignments",
+              grant("person:noor", "role:keeper", ",'from':'2028-01-01T00:00:00Z'")
+                  .replace("'key':'n'", "'key':'m'"));
+      assertThat(manyPeople(1, first, second)).isEmpty();
+      assertThat(manyPeople(0, first, second)).contains(new SecondPerson.Reason.ManyPeople(1, 0));
+    }
+
+    @Test
+    void isNeededWhereWhoeverIsNotSignedInCountsToo() {
+      Change open = change("assignments", grant("anonymous", "permission:room.enter", ""));
+      assertThat(manyPeople(0, open)).contains(new SecondPerson.Reason.ManyPeople(1, 0));
     }
 
     @Test

@@ -129,6 +129,11 @@ class FaultsTest {
             "permissions": [{"key": "mandala.directory.read", "on": ["account"], "class": "view", "risk": "low"}] | $.permissions[0].key
             "roles": [{"key": "a", "code": "X"}, {"key": "b", "code": "X"}] | $.roles[1].code
             "roles": [{"key": "a", "minHolders": 3, "maxHolders": 2}] | $.roles[0].maxHolders
+            "roles": [{"key": "a", "owners": ["nobody"]}]             | $.roles[0].owners[0]
+            "patterns": [{"key": "a", "owners": ["nobody"]}]          | $.patterns[0].owners[0]
+            "accounts": [{"key": "z"}], "principals": [{"key": "p", "kind": "person", "account": "z", "email": "a@z"}, {"key": "q", "kind": "person", "account": "z", "email": "A@Z"}] | $.principals[1].email
+            "accounts": [{"key": "z"}], "principals": [{"key": "p", "kind": "service", "account": "z", "sponsor": "q"}] | $.principals[0].sponsor
+            "accounts": [{"key": "z"}], "principals": [{"key": "p", "kind": "person", "account": "z", "sponsor": "q"}, {"key": "q", "kind": "person", "account": "z"}] | $.principals[0].sponsor
             "accounts": 7                                             | $.accounts
             "people": []                                              | $.people
             """)
@@ -179,6 +184,7 @@ class FaultsTest {
             "assignments": [{"key": "x", "subject": "person:ann", "gives": "role:r", "effect": "allow", "scope": []}] | $.assignments[0].effect
             "expectations": [{"key": "e", "form": "can", "subjects": ["anyone"], "permissions": ["see"], "scope": [{"owner": "self"}]}] | $.expectations[0].scope[0]
             "expectations": [{"key": "e", "form": "count", "subjects": ["anyone"], "permissions": ["see"], "scope": []}] | $.expectations[0].subjects
+            "guests": [{"principal": "ann", "account": "b", "sponsor": "bot"}] | $.guests[0].sponsor
             "collections": [{"key": "c", "account": "b", "members": ["b1"]}] | $.collections[0].members[0]
             "bridges": [{"key": "c", "account": "b", "group": "none", "gives": "role:r", "scope": []}] | $.bridges[0].group
             """)

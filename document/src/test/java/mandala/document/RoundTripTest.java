@@ -43,6 +43,26 @@ class RoundTripTest {
   }
 
   @Test
+  void whoAnswersForWhat() {
+    AccessModel model =
+        DocumentReader.read(
+                """
+                {"format": "mandala-model/1",
+                 "accounts": [{"key": "a"}],
+                 "patterns": [{"key": "p", "owners": ["ann"]}],
+                 "principals": [
+                   {"key": "ann", "kind": "person", "account": "a", "email": "ann@example.org"},
+                   {"key": "bot", "kind": "service", "account": "a", "sponsor": "ann"}],
+                 "guests": [{"principal": "bot", "account": "a", "sponsor": "ann"}],
+                 "roles": [{"key": "r", "owners": ["ann", "bot"]}]}
+                """)
+            .orThrow();
+    assertRoundTrip(model);
+    assertThat(model.roles().getFirst().owners()).hasSize(2);
+    assertThat(model.guests().getFirst().sponsor()).isNotNull();
+  }
+
+  @Test
   void theDemo() {
     assertRoundTrip(Larkmoor.model());
     assertThat(DocumentWriter.write(Larkmoor.model()))

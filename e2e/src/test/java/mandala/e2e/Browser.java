@@ -49,6 +49,11 @@ final class Browser implements AutoCloseable {
     driver.executeCdpCommand(
         "Emulation.setDeviceMetricsOverride",
         Map.of("width", 1280, "height", 800, "deviceScaleFactor", 1, "mobile", false));
+    // how many times slower than this machine the browser is to be, to find races
+    int slowdown = Integer.getInteger("mandala.browser.slowdown", 1);
+    if (slowdown > 1) {
+      driver.executeCdpCommand("Emulation.setCPUThrottlingRate", Map.of("rate", slowdown));
+    }
   }
 
   void open(String path) {

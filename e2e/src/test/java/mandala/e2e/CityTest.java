@@ -95,7 +95,7 @@ class CityTest {
     for (Account account : model.accounts()) {
       if (account.parent() == null) {
         if (!account.key().equals(owner.account())) {
-          owning.add(new Guest(About.NONE, owner.key(), account.key(), true, Window.ALWAYS));
+          owning.add(new Guest(About.NONE, owner.key(), account.key(), true, Window.ALWAYS, null));
         }
         owning.add(
             new Assignment(

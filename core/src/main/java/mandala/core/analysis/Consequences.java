@@ -80,8 +80,10 @@ public record Consequences(
   }
 
   private static boolean isEmpty(Engine after, Key.Principal principal, Instant at) {
-    return !after.catalogue().principals().containsKey(principal)
-        || after.rights(new Session(principal, at, true, null)) == 0;
+    boolean there =
+        principal.equals(Key.Principal.ANONYMOUS)
+            || after.catalogue().principals().containsKey(principal);
+    return !there || after.rights(new Session(principal, at, true, null)) == 0;
   }
 
   private static List<Finding> without(List<Finding> these, List<Finding> those) {

@@ -107,6 +107,7 @@ public final class StandIn {
         pattern,
         List.of(),
         null,
+        null,
         null);
   }
 }

@@ -212,7 +212,8 @@ public final class WaysToGive {
       case Obstacle.DoesNotBelong(Key.Account account) ->
           List.of(
               new Change.Added(
-                  new Guest(About.NONE, whose(), account, false, new Window(null, after(MONTH)))));
+                  new Guest(
+                      About.NONE, whose(), account, false, new Window(null, after(MONTH)), null)));
       case Obstacle.BridgeNotAccepted _ ->
           route.source() instanceof Source.ByBridge(Key.Bridge key)
               ? altered(now.bridges().get(key), it -> Rewritten.status(it, Bridge.Status.ACCEPTED))
@@ -301,7 +302,12 @@ public final class WaysToGive {
           List.of(
               new Change.Added(
                   new Guest(
-                      About.NONE, principal.key(), key, false, new Window(null, after(MONTH)))));
+                      About.NONE,
+                      principal.key(),
+                      key,
+                      false,
+                      new Window(null, after(MONTH)),
+                      null)));
       case Subject.OfPrincipal _, Subject.Public _ -> List.of();
     };
   }
@@ -333,7 +339,12 @@ public final class WaysToGive {
       changes.add(
           new Change.Added(
               new Guest(
-                  About.NONE, principal.key(), account, false, new Window(null, after(MONTH)))));
+                  About.NONE,
+                  principal.key(),
+                  account,
+                  false,
+                  new Window(null, after(MONTH)),
+                  null)));
     }
     return changes;
   }

@@ -225,8 +225,8 @@ public final class Authority {
   }
 
   /**
-   * {@return the owners of an account}: active enrolled persons to whom a standing assignment
-   * without {@code until} gives {@code mandala.owner} on it
+   * {@return the owners of an account}: active enrolled persons without an {@code until} of their
+   * own to whom a standing assignment without {@code until} gives {@code mandala.owner} on it
    */
   public static List<Key.Principal> ownersOf(Engine engine, Key.Account account, Instant at) {
     return possibleOwners(engine).stream()
@@ -238,6 +238,7 @@ public final class Authority {
   private static boolean owns(Engine engine, Principal it, Key.Account account, Instant at) {
     return it.kind() == Principal.Kind.PERSON
         && it.mfa()
+        && it.window().until() == null
         && engine.isActive(it.key(), at)
         && engine.owns(it.key(), account, at);
   }

@@ -2,6 +2,7 @@ package mandala.core.authority;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.NavigableSet;
@@ -71,21 +72,34 @@ public final class SecondPerson {
       }
     }
 
-    /** More people gain or lose rights than one person may decide alone. */
+    /**
+     * More people gain or lose rights, now or later, than one person may decide alone.
+     *
+     * @param people how many were found until there were more than {@code atMost}
+     */
     record ManyPeople(int people, int atMost) implements Reason {}
   }
 
   /**
-   * {@return the reason that a house adds to section 11}, none where the draft keeps to it
+   * {@return the reason that a policy adds to section 11}, none where the draft keeps to it. Like
+   * widening, it is judged now and at every later edge of a window; somebody who gains or loses
+   * something at several of them counts once.
    *
    * @param after the model after the draft
    * @param atMost how many people one person alone may give or take rights
    * @param at now
    */
   public Optional<Reason> manyPeople(Engine after, Draft draft, int atMost, Instant at) {
-    Impact impact = before.impact(after, draft.inOrder(), at, true, Impact.Watch.TO_THE_END);
-    int people = impact.differing();
-    return people > atMost ? Optional.of(new Reason.ManyPeople(people, atMost)) : Optional.empty();
+    Set<Key.Principal> people = new HashSet<>();
+    for (Instant edge : edges(draft, at)) {
+      before.impact(after, draft.inOrder(), edge, true, Impact.Watch.TO_THE_END).people().stream()
+          .filter(Impact.Person::differs)
+          .forEach(it -> people.add(it.principal()));
+      if (people.size() > atMost) {
+        return Optional.of(new Reason.ManyPeople(people.size(), atMost));
+      }
+    }
+    return Optional.empty();
   }
 
   /**
@@ -204,6 +218,7 @@ public final class SecondPerson {
       catalogue.assignments().values().forEach(it -> add(it, edges));
       catalogue.bridges().values().forEach(it -> add(it, edges));
       catalogue.delegations().values().forEach(it -> add(it, edges));
+      catalogue.activations().forEach(it -> add(it, edges));
       made = edges;
       known = edges;
     }
@@ -218,6 +233,7 @@ public final class SecondPerson {
           case Assignment it -> it.window();
           case Bridge it -> it.window();
           case Delegation it -> it.window();
+          case Activation it -> it.window();
           default -> Window.ALWAYS;
         };
     if (window.from() != null) {

@@ -307,7 +307,7 @@ final class Moves {
   }
 
   Change guest(Key.Account account) {
-    return new Change.Added(new Guest(About.NONE, who.key(), account, false, Window.ALWAYS));
+    return new Change.Added(new Guest(About.NONE, who.key(), account, false, Window.ALWAYS, null));
   }
 
   private void suspended(Key.Account account, List<List<Change>> remedies) {

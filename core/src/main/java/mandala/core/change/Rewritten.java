@@ -90,7 +90,8 @@ public final class Rewritten {
         it.pattern(),
         it.reach(),
         it.email(),
-        it.lastSeen());
+        it.lastSeen(),
+        it.sponsor());
   }
 
   /** {@return a principal of another status} */
@@ -152,7 +153,8 @@ public final class Rewritten {
         pattern,
         reach,
         it.email(),
-        it.lastSeen());
+        it.lastSeen(),
+        it.sponsor());
   }
 
   /** {@return an assignment in another window} */
@@ -224,7 +226,8 @@ public final class Rewritten {
         it.requiresMfa(),
         it.prerequisites(),
         it.minHolders(),
-        it.maxHolders());
+        it.maxHolders(),
+        it.owners());
   }
 
   /** {@return a set that no longer allows a permission} */

@@ -70,8 +70,8 @@ public final class Engine {
   }
 
   /**
-   * {@return what changes do to everybody for themselves}, to people who come or go too; what may
-   * be done for another is not told
+   * {@return what changes do to everybody for themselves}, to people who come or go and to {@code
+   * anonymous} too; what may be done for another is not told
    *
    * @param after the engine that {@link #after} gave for these changes
    * @param at the instant
@@ -92,6 +92,24 @@ public final class Engine {
   public Impact impactWithRoutes(
       Engine after, List<Change> changes, Instant at, boolean mfa, Impact.Watch watch) {
     return new ImpactStudy(it, after.it, changes, at.getEpochSecond(), mfa, true).run(watch);
+  }
+
+  /**
+   * {@return what some changes do to these principals only}, with the rights that are kept by
+   * another route: for somebody who may not know of the others
+   *
+   * @param people whom to look at; each at most once
+   * @see #impact
+   */
+  public Impact impactOn(
+      Engine after,
+      List<Change> changes,
+      Instant at,
+      boolean mfa,
+      List<Key.Principal> people,
+      Impact.Watch watch) {
+    return new ImpactStudy(it, after.it, changes, at.getEpochSecond(), mfa, true)
+        .run(people, watch);
   }
 
   /**

@@ -67,9 +67,10 @@ final class ImpactStudy {
                     || it instanceof PermissionSet);
   }
 
-  /** Who may be concerned, before or after. */
+  /** Who may be concerned, before or after; {@code anonymous} always, as it is one principal. */
   private List<Key.Principal> concerned() {
     Set<Key.Principal> people = new LinkedHashSet<>();
+    people.add(Key.Principal.ANONYMOUS);
     if (onlyGrants()) {
       for (Snapshot it : List.of(before, after)) {
         Column column = new Column(it, at, mfa);
@@ -153,8 +154,13 @@ final class ImpactStudy {
     return it.directory.profiles.require(p).principal.key();
   }
 
+  /** Looks at everybody who may be concerned. */
   Impact run(Impact.Watch watch) {
-    List<Key.Principal> people = concerned();
+    return run(concerned(), watch);
+  }
+
+  /** Looks at these principals only; one that is neither before nor after has nothing. */
+  Impact run(List<Key.Principal> people, Impact.Watch watch) {
     Differing total = differing();
     AtomicLong rerouted = new AtomicLong();
     List<Impact.Person> found = new ArrayList<>();
@@ -232,7 +238,7 @@ final class ImpactStudy {
 
   private @Nullable Who who(Snapshot it, Key.Principal key) {
     int p = it.principal(key);
-    return p < 0 ? null : Who.of(it, p, at);
+    return p == Snapshot.UNKNOWN ? null : Who.of(it, p, at);
   }
 
   private Sheet sheet(Counting counting, @Nullable Who who, @Nullable Ranges ranges, long lanes) {

@@ -132,12 +132,15 @@ final class Snapshot {
     return (denying ? deny : allow)[Line.kind(subject)].get(Line.number(subject));
   }
 
-  /** {@return the number of a principal}, -1 for anonymous, -2 where there is none */
+  /** Stands for the number of a principal that there is none of. */
+  static final int UNKNOWN = -2;
+
+  /** {@return the number of a principal}, -1 for anonymous, {@link #UNKNOWN} where there is none */
   int principal(mandala.core.model.Key.Principal key) {
     if (key.equals(mandala.core.model.Key.Principal.ANONYMOUS)) {
       return -1;
     }
     int number = catalogue.principals().number(key);
-    return number < 0 ? -2 : number;
+    return number < 0 ? UNKNOWN : number;
   }
 }

@@ -1,10 +1,17 @@
 package mandala.core.model;
 
-/** Makes a principal of one account a guest of another. */
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Makes a principal of one account a guest of another.
+ *
+ * @param sponsor a person who answers for it (section 10), or null
+ */
 public record Guest(
     About about,
     Key.Principal principal,
     Key.Account account,
     boolean withSubaccounts,
-    Window window)
+    Window window,
+    Key.@Nullable Principal sponsor)
     implements Thing {}

@@ -7,7 +7,12 @@ import java.util.Map;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
-/** Who can act: a person or a service. */
+/**
+ * Who can act: a person or a service.
+ *
+ * @param email no two have the same, compared without regard to case (section 10)
+ * @param sponsor a person who answers for a service (section 10), or null
+ */
 public record Principal(
     Key.Principal key,
     About about,
@@ -22,7 +27,8 @@ public record Principal(
     Key.@Nullable Pattern pattern,
     List<Reach> reach,
     @Nullable String email,
-    @Nullable Instant lastSeen)
+    @Nullable Instant lastSeen,
+    Key.@Nullable Principal sponsor)
     implements Thing {
 
   /** Copies and orders the attributes by name. */

@@ -3,7 +3,11 @@ package mandala.core.model;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
-/** What a job needs. */
+/**
+ * What a job needs.
+ *
+ * @param owners who answers for it (section 10)
+ */
 public record Role(
     Key.Role key,
     About about,
@@ -16,7 +20,8 @@ public record Role(
     boolean requiresMfa,
     List<Key.Role> prerequisites,
     @Nullable Integer minHolders,
-    @Nullable Integer maxHolders)
+    @Nullable Integer maxHolders,
+    List<Key.Principal> owners)
     implements Thing {
 
   /** Copies its lists. */
@@ -24,5 +29,6 @@ public record Role(
     sets = List.copyOf(sets);
     inherits = List.copyOf(inherits);
     prerequisites = List.copyOf(prerequisites);
+    owners = List.copyOf(owners);
   }
 }

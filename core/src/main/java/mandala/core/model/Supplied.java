@@ -168,7 +168,8 @@ public final class Supplied {
                 name.equals("owner") || name.equals("security-administrator"),
                 List.of(),
                 null,
-                null))
+                null,
+                List.of()))
         .toList();
   }
 }

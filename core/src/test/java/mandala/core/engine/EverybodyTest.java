@@ -158,7 +158,8 @@ class EverybodyTest {
   /** Every right of a session, as text. */
   private static Set<String> rights(Engine engine, Session session) {
     Set<String> rights = new HashSet<>();
-    if (!engine.catalogue().principals().containsKey(session.principal())) {
+    if (!session.principal().equals(Key.Principal.ANONYMOUS)
+        && !engine.catalogue().principals().containsKey(session.principal())) {
       return rights;
     }
     Access access = engine.access(session);
@@ -190,14 +191,37 @@ class EverybodyTest {
       Impact impact = engine.impact(after, change, at, true, Impact.Watch.TO_THE_END);
       assertThat(impact.complete()).isTrue();
       assertImpact(engine, after, at, impact, change);
+      assertThat(impactOnSome(engine, after, change, at, impact)).isEqualTo(some(impact));
       engine = after;
     }
+  }
+
+  /** Every other of the people of an impact. */
+  private static List<Impact.Person> some(Impact impact) {
+    List<Impact.Person> some = new ArrayList<>();
+    for (int i = 0; i < impact.people().size(); i += 2) {
+      some.add(impact.people().get(i));
+    }
+    return some;
+  }
+
+  private static List<Impact.Person> impactOnSome(
+      Engine before, Engine after, List<Change> change, java.time.Instant at, Impact impact) {
+    List<Key.Principal> people = some(impact).stream().map(Impact.Person::principal).toList();
+    Impact on = before.impactOn(after, change, at, true, people, Impact.Watch.TO_THE_END);
+    assertThat(on.total().gained())
+        .isEqualTo(some(impact).stream().mapToLong(Impact.Person::gained).sum());
+    return on.people().stream()
+        .filter(Impact.Person::differs)
+        .map(it -> new Impact.Person(it.principal(), it.gained(), it.lost(), 0))
+        .toList();
   }
 
   private static void assertImpact(
       Engine before, Engine after, java.time.Instant at, Impact impact, List<Change> change) {
     Set<Key.Principal> everybody = new HashSet<>(before.catalogue().principals().keySet());
     everybody.addAll(after.catalogue().principals().keySet());
+    everybody.add(Key.Principal.ANONYMOUS);
     List<Impact.Person> expected = new ArrayList<>();
     long gained = 0;
     long lost = 0;
@@ -291,7 +315,7 @@ class EverybodyTest {
               return false;
             });
     assertThat(told).hasSize(1);
-    assertThat(impact.asked()).isEqualTo(1);
+    assertThat(impact.asked()).as("that person, and whoever is not signed in").isEqualTo(2);
   }
 
   @Test

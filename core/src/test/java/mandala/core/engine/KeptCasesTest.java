@@ -85,6 +85,7 @@ class KeptCasesTest {
                     null,
                     List.of(),
                     null,
+                    null,
                     null))
             .add(new ResourceType(FOLDER, About.NONE, null))
             .add(

@@ -30,6 +30,8 @@ class GuestRow implements ModelRow {
 
   @Embedded private @Nullable WindowColumns window;
 
+  private @Nullable String sponsor;
+
   static GuestRow of(Guest it) {
     GuestRow row = new GuestRow();
     row.about = AboutColumns.of(it.about());
@@ -37,16 +39,20 @@ class GuestRow implements ModelRow {
     row.account = it.account().value();
     row.withSubaccounts = it.withSubaccounts();
     row.window = WindowColumns.of(it.window());
+    row.sponsor = it.sponsor() == null ? null : it.sponsor().value();
     return row;
   }
 
   @Override
+  @SuppressWarnings(
+      "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
   public Guest thing() {
     return new Guest(
         AboutColumns.aboutOf(about),
         new Key.Principal(principal),
         new Key.Account(account),
         withSubaccounts,
-        WindowColumns.windowOf(window));
+        WindowColumns.windowOf(window),
+        sponsor == null ? null : new Key.Principal(sponsor));
   }
 }

@@ -4,6 +4,7 @@ import jakarta.persistence.Embedded;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
+import java.util.Arrays;
 import mandala.core.model.Key;
 import mandala.core.model.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -19,11 +20,14 @@ class PatternRow implements ModelRow {
 
   private @Nullable String account;
 
+  private String[] owners = {};
+
   static PatternRow of(Pattern it) {
     PatternRow row = new PatternRow();
     row.key = it.key().value();
     row.about = AboutColumns.of(it.about());
     row.account = it.account() == null ? null : it.account().value();
+    row.owners = it.owners().stream().map(Key::value).toArray(String[]::new);
     return row;
   }
 
@@ -34,6 +38,7 @@ class PatternRow implements ModelRow {
     return new Pattern(
         new Key.Pattern(key),
         AboutColumns.aboutOf(about),
-        account == null ? null : new Key.Account(account));
+        account == null ? null : new Key.Account(account),
+        Arrays.stream(owners).map(Key.Principal::new).toList());
   }
 }

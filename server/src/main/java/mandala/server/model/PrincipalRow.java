@@ -51,6 +51,8 @@ class PrincipalRow implements ModelRow {
 
   private @Nullable Instant lastSeen;
 
+  private @Nullable String sponsor;
+
   static PrincipalRow of(Principal it) {
     PrincipalRow row = new PrincipalRow();
     row.key = it.key().value();
@@ -67,6 +69,7 @@ class PrincipalRow implements ModelRow {
     row.reach = Fragments.ofReach(it.reach());
     row.email = it.email();
     row.lastSeen = it.lastSeen();
+    row.sponsor = it.sponsor() == null ? null : it.sponsor().value();
     return row;
   }
 
@@ -88,6 +91,7 @@ class PrincipalRow implements ModelRow {
         pattern == null ? null : new Key.Pattern(pattern),
         Fragments.reach(reach),
         email,
-        lastSeen);
+        lastSeen,
+        sponsor == null ? null : new Key.Principal(sponsor));
   }
 }

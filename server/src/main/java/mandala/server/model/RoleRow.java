@@ -38,6 +38,8 @@ class RoleRow implements ModelRow {
 
   private @Nullable Integer maxHolders;
 
+  private String[] owners = {};
+
   static RoleRow of(Role it) {
     RoleRow row = new RoleRow();
     row.key = it.key().value();
@@ -52,6 +54,7 @@ class RoleRow implements ModelRow {
     row.prerequisites = it.prerequisites().stream().map(Key::value).toArray(String[]::new);
     row.minHolders = it.minHolders();
     row.maxHolders = it.maxHolders();
+    row.owners = it.owners().stream().map(Key::value).toArray(String[]::new);
     return row;
   }
 
@@ -71,6 +74,7 @@ class RoleRow implements ModelRow {
         requiresMfa,
         Arrays.stream(prerequisites).map(Key.Role::new).toList(),
         minHolders,
-        maxHolders);
+        maxHolders,
+        Arrays.stream(owners).map(Key.Principal::new).toList());
   }
 }

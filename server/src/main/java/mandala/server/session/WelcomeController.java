@@ -120,6 +120,7 @@ class WelcomeController {
                 null,
                 List.of(),
                 owner.email() == null || owner.email().isBlank() ? null : owner.email(),
+                null,
                 null),
             new Assignment(
                 new Key.Assignment("first-owner"),

@@ -76,7 +76,8 @@ class OriginTest {
             false,
             List.of(),
             null,
-            null);
+            null,
+            List.of());
     long copied = apply(new Change.Added(copy));
     Caller ilse = Caller.as("ilse.varga", environment);
     JsonNode at = ilse.get("/api/rights/roles/my-courier").json().get("originSince");

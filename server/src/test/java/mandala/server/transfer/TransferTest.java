@@ -138,6 +138,7 @@ class TransferTest {
                                     null,
                                     it.reach(),
                                     it.email(),
+                                    null,
                                     null))
                             .toList())
                     .build()));

@@ -1,6 +1,9 @@
 package mandala.core.model.check;
 
+import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import mandala.core.model.AccessModel;
@@ -9,6 +12,7 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
 import mandala.core.model.Key;
+import mandala.core.model.Pattern;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.ResourceCollection;
@@ -42,11 +46,12 @@ final class DirectoryCheck {
       unit(model.units().get(i), faults.at("$.units").index(i));
     }
     for (int i = 0; i < model.patterns().size(); i++) {
-      account(model.patterns().get(i).account(), faults.at("$.patterns").index(i).field("account"));
+      pattern(model.patterns().get(i), faults.at("$.patterns").index(i));
     }
     for (int i = 0; i < model.principals().size(); i++) {
       principal(model.principals().get(i), faults.at("$.principals").index(i));
     }
+    emails();
     for (int i = 0; i < model.guests().size(); i++) {
       guest(model.guests().get(i), faults.at("$.guests").index(i));
     }
@@ -114,12 +119,67 @@ final class DirectoryCheck {
     }
   }
 
+  private void pattern(Pattern pattern, Faults.Place place) {
+    account(pattern.account(), place.field("account"));
+    Refs.principals(pattern.owners(), known, place.field("owners"));
+  }
+
+  /** Who answers for a service or a guest is a person. */
+  private void sponsor(Key.@Nullable Principal key, Faults.Place place) {
+    if (key != null) {
+      Refs.principal(Principal.Kind.PERSON, key, known, place.field("sponsor"));
+    }
+  }
+
+  /** No two principals have the same e-mail address, whatever the case of its letters. */
+  private void emails() {
+    Map<String, Integer> first = new HashMap<>();
+    for (int i = 0; i < model.principals().size(); i++) {
+      String email = model.principals().get(i).email();
+      if (email == null) {
+        continue;
+      }
+      Faults.Place place = faults.at("$.principals").index(i).field("email");
+      Integer before = first.putIfAbsent(folded(email), i);
+      if (before != null) {
+        place.report(
+            "the e-mail address '" + email + "' is taken by $.principals[" + before + "]",
+            "Give each principal an address of its own");
+      }
+    }
+    if (first.isEmpty() || model.principals().size() == known.principals().size()) {
+      return;
+    }
+    for (Principal other : known.principals().values()) {
+      Integer at = other.email() == null ? null : first.get(folded(other.email()));
+      if (at != null && !model.principals().get(at).key().equals(other.key())) {
+        faults
+            .at("$.principals")
+            .index(at)
+            .field("email")
+            .report(
+                "the e-mail address '" + other.email() + "' is taken by another principal",
+                "Give each principal an address of its own");
+      }
+    }
+  }
+
+  private static String folded(String email) {
+    return email.strip().toLowerCase(Locale.ROOT);
+  }
+
   private void principal(Principal principal, Faults.Place place) {
     account(principal.account(), place.field("account"));
     if (principal.unit() != null) {
       unitOf(principal.unit(), principal.account(), place.field("unit"));
     }
     principal(principal.manager(), place.field("manager"));
+    sponsor(principal.sponsor(), place);
+    if (principal.sponsor() != null && principal.kind() == Principal.Kind.PERSON) {
+      place
+          .field("sponsor")
+          .report("a person has a sponsor", "Name a manager; a sponsor answers for a service");
+    }
     window(principal.window(), place);
     for (String name : principal.attributes().keySet()) {
       if (Rule.FIELDS.contains(name)) {
@@ -151,6 +211,7 @@ final class DirectoryCheck {
     principal(guest.principal(), place.field("principal"));
     account(guest.account(), place.field("account"));
     window(guest.window(), place);
+    sponsor(guest.sponsor(), place);
   }
 
   private void group(Group group, Faults.Place place) {
@@ -164,9 +225,7 @@ final class DirectoryCheck {
             member.requireKnown(known.groups().containsKey(key), "group", key);
       }
     }
-    for (int i = 0; i < group.owners().size(); i++) {
-      principal(group.owners().get(i), place.field("owners").index(i));
-    }
+    Refs.principals(group.owners(), known, place.field("owners"));
     if (group.rule() != null) {
       rule(group.rule(), place.field("rule"));
     }

@@ -1,5 +1,6 @@
 package mandala.core.model.check;
 
+import java.util.List;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Gives;
 import mandala.core.model.Key;
@@ -31,6 +32,14 @@ final class Refs {
       Principal.Kind kind, Key.Principal key, Catalogue known, Faults.Place place) {
     place.requireKnown(
         known.has(kind, key), kind == Principal.Kind.PERSON ? "person" : "service", key);
+  }
+
+  static void principals(List<Key.Principal> keys, Catalogue known, Faults.Place place) {
+    for (int i = 0; i < keys.size(); i++) {
+      place
+          .index(i)
+          .requireKnown(known.principals().containsKey(keys.get(i)), "principal", keys.get(i));
+    }
   }
 
   static void gives(Gives gives, Catalogue known, Faults.Place place) {

@@ -81,6 +81,7 @@ final class RightsCheck {
     all(it.sets(), known.sets()::containsKey, "permission set", place.field("sets"));
     all(it.inherits(), known.roles()::containsKey, "role", place.field("inherits"));
     all(it.prerequisites(), known.roles()::containsKey, "role", place.field("prerequisites"));
+    Refs.principals(it.owners(), known, place.field("owners"));
     bounds(it.minHolders(), "minHolders", it.maxHolders(), "maxHolders", place);
   }
 
