@@ -1078,6 +1078,7 @@ export interface components {
             /** Format: int32 */
             all: number;
             everything: boolean;
+            cut: boolean;
             /** Format: int32 */
             sealedOff: number;
             relative: boolean;
@@ -1099,6 +1100,10 @@ export interface components {
         Beginning: {
             name?: string;
         };
+        MadeView: {
+            kind: string;
+            key: string;
+        };
         OpenDraft: {
             draft?: components["schemas"]["Summary"];
             /** Format: int32 */
@@ -1106,6 +1111,7 @@ export interface components {
             /** Format: int32 */
             clashes: number;
             impact?: string;
+            made: components["schemas"]["MadeView"][];
         };
         PersonName: {
             key: string;
@@ -1374,6 +1380,7 @@ export interface components {
             group: components["schemas"]["ThingView"];
             /** Format: int32 */
             size: number;
+            elsewhere: boolean;
             members: components["schemas"]["MemberView"][];
             holds: components["schemas"]["Reference"][];
             heldBy: components["schemas"]["Reference"][];
@@ -1411,8 +1418,7 @@ export interface components {
         RevisionChanges: {
             revision: components["schemas"]["RevisionView"];
             sentences: string[];
-            /** Format: int32 */
-            hidden: number;
+            hidden: boolean;
         };
         PlacePage: {
             place: components["schemas"]["PlaceView"];
@@ -1577,7 +1583,8 @@ export interface components {
             reroutedPeople: number;
             people: components["schemas"]["PersonView"][];
             /** Format: int32 */
-            hidden: number;
+            more: number;
+            elsewhere: boolean;
             areas: components["schemas"]["DifferingArea"][];
             permissions: components["schemas"]["RightView"][];
             begin: components["schemas"]["FindingView"][];
@@ -1646,8 +1653,7 @@ export interface components {
             /** Format: date-time */
             at: string;
             findings: components["schemas"]["CheckedFinding"][];
-            /** Format: int32 */
-            hidden: number;
+            elsewhere: boolean;
         };
         CheckedCase: {
             principal?: string;
@@ -1666,6 +1672,7 @@ export interface components {
             cases: components["schemas"]["CheckedCase"][];
             /** Format: int32 */
             moreCases: number;
+            elsewhere: boolean;
             /** Format: date-time */
             since?: string;
             /** Format: int64 */
@@ -1690,8 +1697,7 @@ export interface components {
             delegates: components["schemas"]["WhoDelegate"][];
             could: components["schemas"]["WhoCould"][];
             routes: components["schemas"]["WhoRoute"][];
-            /** Format: int32 */
-            hidden: number;
+            elsewhere: boolean;
         };
         WhoCould: {
             holder: components["schemas"]["WhoHolder"];
@@ -1734,14 +1740,14 @@ export interface components {
             others: number;
             /** Format: int32 */
             people: number;
+            elsewhere: boolean;
         };
         WaysAnswer: {
             verdict: string;
             give: components["schemas"]["WayView"][];
             end: components["schemas"]["WayView"][];
             bySecondFactor: boolean;
-            /** Format: int32 */
-            hidden: number;
+            hidden: boolean;
         };
         Named: {
             key: string;
@@ -1836,8 +1842,7 @@ export interface components {
             /** Format: int32 */
             changes: number;
             whole: boolean;
-            /** Format: int32 */
-            hidden: number;
+            hidden: boolean;
         };
         LeverView: {
             permission: string;
@@ -1851,8 +1856,7 @@ export interface components {
             uses: components["schemas"]["LeverView"][];
             approval: string[];
             approvers: string[];
-            /** Format: int32 */
-            moreApprovers: number;
+            moreApprovers: boolean;
         };
         ClimberView: {
             key: string;
@@ -1865,13 +1869,13 @@ export interface components {
             where: string;
             people: components["schemas"]["ClimberView"][];
             /** Format: int32 */
-            looked: number;
+            looked?: number;
             /** Format: int32 */
-            able: number;
+            able?: number;
+            whole: boolean;
             /** Format: int32 */
             changes: number;
-            /** Format: int32 */
-            hidden: number;
+            hidden: boolean;
         };
         AccessAnswer: {
             principal: components["schemas"]["Named"];
@@ -1883,10 +1887,10 @@ export interface components {
             secondFactorCounts: boolean;
             refusal?: string;
             limited: boolean;
+            draftCut: boolean;
             everybody: boolean;
             through: components["schemas"]["ThroughView"][];
-            /** Format: int32 */
-            hiddenThrough: number;
+            hiddenThrough: boolean;
             switchable: components["schemas"]["SwitchableView"][];
             figure: components["schemas"]["FigureView"];
             regions: components["schemas"]["RegionView"][];

@@ -17,6 +17,7 @@ function finding(key: string, said: string): Schemas["CheckedFinding"] {
     said,
     cases: [],
     moreCases: 0,
+    elsewhere: false,
     since: "2026-11-03T09:00:00Z",
     revision: 12,
   };
@@ -36,7 +37,7 @@ describe("findings", () => {
       "/api/checks": {
         at: "2026-11-27T09:00:00Z",
         findings: [finding("a", "Petra takes 2 sides"), finding("a", "Arlo takes 2 sides")],
-        hidden: 2,
+        elsewhere: true,
       },
     });
     show(<Findings />, "/checks");
@@ -44,11 +45,11 @@ describe("findings", () => {
     const section = heading.closest("section") as HTMLElement;
     expect(within(section).getAllByRole("listitem")).toHaveLength(2);
     expect(section.textContent).toContain("seen since 3 November 2026, 09:00 UTC, revision 12");
-    expect(screen.getByText(/2 findings about people of whom you may not ask/)).toBeDefined();
+    expect(screen.getByText(/also broken elsewhere/)).toBeDefined();
   });
 
   it("are none where every rule holds", async () => {
-    serve({ "/api/checks": { at: "2026-11-27T09:00:00Z", findings: [], hidden: 0 } });
+    serve({ "/api/checks": { at: "2026-11-27T09:00:00Z", findings: [], elsewhere: false } });
     show(<Findings />, "/checks");
     expect(await screen.findByText("Every rule holds.")).toBeDefined();
   });

@@ -42,7 +42,7 @@ export function ChainList({ chains }: { chains: ChainView[] }) {
 function Approval({ link }: { link: LinkView }) {
   if (link.kind !== "change") return null;
   if (link.approval.length === 0) return <small>alone: nobody need approve</small>;
-  const more = link.moreApprovers > 0 ? ` and ${link.moreApprovers} more` : "";
+  const more = link.moreApprovers ? " and others you can't see" : "";
   return (
     <small className="approval">
       a second person must approve, for {link.approval.map((it) => WHY[it] ?? it).join(" and ")}:{" "}

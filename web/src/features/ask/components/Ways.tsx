@@ -29,8 +29,8 @@ export function Ways({ question, permission, resource }: Props) {
       {bySecondFactor && <p className="note">Signing in with a second factor is enough.</p>}
       {all.length === 0 && !bySecondFactor && (
         <p className="note">
-          {hidden > 0
-            ? "Only ways through what you may not read."
+          {hidden
+            ? "The only ways lead through what you can't see."
             : "No draft alone does it: something stands in the way that a draft does not change."}
         </p>
       )}
@@ -39,8 +39,8 @@ export function Ways({ question, permission, resource }: Props) {
           <WayRow key={at} way={way} />
         ))}
       </ol>
-      {hidden > 0 && all.length > 0 && (
-        <p className="note">and {count(hidden, "way")} through what you may not read</p>
+      {hidden && all.length > 0 && (
+        <p className="note">Other ways lead through what you can't see.</p>
       )}
     </div>
   );
@@ -56,7 +56,10 @@ function WayRow({ way }: { way: WayView }) {
           changes {count(way.own, "right")} of theirs
           {way.people > 0
             ? ` and ${count(way.others, "right")} of ${count(way.people, "other", "others")}`
-            : ", of nobody else"}
+            : way.elsewhere
+              ? ""
+              : ", of nobody else"}
+          {way.elsewhere && ", and of others you can't see"}
         </small>
         {edit.isError && <ProblemNote problem={edit.error} />}
       </span>

@@ -140,8 +140,12 @@ function AnswerView({ answer, question, area, onArea }: AnswerProps) {
             </button>
           </p>
         )}
-        {answer.limited && (
-          <p className="note">You are told only of the accounts that you may ask about.</p>
+        {answer.draftCut ? (
+          <p className="note">
+            The draft's effect shows only in accounts you can read.
+          </p>
+        ) : (
+          answer.limited && <p className="note">This covers only the accounts you can ask about.</p>
         )}
         {answer.everybody && <Through answer={answer} />}
         {regions.length === 0 ? (
@@ -169,7 +173,7 @@ function Through({ answer }: { answer: Answer }) {
     <div className="through">
       {answer.through.length === 0 ? (
         <p className="note">
-          They may act for nobody then{answer.hiddenThrough > 0 && " whom you may ask about"}.
+          They may act for nobody then{answer.hiddenThrough && " whom you can ask about"}.
         </p>
       ) : (
         <ul aria-label="What comes from whom">
@@ -189,10 +193,8 @@ function Through({ answer }: { answer: Answer }) {
           ))}
         </ul>
       )}
-      {answer.hiddenThrough > 0 && answer.through.length > 0 && (
-        <p className="note">
-          and {count(answer.hiddenThrough, "other")} of whom you may not be told
-        </p>
+      {answer.hiddenThrough && answer.through.length > 0 && (
+        <p className="note">They can also act for others you can't ask about.</p>
       )}
     </div>
   );

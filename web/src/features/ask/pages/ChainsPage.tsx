@@ -122,7 +122,7 @@ function OneView({ answer, asked }: { answer: ChainsAnswer; asked: ChainsAsked }
           : n === 0
             ? `Not by their own rights, with at most ${count(answer.changes, "change")}.`
             : `${count(n, "shortest chain")}, of ${count(lengthOf(answer), "change")} each.`}
-        {answer.hidden > 0 && ` ${count(answer.hidden, "chain")} through what you may not read.`}
+        {answer.hidden && " Other chains lead through what you can't see."}
         {!answer.whole && " Not every chain was tried: there are too many."}
       </p>
       {n > 0 && <Exports address={chainsAddress(asked)} />}
@@ -142,8 +142,13 @@ function EveryoneView({ answer, asked }: { answer: ClimbersAnswer; asked: Chains
         {answer.people.length === 0
           ? "Nobody whom you may see"
           : `${count(answer.people.length, "principal")} who cannot now`}
-        {` could, with at most ${count(answer.changes, "change")}: looked at were ${answer.looked} of ${answer.able} who can change anything or act for somebody.`}
-        {answer.hidden > 0 && ` ${answer.hidden} more whom, or whose chain, you may not see.`}
+        {` could, with at most ${count(answer.changes, "change")}.`}
+        {answer.able !== undefined &&
+          ` Looked at ${answer.looked} of ${answer.able} who can change anything or act for somebody.`}
+        {answer.able === undefined &&
+          !answer.whole &&
+          " Not everyone was looked at: there are too many."}
+        {answer.hidden && " Others you can't see could, too."}
       </p>
       {answer.people.length > 0 && <Exports address={chainsAddress(asked)} />}
       <ul className="climbers">

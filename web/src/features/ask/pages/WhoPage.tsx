@@ -178,7 +178,7 @@ function WhoView({ answer, asked }: { answer: WhoAnswer; asked: WhoAsked }) {
                 ? `, of ${count(answer.pairs, "pair")} of permission and place.`
                 : ".")}
         {answer.anonymous && " Anybody can, even without signing in."}
-        {answer.hidden > 0 && ` ${answer.hidden} more whom you may not see.`}
+        {answer.elsewhere && " Others in accounts you can't see can, too."}
       </p>
       {answer.routes.length > 0 && (
         <Segmented

@@ -61,7 +61,8 @@ const answer: Schemas["AccessAnswer"] = {
   limited: false,
   everybody: false,
   through: [],
-  hiddenThrough: 0,
+  hiddenThrough: false,
+  draftCut: false,
   switchable: [],
   figure: figure(4),
   regions: [],
@@ -76,7 +77,7 @@ describe("What can they do", () => {
         ...answer,
         everybody: true,
         through: [{ key: "petra", name: "Petra Lowe", rights: 779, more: 110 }],
-        hiddenThrough: 2,
+        hiddenThrough: true,
       },
     });
     show(<AskPage who={who} />, "/ask?who=noor&in=q&factor=1&for=*");
@@ -84,7 +85,7 @@ describe("What can they do", () => {
     expect(from.textContent).toContain(
       "acting for Petra Lowe: 779 rights, 110 of them not their own",
     );
-    expect(screen.getByText(/2 others/)).toBeDefined();
+    expect(screen.getByText(/others you can't ask about/)).toBeDefined();
     expect(screen.getByText("themselves and all they may act for")).toBeDefined();
     expect(calls.find((it) => it.path === "/api/ask/access")?.query.actingFor).toBe("*");
   });
@@ -290,7 +291,7 @@ describe("Who can", () => {
         people: ["odile"],
       },
     ],
-    hidden: 0,
+    elsewhere: false,
   };
   const climbers: Schemas["ClimbersAnswer"] = {
     what: "Draft loans",
@@ -309,7 +310,7 @@ describe("Who can", () => {
               uses: [],
               approval: ["widens"],
               approvers: ["Ilse Varga"],
-              moreApprovers: 0,
+              moreApprovers: false,
             },
           ],
         },
@@ -317,8 +318,9 @@ describe("Who can", () => {
     ],
     looked: 9,
     able: 9,
+    whole: true,
     changes: 1,
-    hidden: 0,
+    hidden: false,
   };
 
   it("tells people one by one or by route, and who could give it to themselves", async () => {
@@ -352,13 +354,13 @@ describe("Who can", () => {
   it("spells out that anybody can without signing in", async () => {
     serve({
       "/api/accounts": accounts,
-      "/api/ask/who": { ...can, anonymous: true, hidden: 3 },
+      "/api/ask/who": { ...can, anonymous: true, elsewhere: true },
       "/api/ask/chains/everyone": climbers,
     });
     show(<WhoPage />, "/ask/who?permission=loan.draft&on=q-loan-101");
     const said = await screen.findByText(/1 principal can/);
     expect(said.textContent).toContain("Anybody can, even without signing in.");
-    expect(said.textContent).toContain("3 more whom you may not see.");
+    expect(said.textContent).toContain("Others in accounts you can't see can, too.");
   });
 });
 
@@ -424,21 +426,21 @@ describe("How could they get it", () => {
                 uses: [],
                 approval: [],
                 approvers: [],
-                moreApprovers: 0,
+                moreApprovers: false,
               },
             ],
           },
         ],
         changes: 3,
         whole: false,
-        hidden: 1,
+        hidden: true,
       },
     });
     show(<ChainsPage />, "/ask/chains?who=marten&permission=loan.approve&on=o-loan-103");
     const said = await screen.findByText(/shortest chain/);
     expect(said.textContent).toContain("1 shortest chain, of 1 change each.");
     expect(said.textContent).toContain("Not every chain was tried");
-    expect(said.textContent).toContain("1 chain through what you may not read.");
+    expect(said.textContent).toContain("Other chains lead through what you can't see.");
     expect(screen.getByText(/“Manage groups” on Registrars/)).toBeDefined();
     expect(screen.getByText(/it gives them more: Ilse Varga and 2 more could/)).toBeDefined();
   });
@@ -452,7 +454,7 @@ describe("How could they get it", () => {
       chains: [],
       changes: 3,
       whole: true,
-      hidden: 0,
+      hidden: false,
     };
     serve({ "/api/ask/chains": none });
     const first = show(<ChainsPage />, "/ask/chains?who=noor&permission=loan.approve&on=l");

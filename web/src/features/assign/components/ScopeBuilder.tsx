@@ -76,7 +76,7 @@ export function ScopeBuilder({ label, scope, onChange, onEverything }: Props) {
         {scope.length === 0
           ? "Nothing yet: an empty scope covers nothing."
           : covers.data
-            ? `${everything ? "Everything there is: " : ""}${covers.data.relative ? "up to " : ""}${count(covers.data.count, "resource")}${covers.data.sealedOff > 0 ? `, ${covers.data.sealedOff} of them sealed off` : ""}${covers.data.first.length > 0 ? ": " + covers.data.first.map((it) => it.name).join(", ") : ""}${covers.data.count > covers.data.first.length ? " …" : ""}`
+            ? `${everything ? "Everything there is: " : ""}${covers.data.relative ? "up to " : ""}${count(covers.data.count, "resource")}${covers.data.sealedOff > 0 ? `, ${covers.data.sealedOff} of them sealed off` : ""}${covers.data.first.length > 0 ? ": " + covers.data.first.map((it) => it.name).join(", ") : ""}${covers.data.count > covers.data.first.length ? " …" : ""}${covers.data.cut ? " (in accounts you can see)" : ""}`
             : covers.isError
               ? "This cannot be counted: " + covers.error.message
               : "Counting …"}

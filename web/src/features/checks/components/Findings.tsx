@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { ProblemNote } from "../../../components/ProblemNote";
 import { Waiting } from "../../../components/Waiting";
-import { count, when } from "../../../lib/words";
+import { when } from "../../../lib/words";
 import { RoutesPanel } from "../../ask/components/RoutesPanel";
 import { rulesOf } from "../model";
 import { useChecks, type CheckedFinding } from "../queries";
@@ -14,7 +14,7 @@ export function Findings() {
   if (checks.isError) {
     return <ProblemNote problem={checks.error} onRetry={() => void checks.refetch()} />;
   }
-  const { findings, hidden } = checks.data;
+  const { findings, elsewhere } = checks.data;
   return (
     <section aria-label="Findings">
       {findings.length === 0 ? (
@@ -35,8 +35,8 @@ export function Findings() {
           </section>
         ))
       )}
-      {hidden > 0 && (
-        <p className="note">and {count(hidden, "finding")} about people of whom you may not ask</p>
+      {elsewhere && (
+        <p className="note">Rules are also broken elsewhere, where you can't see people.</p>
       )}
     </section>
   );
@@ -93,6 +93,7 @@ function FindingRow({ finding }: { finding: CheckedFinding }) {
           ))}
         </ul>
         {finding.moreCases > 0 && <p className="note">and {finding.moreCases} more</p>}
+        {finding.elsewhere && <p className="note">also elsewhere</p>}
       </span>
     </li>
   );

@@ -96,12 +96,15 @@ function Impact({ impact, draft }: { impact: ImpactView; draft: DraftView }) {
               </li>
             ))}
           </ul>
-          {impact.hidden > 0 && (
-            <p className="note">
-              and {count(impact.hidden, "person", "people")} more, or whom you may not see
-            </p>
+          {impact.more > 0 && (
+            <p className="note">and {count(impact.more, "person", "people")} more</p>
           )}
         </>
+      )}
+      {impact.elsewhere && (
+        <p className="note">
+          It also concerns people or rules in accounts you can't see; no number here counts them.
+        </p>
       )}
       {impact.unchanged > 0 && (
         <p className="note">

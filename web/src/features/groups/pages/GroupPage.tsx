@@ -147,6 +147,7 @@ function Group({ page }: { page: Schemas["GroupPage"] }) {
               </li>
             ))}
           </ul>
+          {page.elsewhere && <p className="note">Others you can't see are in it, too.</p>}
           {page.size > page.members.length && (
             <p className="note">and {page.size - page.members.length} more</p>
           )}

@@ -111,6 +111,27 @@ class WholeAccessTest {
 
   @ParameterizedTest(name = "seed {0}")
   @MethodSource("seeds")
+  void aPlaceIsReachedWhereAnythingIsAllowedOnIt(long seed) {
+    AccessModel model = RandomModels.model(seed);
+    Engine engine = Engine.of(model);
+    for (Principal principal : model.principals()) {
+      Access access = engine.access(new Session(principal.key(), AT, true, null));
+      for (Key.Resource resource : AllPlaces.of(model)) {
+        boolean any =
+            engine.catalogue().permissions().keySet().stream()
+                .anyMatch(it -> access.verdict(it, resource) == Verdict.ALLOWED);
+        assertThat(access.reaches(resource)).as("%s %s", principal.key(), resource).isEqualTo(any);
+      }
+    }
+    assertThat(
+            engine
+                .access(new Session(model.principals().getFirst().key(), AT, true, null))
+                .reaches(new Key.Resource("nowhere")))
+        .isFalse();
+  }
+
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
   void regionsAndFigureAgreeWithTheVerdicts(long seed) {
     AccessModel model = RandomModels.model(seed);
     Engine engine = Engine.of(model);

@@ -35,11 +35,18 @@ public final class ChangeText {
 
   private final Catalogue before;
   private final Catalogue after;
+  private final Naming naming;
 
   /** Speaks with the names of two catalogues; either may be faulty. */
   public ChangeText(Catalogue before, Catalogue after) {
+    this(before, after, Naming.ALL);
+  }
+
+  /** Speaks with the names of the models before and after, as far as they may be told. */
+  public ChangeText(Catalogue before, Catalogue after, Naming naming) {
     this.before = before;
     this.after = after;
+    this.naming = naming;
   }
 
   /** {@return a change in sentences}, at least one */
@@ -58,7 +65,9 @@ public final class ChangeText {
       return subject(it.subject()) + ": " + gives(it.gives());
     }
     if (key != null) {
-      return thing.about().nameOr(key);
+      return naming.tells(Kind.of(thing), key.value())
+          ? thing.about().nameOr(key)
+          : Naming.hidden(Kind.of(thing));
     }
     return switch (thing) {
       case Guest it -> name(Kind.PRINCIPALS, it.principal().value());
@@ -69,6 +78,9 @@ public final class ChangeText {
 
   /** {@return the name of something by its kind and key}, the key where it is nowhere */
   public String name(Kind kind, String key) {
+    if (!naming.tells(kind, key)) {
+      return Naming.hidden(kind);
+    }
     for (Catalogue catalogue : List.of(after, before)) {
       Thing found =
           switch (kind) {
@@ -85,7 +97,11 @@ public final class ChangeText {
     return key;
   }
 
-  private String place(Key.Resource key) {
+  /** {@return the name of a place}, the key where it is nowhere */
+  public String place(Key.Resource key) {
+    if (!naming.tells(key)) {
+      return Naming.hidden(Naming.kindOf(key));
+    }
     for (Catalogue catalogue : List.of(after, before)) {
       if (catalogue.has(key)) {
         return catalogue.nameOf(key);
@@ -126,7 +142,8 @@ public final class ChangeText {
     return scope.isEmpty()
         ? "nowhere yet"
         : String.join(
-            "; or ", scope.stream().map(clause -> new RouteText(after).clause(clause)).toList());
+            "; or ",
+            scope.stream().map(clause -> new RouteText(after, naming).clause(clause)).toList());
   }
 
   /** {@return from when until when, after a comma}; nothing where it is always */
@@ -203,7 +220,9 @@ public final class ChangeText {
         return gives(it.gives());
       }
     }
-    return key.value();
+    return naming.tells(Kind.ASSIGNMENTS, key.value())
+        ? key.value()
+        : Naming.hidden(Kind.ASSIGNMENTS);
   }
 
   private String goes(Thing thing) {
@@ -229,16 +248,24 @@ public final class ChangeText {
     List<String> said = new ArrayList<>();
     ObjectNode old = DocumentWriter.tree(was);
     ObjectNode now = DocumentWriter.tree(is);
+    JsonNode oldTold = told(was, old);
+    JsonNode nowTold = told(is, now);
     Set<String> fields = new LinkedHashSet<>(now.propertyNames());
     fields.addAll(old.propertyNames());
     for (String field : fields) {
       JsonNode from = old.get(field);
       JsonNode to = now.get(field);
       if (from == null ? to != null : !from.equals(to)) {
-        said.addAll(field(is, field, from, to));
+        said.addAll(field(is, field, oldTold.get(field), nowTold.get(field)));
       }
     }
     return said.isEmpty() ? List.of(name(is) + " stays as it is") : said;
+  }
+
+  /** A thing's document with what may not be named put into words. */
+  private JsonNode told(Thing thing, ObjectNode json) {
+    return References.rewritten(
+        Kind.of(thing), json, (kind, key) -> naming.tells(kind, key) ? key : Naming.hidden(kind));
   }
 
   private List<String> field(
@@ -351,14 +378,24 @@ public final class ChangeText {
                 Kind.ROLES,
                 Kind.RESOURCES,
                 Kind.PRINCIPALS)) {
-          String found = name(each, reference);
-          if (!found.equals(reference)) {
-            yield found;
+          if (isThere(each, reference)) {
+            yield name(each, reference);
           }
         }
         yield reference;
       }
     };
+  }
+
+  private boolean isThere(Kind kind, String key) {
+    return List.of(after, before).stream()
+        .anyMatch(it ->
+            switch (kind) {
+              case ROLES -> it.roles().containsKey(new Key.Role(key));
+              case PERMISSIONS -> it.permissions().containsKey(new Key.Permission(key));
+              case PERMISSION_SETS -> it.sets().containsKey(new Key.PermissionSet(key));
+              default -> !it.find(kind, key).isEmpty();
+            });
   }
 
   private String shown(@Nullable JsonNode value) {

@@ -16,7 +16,12 @@ public final class FindingText {
 
   /** Speaks with the names of the models before and after a change, or of one model twice. */
   public FindingText(Catalogue before, Catalogue after) {
-    text = new ChangeText(before, after);
+    this(before, after, Naming.ALL);
+  }
+
+  /** Speaks with the names of the models before and after, as far as they may be told. */
+  public FindingText(Catalogue before, Catalogue after, Naming naming) {
+    text = new ChangeText(before, after, naming);
   }
 
   /**
@@ -61,7 +66,9 @@ public final class FindingText {
               "holders",
               role.value(),
               text.name(Kind.ROLES, role.value()),
-              count(holders, "holder, too ", "holders, too ") + (few ? "few" : "many"));
+              holders == Finding.HolderLimit.UNTOLD
+                  ? "too " + (few ? "few" : "many") + " holders"
+                  : count(holders, "holder, too ", "holders, too ") + (few ? "few" : "many"));
     };
   }
 
@@ -74,7 +81,7 @@ public final class FindingText {
   public String of(Breach breach) {
     Key.Principal who = breach.principal();
     return who == null
-        ? breach.many() + " can on " + breach.resource()
+        ? breach.many() + " can on " + text.place(breach.resource())
         : (who.equals(Key.Principal.ANONYMOUS)
                 ? "Nobody signed in"
                 : text.name(Kind.PRINCIPALS, who.value()))

@@ -7,6 +7,7 @@ import java.util.stream.Collectors;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Key;
+import mandala.core.model.Kind;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Thing;
@@ -26,14 +27,32 @@ import org.jspecify.annotations.Nullable;
 public final class RouteText {
 
   private final Catalogue catalogue;
+  private final Naming naming;
 
   /** Speaks with the names of a catalogue. */
   public RouteText(Catalogue catalogue) {
+    this(catalogue, Naming.ALL);
+  }
+
+  /** Speaks with the names of a catalogue, as far as they may be told. */
+  public RouteText(Catalogue catalogue, Naming naming) {
     this.catalogue = catalogue;
+    this.naming = naming;
   }
 
   /** One step of a route: what it is ({@code person}, {@code group}, …), which, and a remark. */
   public record Told(String kind, String key, String name, String remark) {}
+
+  /** The kinds of things by the words of steps. */
+  private static final Map<String, Kind> KINDS =
+      Map.of(
+          "person", Kind.PRINCIPALS,
+          "group", Kind.GROUPS,
+          "pattern", Kind.PATTERNS,
+          "account", Kind.ACCOUNTS,
+          "role", Kind.ROLES,
+          "set", Kind.PERMISSION_SETS,
+          "permission", Kind.PERMISSIONS);
 
   /** {@return the steps of a route, from the person to the place} */
   public List<Told> steps(Route route) {
@@ -79,9 +98,13 @@ public final class RouteText {
   private Told source(Route route) {
     return switch (route.source()) {
       case Source.ByAssignment(Key.Assignment key) ->
-          new Told("assignment", key.value(), "assigned", assignment(key));
+          naming.tells(Kind.ASSIGNMENTS, key.value())
+              ? new Told("assignment", key.value(), "assigned", assignment(key))
+              : new Told("assignment", "", "assigned", Naming.hidden(Kind.ASSIGNMENTS));
       case Source.ByBridge(Key.Bridge key) ->
-          new Told("bridge", key.value(), key.value(), "bridge");
+          naming.tells(Kind.BRIDGES, key.value())
+              ? new Told("bridge", key.value(), key.value(), "bridge")
+              : new Told("bridge", "", Naming.hidden(Kind.BRIDGES), "bridge");
     };
   }
 
@@ -109,11 +132,11 @@ public final class RouteText {
   }
 
   private Told place(Coverage coverage) {
-    String name =
-        coverage.named() == null ? "wherever it is so" : catalogue.nameOf(coverage.named());
+    Key.Resource named = coverage.named();
+    String name = named == null ? "wherever it is so" : name(named);
     return new Told(
         "place",
-        coverage.named() == null ? "" : coverage.named().value(),
+        named == null || !naming.tells(named) ? "" : named.value(),
         name,
         (coverage.viewScope() ? "for viewing: " : "") + clause(coverage.clause()));
   }
@@ -121,6 +144,10 @@ public final class RouteText {
   private <K extends Key, T extends Thing> Told told(
       String kind, K key, Map<K, T> things, String remark) {
     T thing = things.get(key);
+    Kind of = KINDS.get(kind);
+    if (of != null && !naming.tells(of, key.value())) {
+      return new Told(kind, "", Naming.hidden(of), remark);
+    }
     return new Told(
         kind, key.value(), thing == null ? key.value() : thing.about().nameOr(key), remark);
   }
@@ -137,8 +164,14 @@ public final class RouteText {
       case Term.OwnAccount() -> "own account";
       case Term.Tree(Key.Resource key) -> "tree of " + name(key);
       case Term.Only(Key.Resource key) -> "only " + name(key);
-      case Term.InCollection(Key.Collection key) -> "collection " + key;
-      case Term.OfType(Key.Type key) -> "type " + key;
+      case Term.InCollection(Key.Collection key) ->
+          naming.tells(Kind.COLLECTIONS, key.value())
+              ? "collection " + key
+              : Naming.hidden(Kind.COLLECTIONS);
+      case Term.OfType(Key.Type key) ->
+          naming.tells(Kind.RESOURCE_TYPES, key.value())
+              ? "type " + key
+              : Naming.hidden(Kind.RESOURCE_TYPES);
       case Term.InUnit(Key.Unit key) -> "unit " + name(Key.Resource.of(key));
       case Term.OwnUnit() -> "own unit";
       case Term.OwnedBy(Term.Owner owner) ->
@@ -155,6 +188,9 @@ public final class RouteText {
   }
 
   private String name(Key.Resource key) {
+    if (!naming.tells(key)) {
+      return Naming.hidden(Naming.kindOf(key));
+    }
     return catalogue.has(key) ? catalogue.nameOf(key) : key.value(); // of a faulty draft
   }
 
@@ -188,14 +224,15 @@ public final class RouteText {
       case Obstacle.DeniedBy(Source source, Key.Principal who) ->
           "denied by "
               + switch (source) {
-                case Source.ByAssignment(Key.Assignment key) -> "the assignment " + key;
-                case Source.ByBridge(Key.Bridge key) -> "the bridge " + key;
+                case Source.ByAssignment(Key.Assignment key) ->
+                    key(Kind.ASSIGNMENTS, key, "the assignment ");
+                case Source.ByBridge(Key.Bridge key) -> key(Kind.BRIDGES, key, "the bridge ");
               }
               + " to "
               + told("person", who, catalogue.principals(), "").name();
       case Obstacle.OutsideDelegation(Key.Delegation key, Obstacle.Why why) ->
-          "outside the delegation "
-              + key
+          "outside "
+              + key(Kind.DELEGATIONS, key, "the delegation ")
               + ": "
               + switch (why) {
                 case NOT_DELEGABLE -> "the permission may not be delegated";
@@ -207,6 +244,10 @@ public final class RouteText {
       case Obstacle.PrincipalInactive(Key.Principal who) ->
           told("person", who, catalogue.principals(), "").name() + " is not active";
     };
+  }
+
+  private String key(Kind kind, Key key, String article) {
+    return naming.tells(kind, key.value()) ? article + key : Naming.hidden(kind);
   }
 
   private static String window(Window window) {

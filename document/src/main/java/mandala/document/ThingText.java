@@ -27,7 +27,12 @@ public final class ThingText {
 
   /** Speaks with the names of a catalogue; it may be faulty. */
   public ThingText(Catalogue in) {
-    this.text = new ChangeText(in, in);
+    this(in, Naming.ALL);
+  }
+
+  /** Speaks with the names of a catalogue, as far as they may be told. */
+  public ThingText(Catalogue in, Naming naming) {
+    this.text = new ChangeText(in, in, naming);
   }
 
   /** {@return what a thing says}, its name where it says nothing */

@@ -79,6 +79,21 @@ public record Consequences(
             .toList());
   }
 
+  /**
+   * {@return the same for some people only}: what it does to the rules stays as it is
+   *
+   * @param part the impact on these people alone
+   */
+  public Consequences on(List<Key.Principal> people, Impact part) {
+    return new Consequences(
+        part,
+        part.asked() - part.differing(),
+        begin,
+        end,
+        lockedOut.stream().filter(people::contains).toList(),
+        denies);
+  }
+
   private static boolean isEmpty(Engine after, Key.Principal principal, Instant at) {
     boolean there =
         principal.equals(Key.Principal.ANONYMOUS)

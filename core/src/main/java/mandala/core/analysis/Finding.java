@@ -30,10 +30,13 @@ public sealed interface Finding {
   /**
    * A role has fewer or more active holders than it may.
    *
-   * @param holders how many there are
+   * @param holders how many there are, {@link #UNTOLD} to somebody who may not read all of them
    * @param few whether there are too few
    */
-  record HolderLimit(Key.Role role, int holders, boolean few) implements Finding {}
+  record HolderLimit(Key.Role role, int holders, boolean few) implements Finding {
+    /** Stands for a number that is not told. */
+    public static final int UNTOLD = -1;
+  }
 
   /**
    * {@return what the finding is about}: equal for findings of before and after that are the same,

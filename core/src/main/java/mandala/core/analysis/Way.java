@@ -1,6 +1,8 @@
 package mandala.core.analysis;
 
+import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.List;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Impact;
@@ -14,9 +16,19 @@ import mandala.core.model.Key;
  * @param own rights that the principal asked about gains or loses by it, what was asked for
  *     included
  * @param others rights that all others gain or lose by it
- * @param people how many others gain or lose anything
+ * @param touched who else gains or loses anything
  */
-public record Way(Draft draft, long own, long others, int people) {
+public record Way(Draft draft, long own, long others, List<Impact.Person> touched) {
+
+  /** Copies its people. */
+  public Way {
+    touched = List.copyOf(touched);
+  }
+
+  /** {@return how many others gain or lose anything} */
+  public int people() {
+    return touched.size();
+  }
 
   /** The least change to anybody first, then the fewest changes; a stable order. */
   static final Comparator<Way> CHEAPEST =
@@ -32,16 +44,16 @@ public record Way(Draft draft, long own, long others, int people) {
         question.actingFor() == null ? question.principal() : question.actingFor();
     long own = 0;
     long others = 0;
-    int people = 0;
+    List<Impact.Person> touched = new ArrayList<>();
     for (Impact.Person person : impact.people()) {
       long many = person.gained() + person.lost();
       if (person.principal().equals(whose)) {
         own = many;
       } else {
         others += many;
-        people++;
+        touched.add(person);
       }
     }
-    return new Way(draft, own, others, people);
+    return new Way(draft, own, others, touched);
   }
 }

@@ -61,6 +61,22 @@ public final class Access {
     return sheet.verdict(it.rights.offset[it.places.type[at]] + (bit >> 6), 1L << bit, at);
   }
 
+  /** {@return whether anything is allowed on a resource}; on an unknown one nothing is */
+  public boolean reaches(Key.Resource resource) {
+    int at = it.places.find(resource);
+    if (at < 0 || refusal != null) {
+      return false;
+    }
+    boolean[] any = new boolean[1];
+    int type = it.places.type[at];
+    for (int lane = 0; lane < it.rights.rowLength; lane++) {
+      if (it.rights.laneType[lane] == type) {
+        sheet.runs(lane, at, at + 1, (_, _, mask) -> any[0] |= sheet.allowed(mask) != 0);
+      }
+    }
+    return any[0];
+  }
+
   /** {@return the number of rights}: pairs of permission and resource that are allowed */
   public long rights() {
     return count(0, it.places.count);

@@ -8,6 +8,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Predicate;
 import mandala.core.change.Change;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
@@ -352,7 +353,18 @@ public final class Engine {
    * @throws IllegalArgumentException if it names something unknown
    */
   public Covered covered(List<Clause> scope, int most) {
-    return new Scopes(it).covered(scope, most);
+    return new Scopes(it).covered(scope, most, null);
+  }
+
+  /**
+   * {@return what a scope covers of some accounts}, all else left out of every number: for somebody
+   * who may not know of the rest
+   *
+   * @throws IllegalArgumentException if it names something unknown
+   * @see #covered(List, int)
+   */
+  public Covered covered(List<Clause> scope, int most, Set<Key.Account> within) {
+    return new Scopes(it).covered(scope, most, within);
   }
 
   /**
@@ -379,6 +391,18 @@ public final class Engine {
   public boolean hasSubject(Key.Principal principal, Subject subject, Instant at) {
     int code = Line.code(subject, it.catalogue);
     return Arrays.stream(who(principal, at).subjects).anyMatch(held -> held == code);
+  }
+
+  /**
+   * {@return which subjects are a principal's at an instant} (section 2): for asking about many of
+   * them, as {@link #hasSubject} would answer
+   *
+   * @throws IllegalArgumentException if the principal is unknown
+   */
+  public Predicate<Subject> subjectsOf(Key.Principal principal, Instant at) {
+    int[] held = who(principal, at).subjects.clone();
+    Arrays.sort(held);
+    return subject -> Arrays.binarySearch(held, Line.code(subject, it.catalogue)) >= 0;
   }
 
   private Who who(Key.Principal principal, Instant at) {

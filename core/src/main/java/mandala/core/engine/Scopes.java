@@ -2,10 +2,12 @@ package mandala.core.engine;
 
 import java.util.BitSet;
 import java.util.List;
+import java.util.Set;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Key;
 import mandala.core.model.Term;
+import org.jspecify.annotations.Nullable;
 
 /** Tells what scopes cover, for nobody in particular. */
 final class Scopes {
@@ -55,7 +57,7 @@ final class Scopes {
     return all;
   }
 
-  Engine.Covered covered(List<Clause> scope, int most) {
+  Engine.Covered covered(List<Clause> scope, int most, @Nullable Set<Key.Account> within) {
     scope.forEach(this::requireKnown);
     BitSet covered = new BitSet();
     BitSet reached = new BitSet();
@@ -70,13 +72,32 @@ final class Scopes {
           })
           .forEach(reached::set);
     }
+    BitSet all = there();
+    if (within != null) {
+      BitSet told = of(within);
+      covered.and(told);
+      reached.and(told);
+      all.and(told);
+    }
     BitSet sealed = (BitSet) covered.clone();
     sealed.andNot(reached);
     return new Engine.Covered(
         covered.cardinality(),
         covered.stream().limit(most).mapToObj(it.places::key).toList(),
-        there().cardinality(),
+        all.cardinality(),
         sealed.cardinality());
+  }
+
+  /** The positions of some accounts' own resources. */
+  private BitSet of(Set<Key.Account> accounts) {
+    BitSet positions = new BitSet();
+    for (Key.Account account : accounts) {
+      int number = it.catalogue.accounts().number(account);
+      if (number >= 0) {
+        positions.set(it.places.accountAt[number], it.places.ownEnd[number]);
+      }
+    }
+    return positions;
   }
 
   private void requireKnown(Clause clause) {

@@ -22,12 +22,11 @@ import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.route.Explanation;
 import mandala.core.route.Route;
+import mandala.document.ChangeText;
+import mandala.document.Naming;
 import mandala.document.RouteText;
 import mandala.server.platform.Problem;
 import mandala.server.platform.Sheet;
-import mandala.server.session.Trace;
-import mandala.server.trail.Happening;
-import mandala.server.trail.Trail;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -45,13 +44,11 @@ class AskController {
   private static final int TOLD_AT_ONCE = 4_000;
 
   private final Sights sights;
-  private final Trail trail;
-  private final Trace trace;
+  private final Asking asking;
 
-  AskController(Sights sights, Trail trail, Trace trace) {
+  AskController(Sights sights, Asking asking) {
     this.sights = sights;
-    this.trail = trail;
-    this.trace = trace;
+    this.asking = asking;
   }
 
   /**
@@ -75,9 +72,10 @@ class AskController {
       boolean secondFactorCounts,
       @Nullable String refusal,
       boolean limited,
+      boolean draftCut,
       boolean everybody,
       List<ThroughView> through,
-      int hiddenThrough,
+      boolean hiddenThrough,
       List<SwitchedOn.SwitchableView> switchable,
       FigureView figure,
       List<RegionView> regions,
@@ -113,18 +111,20 @@ class AskController {
         Inquiry.of(sights.look(draft, revision), principal, at, secondFactor, actingFor, on);
     Catalogue catalogue = inquiry.catalogue();
     Asked asked = inquiry.asked();
-    Key.Account account = in == null ? null : account(catalogue, in);
-    note(inquiry, "What they can do");
     Inquiry.Held held = inquiry.held();
     Access access = held.access();
+    Naming naming = inquiry.naming(access);
+    ChangeText text = new ChangeText(catalogue, catalogue, naming);
+    Key.Account account = in == null ? null : account(catalogue, in, naming);
+    note(inquiry, "What they can do");
     Set<Key.Account> only = asked.only();
     Outlook outlook = new Outlook(account, doors, only);
-    Set<Key.Account> readable = inquiry.look().sight().readableAccounts();
     List<RegionView> regions =
         access.refusal().isPresent()
             ? List.of()
             : RegionView.of(
-                access.regions(outlook, depth(access, outlook)), catalogue, readable, account);
+                access.regions(outlook, depth(access, outlook)),
+                telling(inquiry, access, outlook, naming));
     Set<String> mentioned = RegionView.permissionsIn(regions);
     return new AccessAnswer(
         named(asked.principal()),
@@ -137,6 +137,7 @@ class AskController {
         asked.principal().enrolled(),
         access.refusal().map(Verdict::word).orElse(null),
         only != null,
+        inquiry.cut(),
         inquiry.everybody(),
         held.through().stream()
             .map(it ->
@@ -148,16 +149,21 @@ class AskController {
             .toList(),
         held.hidden(),
         SwitchedOn.of(
-            inquiry.look().asked().engine(), asked.principal().key(), inquiry.session().at()),
-        FigureView.of(access.figure(outlook), catalogue),
+            inquiry.look().asked().engine(),
+            asked.principal().key(),
+            inquiry.session().at(),
+            naming),
+        FigureView.of(access.figure(outlook), catalogue, naming, !inquiry.look().isPast()),
         regions,
         catalogue.permissions().values().stream()
             .filter(it -> mentioned.contains(it.key().value()))
             .map(it ->
                 new PermissionView(
                     it.key().value(),
-                    it.about().nameOr(it.key()),
-                    it.about().description(),
+                    text.name(Kind.PERMISSIONS, it.key().value()),
+                    naming.tells(Kind.PERMISSIONS, it.key().value())
+                        ? it.about().description()
+                        : null,
                     FigureView.word(it.accessClass()),
                     FigureView.word(it.risk())))
             .toList());
@@ -234,20 +240,12 @@ class AskController {
     region.below().forEach(it -> rows(it, region.name(), permissions, rows));
   }
 
-  /** Questions about another person stand in the trail. */
   private void note(Inquiry inquiry, String said) {
-    Principal whom = inquiry.asked().principal();
-    if (!whom.key().equals(inquiry.look().sight().viewer())) {
-      Catalogue catalogue = inquiry.look().state().engine().catalogue();
-      trail.writeAlone(
-          trace
-              .by(Happening.Act.ASKED, List.of(whom.account().value()), said)
-              .about(
-                  Kind.PRINCIPALS.field(),
-                  whom.key().value(),
-                  whom.about().nameOr(whom.key()),
-                  Places.above(whom.place(), catalogue)));
-    }
+    asking.about(inquiry.look(), inquiry.asked().principal(), said);
+  }
+
+  private void note(Inquiry inquiry, String said, Key.Account place) {
+    asking.about(inquiry.look(), inquiry.asked().principal(), said, place);
   }
 
   /** A key may not be blank; no resource is called so. */
@@ -285,19 +283,24 @@ class AskController {
         Inquiry.of(sights.look(draft, revision), principal, at, secondFactor, actingFor, on);
     Catalogue catalogue = inquiry.catalogue();
     Asked asked = inquiry.asked();
-    Key.Account account = in == null ? null : account(catalogue, in);
+    Access access = inquiry.held().access();
+    Naming naming = inquiry.naming(access);
+    Key.Account account = in == null ? null : account(catalogue, in, naming);
     Key.Resource top = resource(resource);
-    if (askable(asked, catalogue, top) == null) {
+    if (askable(asked, catalogue, top) == null || !naming.tells(top)) {
       throw Problem.notFound("There is no '" + resource + "' to ask about here.");
     }
-    Access access = inquiry.held().access();
+    note(inquiry, "What they can do in " + top);
+    Outlook outlook = new Outlook(account, false, asked.only());
     return access.refusal().isPresent()
         ? List.of()
-        : RegionView.of(
-            access.inside(new Outlook(account, false, asked.only()), top, 0),
-            catalogue,
-            inquiry.look().sight().readableAccounts(),
-            account);
+        : RegionView.of(access.inside(outlook, top, 0), telling(inquiry, access, outlook, naming));
+  }
+
+  private static RegionView.Telling telling(
+      Inquiry inquiry, Access access, Outlook outlook, Naming naming) {
+    return new RegionView.Telling(
+        access, outlook, naming, inquiry.look().sight().readableAccounts());
   }
 
   /**
@@ -337,19 +340,22 @@ class AskController {
     Inquiry inquiry =
         Inquiry.of(sights.look(draft, revision), principal, at, secondFactor, actingFor, on);
     Catalogue catalogue = inquiry.catalogue();
+    Naming naming = inquiry.naming(inquiry.held().access());
     Key.Resource where = resource(resource);
-    Key.Account account = askable(inquiry.asked(), catalogue, where);
+    Key.Account account = naming.tells(where) ? askable(inquiry.asked(), catalogue, where) : null;
     Permission what =
-        permission.isBlank() ? null : catalogue.permissions().get(new Key.Permission(permission));
+        permission.isBlank() || !naming.tells(Kind.PERMISSIONS, permission)
+            ? null
+            : catalogue.permissions().get(new Key.Permission(permission));
     if (account == null || what == null) {
       throw Problem.notFound(
           "There is no '" + (what == null ? permission : resource) + "' to ask about here.");
     }
     Session session = inquiry.sessionFor(what.key(), where);
     Question question = session.asks(what.key(), where);
-    note(inquiry, "Why, or why not: " + what.key() + " on " + where);
+    note(inquiry, "Why, or why not: " + what.key() + " on " + where, account);
     Verdict verdict = inquiry.engine().decide(question).verdict();
-    boolean named = verdict == Verdict.ALLOWED || inquiry.look().sight().mayRead(account);
+    boolean named = inquiry.look().sight().mayRead(account);
     if (verdict == Verdict.NOT_APPLICABLE) {
       throw Problem.badRequest(
           "Nothing to explain",
@@ -358,7 +364,7 @@ class AskController {
     Principal whom =
         session.actingFor() == null ? null : catalogue.principals().get(session.actingFor());
     Explanation explanation = inquiry.routes().explain(question);
-    RouteText text = new RouteText(catalogue);
+    RouteText text = new RouteText(catalogue, naming);
     List<Route> near = named ? explanation.near() : mine(explanation.near());
     return new RoutesAnswer(
         verdict.word(),
@@ -366,9 +372,9 @@ class AskController {
         new Named(what.key().value(), what.about().nameOr(what.key())),
         new Named(where.value(), catalogue.nameOf(where)),
         whom == null ? null : named(whom),
-        explanation.live().stream().map(route -> view(route, text)).toList(),
-        near.stream().limit(MOST_NEAR).map(route -> view(route, text)).toList(),
-        Math.max(0, near.size() - MOST_NEAR) + (named ? explanation.more() : 0));
+        explanation.live().stream().map(route -> view(route, text, naming)).toList(),
+        near.stream().limit(MOST_NEAR).map(route -> view(route, text, naming)).toList(),
+        named ? Math.max(0, near.size() - MOST_NEAR) + explanation.more() : 0);
   }
 
   /** The same as a file: a line for each step of each route. */
@@ -419,17 +425,20 @@ class AskController {
     return routes.stream().filter(route -> !route.subjectPath().isEmpty()).toList();
   }
 
-  private static RouteView view(Route route, RouteText text) {
+  private static RouteView view(Route route, RouteText text, Naming naming) {
     return new RouteView(
         text.steps(route),
         route.otherPaths(),
-        route.delegation() == null ? null : route.delegation().value(),
+        route.delegation() == null || !naming.tells(Kind.DELEGATIONS, route.delegation().value())
+            ? null
+            : route.delegation().value(),
         route.obstacles().stream().map(text::obstacle).toList());
   }
 
-  static Key.Account account(Catalogue catalogue, String key) {
+  /** {@return an account by key}; one that may not be named reads as one that there is not */
+  static Key.Account account(Catalogue catalogue, String key, Naming naming) {
     return Optional.of(key)
-        .filter(it -> !it.isBlank())
+        .filter(it -> !it.isBlank() && naming.tells(Kind.ACCOUNTS, it))
         .map(Key.Account::new)
         .filter(catalogue.accounts()::containsKey)
         .orElseThrow(

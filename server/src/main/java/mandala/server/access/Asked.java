@@ -1,14 +1,15 @@
 package mandala.server.access;
 
+import java.util.HashSet;
 import java.util.Set;
-import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Whom a question is about, as far as the viewer may ask (section 11).
+ * Whom a question is about, as far as the viewer may ask (section 11), judged in the model in force
+ * alone: no draft makes anybody askable.
  *
  * @param only the accounts that may be told of, or null for all
  */
@@ -20,7 +21,7 @@ record Asked(Principal principal, @Nullable Principal actingFor, @Nullable Set<K
    * @throws Problem if either is unknown, or the viewer may not ask about them: both read the same,
    *     so that nobody learns who exists
    */
-  static Asked of(Sight sight, Catalogue catalogue, String principal, @Nullable String actingFor) {
+  static Asked of(Sight sight, String principal, @Nullable String actingFor) {
     Principal who = require(sight, principal);
     if (actingFor == null || actingFor.isBlank()) {
       return new Asked(who, null, only(sight, who));
@@ -29,8 +30,8 @@ record Asked(Principal principal, @Nullable Principal actingFor, @Nullable Set<K
       throw Problem.badRequest(
           "Nobody acts for themselves", "Choose somebody else, or 'themselves'.");
     }
-    Principal whom = catalogue.principals().get(new Key.Principal(actingFor));
-    boolean own = whom != null && isOwnDelegation(sight, catalogue, who, whom);
+    Principal whom = sight.known(new Key.Principal(actingFor));
+    boolean own = whom != null && isOwnDelegation(sight, who, whom);
     if (whom == null || (!own && sight.cutFor(whom) instanceof Sight.Cut.Nothing)) {
       throw unknown(actingFor);
     }
@@ -39,17 +40,13 @@ record Asked(Principal principal, @Nullable Principal actingFor, @Nullable Set<K
   }
 
   /** Whether the viewer asks about acting for somebody who has delegated to the viewer. */
-  private static boolean isOwnDelegation(
-      Sight sight, Catalogue catalogue, Principal who, Principal whom) {
-    return who.key().equals(sight.viewer())
-        && catalogue.links().delegations(catalogue.principals().number(whom.key())).stream()
-            .anyMatch(it -> it.delegate().equals(who.key()) && it.window().holdsAt(sight.now()));
+  private static boolean isOwnDelegation(Sight sight, Principal who, Principal whom) {
+    return who.key().equals(sight.viewer()) && sight.hasDelegated(whom.key(), who.key());
   }
 
   /** {@return whether all may be told that somebody may do acting for another} */
-  static boolean mayAskFor(Sight sight, Catalogue catalogue, Principal who, Principal whom) {
-    return isOwnDelegation(sight, catalogue, who, whom)
-        || sight.cutFor(whom) instanceof Sight.Cut.Whole;
+  static boolean mayAskFor(Sight sight, Principal who, Principal whom) {
+    return isOwnDelegation(sight, who, whom) || sight.cutFor(whom) instanceof Sight.Cut.Whole;
   }
 
   private static Principal require(Sight sight, String key) {
@@ -73,6 +70,15 @@ record Asked(Principal principal, @Nullable Principal actingFor, @Nullable Set<K
       case Sight.Cut.Whole _ -> null;
       case Sight.Cut.Nothing _ -> Set.of();
     };
+  }
+
+  /** {@return the same, told of these accounts at most} */
+  Asked within(Set<Key.Account> accounts) {
+    Set<Key.Account> both = new HashSet<>(accounts);
+    if (only != null) {
+      both.retainAll(only);
+    }
+    return new Asked(principal, actingFor, both);
   }
 
   Key.@Nullable Principal actingForKey() {

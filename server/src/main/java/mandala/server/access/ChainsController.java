@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
 import java.util.stream.Collectors;
 import mandala.core.authority.Demand;
 import mandala.core.authority.SecondPerson;
@@ -21,11 +22,9 @@ import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.document.ChangeText;
+import mandala.document.Naming;
 import mandala.server.platform.Problem;
 import mandala.server.platform.Sheet;
-import mandala.server.session.Trace;
-import mandala.server.trail.Happening;
-import mandala.server.trail.Trail;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -44,13 +43,11 @@ class ChainsController {
   private static final long PATIENCE_MILLIS = 20_000;
 
   private final Sights sights;
-  private final Trail trail;
-  private final Trace trace;
+  private final Asking asking;
 
-  ChainsController(Sights sights, Trail trail, Trace trace) {
+  ChainsController(Sights sights, Asking asking) {
     this.sights = sights;
-    this.trail = trail;
-    this.trace = trace;
+    this.asking = asking;
   }
 
   /**
@@ -63,7 +60,7 @@ class ChainsController {
    * @param chains the shortest, those that ask for the fewest approvals first
    * @param changes how many changes a chain was allowed
    * @param whole whether every chain of that length was tried
-   * @param hidden how many more there are, through what the viewer may not read
+   * @param hidden whether there are more, through what the viewer may not read
    */
   record ChainsAnswer(
       boolean held,
@@ -73,7 +70,7 @@ class ChainsController {
       List<ChainView> chains,
       int changes,
       boolean whole,
-      int hidden) {}
+      boolean hidden) {}
 
   /** One after the other; {@code approvals} of its links need a second person. */
   record ChainView(List<LinkView> links, long approvals) {}
@@ -87,7 +84,7 @@ class ChainsController {
    * @param approval why a second person must approve: {@code widens} or {@code critical}; none
    *     where nobody must
    * @param approvers names of some who could
-   * @param moreApprovers how many more could
+   * @param moreApprovers whether others could, too
    */
   record LinkView(
       String kind,
@@ -95,7 +92,7 @@ class ChainsController {
       List<LeverView> uses,
       List<String> approval,
       List<String> approvers,
-      int moreApprovers) {}
+      boolean moreApprovers) {}
 
   /** A right over the model that is used, and where. */
   record LeverView(String permission, String permissionName, String resource, String place) {}
@@ -110,15 +107,39 @@ class ChainsController {
       @RequestParam(defaultValue = "3") int changes,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision) {
-    Sights.Look look = sights.look(draft, revision);
+    Look look = told(sights.look(draft, revision));
     Engine engine = look.asked().engine();
-    Asked asked = Asked.of(look.sight(), engine.catalogue(), principal, null);
-    WhoAsked wanted = wanted(permission, resource, engine.catalogue());
-    Key.Resource place = placeOf(wanted);
-    Key.Account account = engine.catalogue().accountOf(place);
-    if (asked.only() != null && (account == null || !asked.only().contains(account))) {
-      throw Problem.notFound("There is no place '" + resource + "' to ask about here.");
+    Asked asked = Asked.of(look.sight(), principal, null);
+    if (!engine.catalogue().principals().containsKey(asked.principal().key())) {
+      throw Problem.notFound(
+          "'" + principal + "' is not in the directory of the model that you ask about.");
     }
+    Naming naming = look.about(List.of(asked.principal()), asked.only(), null);
+    Key.Resource place = new Key.Resource(resource.isBlank() ? "?" : resource);
+    Key.Account account = naming.tells(place) ? engine.catalogue().accountOf(place) : null;
+    boolean isPermission =
+        !permission.isBlank()
+            && naming.tells(Kind.PERMISSIONS, permission)
+            && engine.catalogue().permissions().containsKey(new Key.Permission(permission));
+    if (account == null
+        || !isPermission
+        || (asked.only() != null && !asked.only().contains(account))) {
+      throw Problem.notFound(
+          "There is no '" + permission + "' on '" + resource + "' to ask about here.");
+    }
+    WhoAsked wanted =
+        WhoAsked.of(
+            List.of(permission),
+            null,
+            null,
+            new WhoQuestion.Where.On(place),
+            engine.catalogue(),
+            naming);
+    asking.about(
+        look,
+        asked.principal(),
+        "How they could " + wanted.what() + ": " + wanted.place(),
+        account);
     requireChanges(changes, Chains.Limits.ONE.changes());
     Question question =
         new Question(
@@ -143,7 +164,7 @@ class ChainsController {
         told,
         changes,
         answer.whole(),
-        answer.chains().size() - told.size());
+        answer.chains().size() > told.size());
   }
 
   private static void requireChanges(int changes, int most) {
@@ -158,18 +179,21 @@ class ChainsController {
    * Who could come to it, and does not have it.
    *
    * @param people those with the fewest changes first
-   * @param looked at how many of how many {@code able} to change anything was looked
+   * @param looked at how many of how many {@code able} to change anything was looked; null for a
+   *     viewer who may not read all of them
+   * @param whole whether at all of them
    * @param changes how many changes a chain was allowed
-   * @param hidden how many more could whom, or whose chain, the viewer may not see
+   * @param hidden whether others could whom, or whose chain, the viewer may not see
    */
   record ClimbersAnswer(
       String what,
       String where,
       List<ClimberView> people,
-      int looked,
-      int able,
+      @Nullable Integer looked,
+      @Nullable Integer able,
+      boolean whole,
       int changes,
-      int hidden) {}
+      boolean hidden) {}
 
   /** Somebody, and the shortest chain. */
   record ClimberView(String key, String name, String account, ChainView chain) {}
@@ -183,11 +207,17 @@ class ChainsController {
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision) {
     requireChanges(changes, Chains.Limits.EACH.changes());
-    Sights.Look look = sights.look(draft, revision);
+    Look look = told(sights.look(draft, revision));
     Engine engine = look.asked().engine();
     Catalogue catalogue = engine.catalogue();
-    WhoAsked wanted = wanted(permission, resource, catalogue);
-    wanted.requireAskable(look.sight(), catalogue);
+    WhoAsked wanted =
+        WhoAsked.of(
+            List.of(permission),
+            null,
+            null,
+            WhoAsked.where(resource, null, null, look),
+            catalogue,
+            look.naming());
     long end = System.nanoTime() + PATIENCE_MILLIS * 1_000_000;
     int[] looked = new int[2];
     List<Chains.Climber> climbers =
@@ -203,11 +233,9 @@ class ChainsController {
               looked[1] = of;
               return on;
             });
-    trail.writeAlone(
-        trace.by(
-            Happening.Act.ASKED,
-            wanted.accounts(catalogue),
-            "Who could come to " + wanted.what() + ": " + wanted.place()));
+    asking.everybody(
+        wanted.accounts(catalogue), "Who could come to " + wanted.what() + ": " + wanted.place());
+    boolean whole = look.sight().readsAll();
     List<ClimberView> people = new ArrayList<>();
     for (Chains.Climber it : climbers) {
       Principal who = catalogue.principals().get(it.who());
@@ -217,7 +245,7 @@ class ChainsController {
             new ClimberView(
                 who.key().value(),
                 who.about().nameOr(who.key()),
-                catalogue.nameOf(Key.Resource.of(who.account())),
+                look.text().name(Kind.ACCOUNTS, who.account().value()),
                 view(chain, look, catalogue)));
       }
     }
@@ -225,10 +253,11 @@ class ChainsController {
         wanted.what(),
         wanted.place(),
         people,
-        looked[0],
-        looked[1],
+        whole ? looked[0] : null,
+        whole ? looked[1] : null,
+        looked[0] == looked[1],
         changes,
-        climbers.size() - people.size());
+        climbers.size() > people.size());
   }
 
   /** How one person could, as a file: a line for each link. */
@@ -297,28 +326,22 @@ class ChainsController {
     new Sheet("chains", head, rows).send(format, response);
   }
 
-  private static WhoAsked wanted(String permission, String resource, Catalogue catalogue) {
-    return WhoAsked.of(
-        List.of(permission),
-        null,
-        null,
-        WhoAsked.where(resource, null, null, catalogue),
-        catalogue);
-  }
-
   private static Key.Resource placeOf(WhoAsked wanted) {
     return wanted.where() instanceof WhoQuestion.Where.On(Key.Resource it)
         ? it
         : new Key.Resource(wanted.place());
   }
 
-  /** Whether the viewer may read all that the chain alters, each in the model that it alters. */
-  private static boolean isReadable(Chain chain, Sights.Look look, Catalogue before) {
+  private static Look told(Look look) {
+    Set<Key.Account> within = look.draftedWithin();
+    return within == null ? look : look.live();
+  }
+
+  /** Whether the viewer may read all that the chain alters and names. */
+  private static boolean isReadable(Chain chain, Look look, Catalogue before) {
     Catalogue now = before;
     for (Change change : chain.changes()) {
-      Catalogue in = now;
-      if (!(change instanceof Change.Added)
-          && !look.sight().mayRead(change.things().getFirst(), in)) {
+      if (!look.tellsAllOf(change, now)) {
         return false;
       }
       now = Draft.of(List.of(change)).appliedUnchecked(now);
@@ -326,7 +349,7 @@ class ChainsController {
     return true;
   }
 
-  private static ChainView view(Chain chain, Sights.Look look, Catalogue before) {
+  private static ChainView view(Chain chain, Look look, Catalogue before) {
     List<LinkView> links = new ArrayList<>();
     Catalogue now = before;
     for (Chain.Link link : chain.links()) {
@@ -352,13 +375,12 @@ class ChainsController {
   }
 
   private static LinkView bare(String kind, String said) {
-    return new LinkView(kind, List.of(said), List.of(), List.of(), List.of(), 0);
+    return new LinkView(kind, List.of(said), List.of(), List.of(), List.of(), false);
   }
 
-  private static LinkView view(
-      Chain.Link.Makes it, Sights.Look look, Catalogue before, Catalogue after) {
+  private static LinkView view(Chain.Link.Makes it, Look look, Catalogue before, Catalogue after) {
     List<LeverView> uses =
-        it.uses().stream().map(demand -> lever(demand, before)).distinct().toList();
+        it.uses().stream().map(demand -> lever(demand, look, before)).distinct().toList();
     List<String> approvers =
         it.approvers().stream()
             .map(key -> before.principals().get(key))
@@ -370,17 +392,21 @@ class ChainsController {
             .toList();
     return new LinkView(
         "change",
-        new ChangeText(before, after).sentences(it.change()),
+        look.text(before, after).sentences(it.change()),
         uses,
         it.reasons().stream().map(ChainsController::word).distinct().toList(),
         approvers,
-        it.approvers().size() - approvers.size());
+        it.approvers().size() > approvers.size());
   }
 
-  private static LeverView lever(Demand demand, Catalogue in) {
+  private static LeverView lever(Demand demand, Look look, Catalogue in) {
     Key.Resource at = demand.anyOf().getFirst();
-    String name = new ChangeText(in, in).name(Kind.PERMISSIONS, demand.permission().value());
-    return new LeverView(demand.permission().value(), name, at.value(), in.nameOf(at));
+    ChangeText text = look.text(in, in);
+    return new LeverView(
+        demand.permission().value(),
+        text.name(Kind.PERMISSIONS, demand.permission().value()),
+        look.naming().tells(at) ? at.value() : "",
+        text.place(at));
   }
 
   private static String word(SecondPerson.Reason reason) {

@@ -44,7 +44,7 @@ record ComparedSide(
    * @param like the person on the other side, or null where there is none
    */
   record Setting(
-      Sights.Look look,
+      Look look,
       Instant at,
       boolean secondFactor,
       Key.@Nullable Account in,
@@ -118,7 +118,7 @@ record ComparedSide(
   }
 
   private static Principal person(String key, Setting setting) {
-    Asked asked = Asked.of(setting.look().sight(), setting.catalogue(), key, null);
+    Asked asked = Asked.of(setting.look().sight(), key, null);
     if (asked.only() != null) {
       throw Problem.forbidden(
           "You may ask about some of the access of '"

@@ -4,19 +4,20 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Stream;
 import mandala.core.engine.Access;
 import mandala.core.engine.Difference;
 import mandala.core.engine.Outlook;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
-import mandala.core.model.Kind;
 import mandala.core.model.Principal;
+import mandala.document.Naming;
 import mandala.server.platform.Problem;
 import mandala.server.platform.Sheet;
-import mandala.server.session.Trace;
-import mandala.server.trail.Happening;
-import mandala.server.trail.Trail;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -33,13 +34,11 @@ import org.springframework.web.bind.annotation.RestController;
 class DifferenceController {
 
   private final Sights sights;
-  private final Trail trail;
-  private final Trace trace;
+  private final Asking asking;
 
-  DifferenceController(Sights sights, Trail trail, Trace trace) {
+  DifferenceController(Sights sights, Asking asking) {
     this.sights = sights;
-    this.trail = trail;
-    this.trace = trace;
+    this.asking = asking;
   }
 
   /**
@@ -87,10 +86,11 @@ class DifferenceController {
       @RequestParam(required = false) @Nullable Long otherRevision,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable String otherDraft) {
-    Sights.Look here = sights.look(draft, revision);
-    Sights.Look there = sights.look(otherDraft, otherRevision);
+    Look here = told(sights.look(draft, revision));
+    Look there = told(sights.look(otherDraft, otherRevision));
     Catalogue catalogue = there.asked().engine().catalogue();
-    Key.Account account = in == null || in.isBlank() ? null : AskController.account(catalogue, in);
+    Key.Account account =
+        in == null || in.isBlank() ? null : AskController.account(catalogue, in, there.naming());
     Principal person = ComparedSide.personIn(one, here.asked().engine().catalogue());
     Principal otherPerson = ComparedSide.personIn(other, catalogue);
     ComparedSide first =
@@ -108,35 +108,77 @@ class DifferenceController {
     }
     note(here, first);
     note(there, second);
-    Outlook outlook = new Outlook(account, account == null, null);
+    Set<Key.Account> within = within(here, there);
+    Outlook outlook = new Outlook(account, account == null, within);
+    Naming naming = naming(here, there, first, second);
     Difference difference = first.access().difference(second.access());
     List<DifferenceLine> lines =
-        DifferenceLine.of(difference, first.access(), second.access()).stream()
-            .filter(it -> isWithin(it.account(), account, catalogue))
+        DifferenceLine.of(difference, first.access(), second.access(), naming).stream()
+            .filter(it -> isWithin(it.account(), account, catalogue, within))
             .toList();
     return new DifferenceAnswer(
-        view(first, outlook, in),
-        view(second, outlook, in),
+        view(first, outlook, in, naming, !here.isPast()),
+        view(second, outlook, in, naming, !there.isPast()),
         lines.stream().mapToLong(DifferenceLine::gained).sum(),
         lines.stream().mapToLong(DifferenceLine::lost).sum(),
-        figure(second.access().beyond(first.access()), outlook, in),
-        figure(first.access().beyond(second.access()), outlook, in),
-        DifferingArea.of(difference, first.access().catalogue(), second.access().catalogue())
+        figure(second.access().beyond(first.access()), outlook, in, naming, !there.isPast()),
+        figure(first.access().beyond(second.access()), outlook, in, naming, !here.isPast()),
+        DifferingArea.of(
+                difference, first.access().catalogue(), second.access().catalogue(), naming)
             .stream()
-            .filter(it -> isWithin(it.account(), account, catalogue))
+            .filter(it -> isWithin(it.account(), account, catalogue, within))
             .toList(),
         lines);
   }
 
-  private static boolean isWithin(String account, Key.@Nullable Account top, Catalogue catalogue) {
+  /** A draft of which nothing may be told is left out. */
+  private static Look told(Look look) {
+    Set<Key.Account> within = look.draftedWithin();
+    return within != null && within.isEmpty() ? look.live() : look;
+  }
+
+  /** The accounts of which may be told where a draft is laid over a side; null for all. */
+  private static @Nullable Set<Key.Account> within(Look here, Look there) {
+    Set<Key.Account> one = here.draftedWithin();
+    Set<Key.Account> other = there.draftedWithin();
+    if (one == null || other == null) {
+      return one == null ? other : one;
+    }
+    Set<Key.Account> both = new HashSet<>(one);
+    both.retainAll(other);
+    return both;
+  }
+
+  private static Naming naming(Look here, Look there, ComparedSide first, ComparedSide second) {
+    List<Principal> whom =
+        Stream.of(first.principal(), second.principal())
+            .filter(Objects::nonNull)
+            .map(Objects::requireNonNull)
+            .toList();
+    Naming one = here.about(whom, null, null);
+    Naming other = there.about(whom, null, null);
+    return (kind, key) -> one.tells(kind, key) && other.tells(kind, key);
+  }
+
+  private static boolean isWithin(
+      String account,
+      Key.@Nullable Account top,
+      Catalogue catalogue,
+      @Nullable Set<Key.Account> within) {
+    if (account.isEmpty()) {
+      return top == null && within == null;
+    }
     Key.Account key = new Key.Account(account);
+    if (within != null && !within.contains(key)) {
+      return false;
+    }
     return top == null
         || key.equals(top)
         || (catalogue.accounts().containsKey(key) && catalogue.isAtOrBelow(key, top));
   }
 
   private static ComparedSide.Setting setting(
-      Sights.Look look,
+      Look look,
       @Nullable Instant at,
       boolean secondFactor,
       Key.@Nullable Account in,
@@ -203,7 +245,7 @@ class DifferenceController {
   }
 
   /** Questions about another person stand in the trail. */
-  private void note(Sights.Look look, ComparedSide side) {
+  private void note(Look look, ComparedSide side) {
     Catalogue catalogue = look.asked().engine().catalogue();
     Principal whom =
         side.principal() != null
@@ -211,19 +253,13 @@ class DifferenceController {
             : side.kind().equals("colleagues")
                 ? catalogue.principals().get(new Key.Principal(side.key()))
                 : null;
-    if (whom != null && !whom.key().equals(look.sight().viewer())) {
-      trail.writeAlone(
-          trace
-              .by(Happening.Act.ASKED, List.of(whom.account().value()), "How they differ")
-              .about(
-                  Kind.PRINCIPALS.field(),
-                  whom.key().value(),
-                  whom.about().nameOr(whom.key()),
-                  Places.above(whom.place(), catalogue)));
+    if (whom != null) {
+      asking.about(look, whom, "How they differ");
     }
   }
 
-  private static DifferenceSide view(ComparedSide side, Outlook outlook, @Nullable String in) {
+  private static DifferenceSide view(
+      ComparedSide side, Outlook outlook, @Nullable String in, Naming naming, boolean inForce) {
     return new DifferenceSide(
         side.kind(),
         side.key(),
@@ -232,14 +268,17 @@ class DifferenceController {
         side.at(),
         side.revision(),
         side.access().refusal().map(verdict -> verdict.word()).orElse(null),
-        figure(side.access(), outlook, in));
+        figure(side.access(), outlook, in, naming, inForce));
   }
 
   /** Of an account that was not there then, there is none. */
-  private static FigureView figure(Access access, Outlook outlook, @Nullable String in) {
+  private static FigureView figure(
+      Access access, Outlook outlook, @Nullable String in, Naming naming, boolean inForce) {
     Catalogue catalogue = access.catalogue();
     boolean there =
         in == null || in.isBlank() || catalogue.accounts().containsKey(new Key.Account(in));
-    return there ? FigureView.of(access.figure(outlook), catalogue) : new FigureView(0, List.of());
+    return there
+        ? FigureView.of(access.figure(outlook), catalogue, naming, inForce)
+        : new FigureView(0, List.of());
   }
 }

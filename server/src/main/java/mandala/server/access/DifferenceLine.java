@@ -8,6 +8,7 @@ import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.document.ChangeText;
+import mandala.document.Naming;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -26,9 +27,13 @@ public record DifferenceLine(
     long lost,
     @Nullable String sample) {
 
-  /** {@return a difference of two accesses with names}, by account and permission */
-  public static List<DifferenceLine> of(Difference difference, Access before, Access after) {
-    ChangeText text = new ChangeText(before.catalogue(), after.catalogue());
+  /**
+   * {@return a difference of two accesses with names}, by account and permission; accounts and
+   * permissions that may not be named are spoken of without
+   */
+  public static List<DifferenceLine> of(
+      Difference difference, Access before, Access after, Naming naming) {
+    ChangeText text = new ChangeText(before.catalogue(), after.catalogue(), naming);
     List<DifferenceLine> lines = new ArrayList<>();
     for (Difference.Line line : difference.lines()) {
       Permission permission = after.catalogue().permissions().get(line.permission());
@@ -38,16 +43,17 @@ public record DifferenceLine(
       if (permission != null) {
         lines.add(
             new DifferenceLine(
-                line.account().value(),
+                naming.tells(Kind.ACCOUNTS, line.account().value()) ? line.account().value() : "",
                 text.name(Kind.ACCOUNTS, line.account().value()),
                 line.permission().value(),
-                permission.about().nameOr(permission.key()),
+                text.name(Kind.PERMISSIONS, line.permission().value()),
                 FigureView.word(permission.accessClass()),
                 FigureView.word(permission.risk()),
                 line.gained(),
                 line.lost(),
                 before
                     .sampleOfDifference(after, line.permission(), line.account())
+                    .filter(naming::tells)
                     .map(Key.Resource::value)
                     .orElse(null)));
       }

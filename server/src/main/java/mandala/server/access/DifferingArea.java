@@ -4,6 +4,7 @@ import java.util.List;
 import mandala.core.engine.Difference;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.document.Naming;
 
 /**
  * What differs in one area of an account, with names.
@@ -14,9 +15,16 @@ import mandala.core.model.Key;
 public record DifferingArea(
     String key, String name, String account, String accountName, long gained, long lost) {
 
-  /** {@return the areas of a difference}, by the names of the model after, else before */
-  public static List<DifferingArea> of(Difference difference, Catalogue before, Catalogue after) {
-    return difference.areas().stream().map(it -> view(it, before, after)).toList();
+  /**
+   * {@return the areas of a difference that may be named}, by the names of the model after, else
+   * before
+   */
+  public static List<DifferingArea> of(
+      Difference difference, Catalogue before, Catalogue after, Naming naming) {
+    return difference.areas().stream()
+        .filter(it -> naming.tells(it.organisation() ? Key.Resource.of(it.account()) : it.top()))
+        .map(it -> view(it, before, after))
+        .toList();
   }
 
   private static DifferingArea view(Difference.Area it, Catalogue before, Catalogue after) {

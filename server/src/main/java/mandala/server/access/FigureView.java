@@ -6,6 +6,8 @@ import java.util.Locale;
 import mandala.core.engine.Figure;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.document.Naming;
 import org.jspecify.annotations.Nullable;
 
 /** The facts of a mandala as the API gives them. */
@@ -24,20 +26,38 @@ public record FigureView(long rights, List<Sector> sectors) {
       int denied,
       @Nullable String risk) {}
 
-  /** {@return a figure with names} */
-  public static FigureView of(Figure figure, Catalogue catalogue) {
+  /**
+   * {@return a figure with names}; a sector that may not be named is told only where something in
+   * it is reached in the model in force
+   *
+   * @param inForce whether the figure is of the model in force
+   */
+  public static FigureView of(Figure figure, Catalogue catalogue, Naming naming, boolean inForce) {
     List<Sector> sectors = new ArrayList<>();
     for (Figure.Sector sector : figure.sectors()) {
+      boolean named =
+          naming.tells(sector.organisation() ? Key.Resource.of(sector.account()) : sector.top());
+      if (!named && !(inForce && isReached(sector))) {
+        continue;
+      }
+      // of an account that may not be named, what is reached in it may be told all the same
+      boolean told = named || naming.tells(Kind.ACCOUNTS, sector.account().value());
       sectors.add(
           new Sector(
-              (sector.organisation() ? "organisation:" : "") + sector.top(),
-              name(sector, catalogue),
+              told
+                  ? (sector.organisation() ? "organisation:" : "") + sector.top()
+                  : "~" + sectors.size(),
+              told ? name(sector, catalogue) : Naming.hidden(Kind.ACCOUNTS),
               !sector.organisation() && sector.top().equals(Key.Resource.of(sector.account())),
               sector.door(),
               sector.size(),
               sector.petals().stream().map(FigureView::petal).toList()));
     }
     return new FigureView(figure.rights(), sectors);
+  }
+
+  private static boolean isReached(Figure.Sector sector) {
+    return sector.petals().stream().anyMatch(it -> it.reached() > 0);
   }
 
   private static String name(Figure.Sector sector, Catalogue catalogue) {

@@ -13,17 +13,22 @@ import mandala.core.model.Delegation;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.route.Routes;
+import mandala.document.Naming;
+import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 
 /**
  * A session that is asked about: whose, when, how signed in, for whom, with what switched on, in
  * which model. Made for one call.
  *
+ * @param cut whether a draft is laid over of which the answer tells only in the accounts that the
+ *     viewer may read; where there are none, the draft is left out
  * @param engine of the model that is asked about, with what is switched on
  * @param session for oneself where everybody is acted for
  * @param everybody whether what could be done for others is asked together with one's own
  */
-record Inquiry(Sights.Look look, Engine engine, Asked asked, Session session, boolean everybody) {
+record Inquiry(
+    Look look, boolean cut, Engine engine, Asked asked, Session session, boolean everybody) {
 
   /** Stands for oneself and everybody whom one may act for; no key is written so. */
   static final String EVERYBODY = "*";
@@ -36,8 +41,10 @@ record Inquiry(Sights.Look look, Engine engine, Asked asked, Session session, bo
    */
   record Through(Principal whom, long rights, long more) {}
 
-  /** What is held in all; {@code hidden} whom the viewer may not ask about. */
-  record Held(Access access, List<Through> through, int hidden) {}
+  /**
+   * What is held in all; {@code hidden} whether there are others whom the viewer may not ask about.
+   */
+  record Held(Access access, List<Through> through, boolean hidden) {}
 
   /**
    * {@return what is asked about}
@@ -45,28 +52,70 @@ record Inquiry(Sights.Look look, Engine engine, Asked asked, Session session, bo
    * @throws mandala.server.platform.Problem if the viewer may not ask, or something is unknown
    */
   static Inquiry of(
-      Sights.Look look,
+      Look look,
       String principal,
       @Nullable Instant at,
       boolean secondFactor,
       @Nullable String actingFor,
       @Nullable List<String> on) {
     boolean everybody = EVERYBODY.equals(actingFor);
-    Engine engine = look.asked().engine();
-    Asked asked =
-        Asked.of(look.sight(), engine.catalogue(), principal, everybody ? null : actingFor);
+    Asked asked = Asked.of(look.sight(), principal, everybody ? null : actingFor);
+    Set<Key.Account> within = look.draftedWithin();
+    Look seen = within != null && within.isEmpty() ? look.live() : look;
+    if (within != null && !within.isEmpty()) {
+      asked = asked.within(within);
+    }
+    Engine engine = seen.asked().engine();
+    requireThere(asked.principal(), engine.catalogue());
+    requireThere(asked.actingFor(), engine.catalogue());
     Instant when = at == null ? look.sight().now() : at;
     Key.Principal who = asked.principal().key();
     return new Inquiry(
-        look,
+        seen,
+        within != null,
         SwitchedOn.with(engine, who, when, on),
         asked,
         new Session(who, when, secondFactor, asked.actingForKey()),
         everybody);
   }
 
+  /** A past model or a draft may lack somebody who is there now. */
+  private static void requireThere(@Nullable Principal principal, Catalogue in) {
+    if (principal != null && !in.principals().containsKey(principal.key())) {
+      throw Problem.notFound(
+          "'"
+              + principal.key()
+              + "' is not in the directory of the model that you ask about. Choose another revision,"
+              + " or leave the draft out.");
+    }
+  }
+
   Catalogue catalogue() {
     return engine.catalogue();
+  }
+
+  /**
+   * {@return what the answer may name}
+   *
+   * @param access what it tells of
+   */
+  Naming naming(Access access) {
+    List<Principal> whom = new ArrayList<>(List.of(asked.principal()));
+    if (asked.actingFor() != null) {
+      whom.add(asked.actingFor());
+    }
+    boolean inForce = !look.isPast() && !look.isDrafted();
+    return look.about(whom, asked.only(), inForce ? access : null);
+  }
+
+  /** {@return the same without an access to tell of} */
+  Naming naming() {
+    return look.about(
+        asked.actingFor() == null
+            ? List.of(asked.principal())
+            : List.of(asked.principal(), asked.actingFor()),
+        asked.only(),
+        null);
   }
 
   @SuppressWarnings("ReferenceEquality") // an engine is one state of the model
@@ -78,14 +127,14 @@ record Inquiry(Sights.Look look, Engine engine, Asked asked, Session session, bo
   Held held() {
     Access own = engine.access(session);
     if (!everybody) {
-      return new Held(own, List.of(), 0);
+      return new Held(own, List.of(), false);
     }
     List<Access> all = new ArrayList<>(List.of(own));
     List<Through> through = new ArrayList<>();
-    int hidden = 0;
+    boolean hidden = false;
     for (Principal whom : actedFor()) {
-      if (!Asked.mayAskFor(look.sight(), catalogue(), asked.principal(), whom)) {
-        hidden++;
+      if (!Asked.mayAskFor(look.sight(), asked.principal(), whom)) {
+        hidden = true;
         continue;
       }
       Access theirs = engine.access(sessionFor(whom));
@@ -125,7 +174,7 @@ record Inquiry(Sights.Look look, Engine engine, Asked asked, Session session, bo
       return session;
     }
     return actedFor().stream()
-        .filter(it -> Asked.mayAskFor(look.sight(), catalogue(), asked.principal(), it))
+        .filter(it -> Asked.mayAskFor(look.sight(), asked.principal(), it))
         .map(this::sessionFor)
         .filter(it -> engine.decide(it.asks(permission, resource)).allowed())
         .findFirst()

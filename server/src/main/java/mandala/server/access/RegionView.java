@@ -6,11 +6,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
+import mandala.core.engine.Access;
+import mandala.core.engine.Outlook;
 import mandala.core.engine.Region;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
-import org.jspecify.annotations.Nullable;
+import mandala.document.Naming;
 
 /**
  * A region as the API gives it.
@@ -46,42 +48,73 @@ record RegionView(
    * {@return regions as far as they may be named}: those in which something is held, and those of
    * accounts that the viewer may read
    */
-  static List<RegionView> of(
-      List<Region> regions,
-      Catalogue catalogue,
-      Set<Key.Account> readable,
-      Key.@Nullable Account in) {
+  static List<RegionView> of(List<Region> regions, Telling telling) {
     List<RegionView> views = new ArrayList<>();
     for (Region region : regions) {
-      boolean told = readable.contains(region.account());
-      List<RegionView> below = of(region.below(), catalogue, readable, in);
-      if (told || region.held()) {
-        views.add(view(region, below, catalogue, in));
+      boolean readable = telling.readable().contains(region.account());
+      if (readable || telling.isHeld(region)) {
+        views.add(view(region, of(region.below(), telling), readable, telling));
+      } else if (region.more()) {
+        views.addAll(of(telling.access().inside(telling.outlook(), region.top(), 0), telling));
       } else {
-        views.addAll(below);
+        views.addAll(of(region.below(), telling));
       }
     }
     return views;
   }
 
+  /**
+   * How regions are told.
+   *
+   * @param outlook of which they are the regions
+   * @param naming what may be named
+   * @param readable the accounts that the viewer may read
+   */
+  record Telling(Access access, Outlook outlook, Naming naming, Set<Key.Account> readable) {
+
+    Catalogue catalogue() {
+      return access.catalogue();
+    }
+
+    /**
+     * Whether the principal is allowed something on the region's place, or on each place of a kind
+     * in one that is all alike: then it may be told of by name (section 11).
+     */
+    private boolean isHeld(Region region) {
+      boolean whole = region.below().isEmpty() && !region.more();
+      return region.cells().stream()
+          .filter(it -> it.allowed() > 0)
+          .anyMatch(it -> naming.tells(whole ? it.sample() : region.top()));
+    }
+
+    private List<String> members(Region region, boolean isReadable) {
+      return region.members().stream()
+          .filter(it -> isReadable || naming.tells(it))
+          .limit(NAMED_MEMBERS)
+          .map(catalogue()::nameOf)
+          .toList();
+    }
+  }
+
   private static RegionView view(
-      Region region, List<RegionView> below, Catalogue catalogue, Key.@Nullable Account in) {
+      Region region, List<RegionView> below, boolean readable, Telling telling) {
+    Catalogue catalogue = telling.catalogue();
+    Key.Account in = telling.outlook().in();
     boolean door = in != null && !catalogue.isAtOrBelow(region.account(), in);
     int size = region.counts().values().stream().mapToInt(Integer::intValue).sum();
-    List<String> members =
-        region.members().stream().limit(NAMED_MEMBERS).map(catalogue::nameOf).toList();
     return new RegionView(
         FigureView.word(region.shape()),
         region.top().value(),
         (door ? catalogue.nameOf(Key.Resource.of(region.account())) + " · " : "")
             + name(region, catalogue),
         region.account().value(),
-        note(region, catalogue),
+        note(region, telling),
         size,
         door,
         region.sealed(),
-        members,
+        telling.members(region, readable),
         region.cells().stream()
+            .filter(cell -> readable || telling.naming().tells(cell.sample()))
             .map(cell ->
                 new CellView(
                     cell.permission().value(),
@@ -109,7 +142,8 @@ record RegionView(
     };
   }
 
-  private static String note(Region region, Catalogue catalogue) {
+  private static String note(Region region, Telling telling) {
+    Catalogue catalogue = telling.catalogue();
     if (region.shape() == Region.Shape.ACCOUNT) {
       int size = region.counts().values().stream().mapToInt(Integer::intValue).sum();
       return size + " resources";
@@ -125,12 +159,15 @@ record RegionView(
         .filter(entry -> entry.getValue() > 0)
         .sorted(Map.Entry.<Key.Type, Integer>comparingByValue().reversed())
         .limit(3)
-        .map(entry -> entry.getValue() + " × " + typeName(entry.getKey(), catalogue))
+        .map(entry -> entry.getValue() + " × " + typeName(entry.getKey(), telling))
         .collect(Collectors.joining(" · "));
   }
 
-  private static String typeName(Key.Type type, Catalogue catalogue) {
-    return catalogue.find(Kind.RESOURCE_TYPES, type.value()).stream()
+  private static String typeName(Key.Type type, Telling telling) {
+    if (!telling.naming().tells(Kind.RESOURCE_TYPES, type.value())) {
+      return "resource";
+    }
+    return telling.catalogue().find(Kind.RESOURCE_TYPES, type.value()).stream()
         .map(listed -> listed.about().nameOr(type).toLowerCase(java.util.Locale.ROOT))
         .findFirst()
         .orElse(type.value());

@@ -21,6 +21,7 @@ import mandala.core.model.Expectation;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
 import mandala.core.model.Key;
+import mandala.core.model.Kind;
 import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
@@ -83,10 +84,14 @@ public final class Sight {
         .computeIfAbsent(resource, it -> engine.decide(session.asks(permission, it)).allowed());
   }
 
-  /** {@return whether the viewer may see a principal in the directory} */
+  /**
+   * {@return whether the viewer may see a principal in the directory}, judged by where it is in the
+   * model in force; one that only a draft has, by its nearest place that there is
+   */
   public boolean mayRead(Principal principal) {
+    Principal now = catalogue.principals().get(principal.key());
     return principal.key().equals(session.principal())
-        || may(Supplied.DIRECTORY_READ, principal.place());
+        || may(Supplied.DIRECTORY_READ, (now == null ? principal : now).place());
   }
 
   /** {@return whether the viewer may read what an account holds} */
@@ -94,8 +99,20 @@ public final class Sight {
     return may(Supplied.DIRECTORY_READ, Key.Resource.of(account));
   }
 
-  /** {@return whether the viewer may read a thing} (section 11), by the names of a catalogue */
+  /**
+   * {@return whether the viewer may read a thing} (section 11), judged by what it is in the model
+   * in force: neither a draft nor the past decides who may read it
+   *
+   * @param in the catalogue that it is of; it decides only where the model in force has no such
+   *     thing
+   */
   public boolean mayRead(Thing thing, Catalogue in) {
+    Key key = thing.key();
+    Thing now = key == null ? null : Visibility.find(catalogue, Kind.of(thing), key.value());
+    return now == null ? reads(thing, in) : reads(now, catalogue);
+  }
+
+  private boolean reads(Thing thing, Catalogue in) {
     return switch (thing) {
       case Principal it ->
           it.key().equals(session.principal())
@@ -110,7 +127,7 @@ public final class Sight {
       case ResourceCollection it -> mayRead(it.account());
       case Assignment it ->
           Authority.anchorsOf(it, in).stream()
-              .map(anchor -> in.has(anchor) ? in.accountOf(anchor) : null)
+              .map(anchor -> accountOf(anchor, in))
               .allMatch(account -> account != null && mayRead(account));
       case Bridge it -> {
         Group source = in.groups().get(it.group());
@@ -137,6 +154,12 @@ public final class Sight {
       at = parent;
     }
     return at;
+  }
+
+  /** The account of a place in the model in force; of one that it has not, of the nearest above. */
+  private Key.@Nullable Account accountOf(Key.Resource place, Catalogue in) {
+    Key.Resource at = standing(place, in);
+    return catalogue.has(at) ? catalogue.accountOf(at) : null;
   }
 
   private boolean mayRead(Key.Principal key, Catalogue in) {
@@ -222,6 +245,39 @@ public final class Sight {
   public @Nullable Principal askable(Key.Principal key) {
     Principal principal = catalogue.principals().get(key);
     return principal == null || cutFor(principal) instanceof Cut.Nothing ? null : principal;
+  }
+
+  /** {@return a principal of the model in force}, null where there is none; readable or not */
+  @Nullable Principal known(Key.Principal key) {
+    return catalogue.principals().get(key);
+  }
+
+  /** {@return whether one has delegated to another, in force now} */
+  boolean hasDelegated(Key.Principal whom, Key.Principal to) {
+    int number = catalogue.principals().number(whom);
+    return number >= 0
+        && catalogue.links().delegations(number).stream()
+            .anyMatch(it -> it.delegate().equals(to) && it.window().holdsAt(now()));
+  }
+
+  /** {@return whether somebody's whole access may be told} */
+  public boolean maySeeAllOf(Key.Principal key) {
+    Principal it = catalogue.principals().get(key);
+    return key.equals(Key.Principal.ANONYMOUS)
+        ? mayReadAnybody()
+        : it != null && cutFor(it) instanceof Cut.Whole;
+  }
+
+  /** {@return whether the viewer may ask who can do something on a place} */
+  public boolean mayAskWhoCan(Key.Resource place) {
+    Key.Account account = catalogue.has(place) ? catalogue.accountOf(place) : null;
+    return account != null
+        && (may(Supplied.ACCESS_ASK, place) || may(Supplied.ACCESS_ASK, Key.Resource.of(account)));
+  }
+
+  /** {@return whether the viewer may read every account, and so of everything} */
+  public boolean readsAll() {
+    return readableAccounts().size() == catalogue.accounts().size();
   }
 
   /** {@return the instant at which the viewer's rights are judged} */

@@ -1,9 +1,11 @@
 package mandala.server.access;
 
 import mandala.core.engine.Engine;
+import mandala.core.engine.Session;
 import mandala.server.model.History;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
+import mandala.server.platform.Secrets;
 import mandala.server.session.Viewer;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.ObjectProvider;
@@ -17,12 +19,19 @@ public class Sights {
   private final Viewer viewer;
   private final History history;
   private final ObjectProvider<Overlay> overlays;
+  private final Secrets secrets;
 
-  Sights(LiveModel model, Viewer viewer, History history, ObjectProvider<Overlay> overlays) {
+  Sights(
+      LiveModel model,
+      Viewer viewer,
+      History history,
+      ObjectProvider<Overlay> overlays,
+      Secrets secrets) {
     this.model = model;
     this.viewer = viewer;
     this.history = history;
     this.overlays = overlays;
+    this.secrets = secrets;
   }
 
   /** Lays drafts over the model. */
@@ -38,14 +47,11 @@ public class Sights {
     LiveModel.State with(String draft, LiveModel.State now, Sight sight);
   }
 
-  /**
-   * One call's view of the model: the state and what the caller may see of it, fitting together.
-   *
-   * @param state the model as it is, by which rights are judged
-   * @param asked the model that is asked about: the same, a past one, or one with a draft
-   * @param sight what may be seen
-   */
-  public record Look(LiveModel.State state, LiveModel.State asked, Sight sight) {}
+  /** {@return the look of a session}, outside of any call */
+  public Look of(Session session) {
+    LiveModel.State state = model.state();
+    return new Look(state, state, new Sight(state.engine(), session), secrets);
+  }
 
   /** {@return the look of the running call} */
   public Look look() {
@@ -69,11 +75,14 @@ public class Sights {
           "A draft is laid over the newest revision. Leave out one.");
     }
     if (revision != null && revision != state.revision()) {
-      return new Look(state, past(revision, state), sight);
+      return new Look(state, past(revision, state), sight, secrets);
     }
     Overlay overlay = drafted ? overlays.getIfAvailable() : null;
     return new Look(
-        state, overlay == null || draft == null ? state : overlay.with(draft, state, sight), sight);
+        state,
+        overlay == null || draft == null ? state : overlay.with(draft, state, sight),
+        sight,
+        secrets);
   }
 
   private LiveModel.State past(long revision, LiveModel.State now) {

@@ -11,7 +11,9 @@ import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.core.model.Kind;
 import mandala.core.model.Window;
+import mandala.document.Naming;
 import mandala.document.ThingText;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
@@ -32,12 +34,12 @@ final class SwitchedOn {
   record SwitchableView(String key, String said, boolean on) {}
 
   /** {@return what a principal could switch on at an instant}, by key */
-  static List<SwitchableView> of(Engine engine, Key.Principal who, Instant at) {
+  static List<SwitchableView> of(Engine engine, Key.Principal who, Instant at, Naming naming) {
     Catalogue catalogue = engine.catalogue();
-    ThingText text = new ThingText(catalogue);
+    ThingText text = new ThingText(catalogue, naming);
     List<SwitchableView> found = new ArrayList<>();
     for (Assignment it : catalogue.assignments().values()) {
-      if (isFor(it, engine, who, at)) {
+      if (isFor(it, engine, who, at) && naming.tells(Kind.ASSIGNMENTS, it.key().value())) {
         found.add(new SwitchableView(it.key().value(), text.of(it), isOn(it, catalogue, who, at)));
       }
     }

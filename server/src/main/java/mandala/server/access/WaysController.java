@@ -11,6 +11,7 @@ import mandala.core.analysis.WaysToEnd;
 import mandala.core.analysis.WaysToGive;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
+import mandala.core.engine.Impact;
 import mandala.core.engine.Question;
 import mandala.core.engine.Verdict;
 import mandala.core.model.Catalogue;
@@ -18,6 +19,7 @@ import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
 import mandala.document.ChangeText;
+import mandala.document.Naming;
 import mandala.document.ThingDocument;
 import mandala.server.platform.Problem;
 import mandala.server.platform.Sheet;
@@ -38,20 +40,27 @@ class WaysController {
 
   private final Sights sights;
 
-  WaysController(Sights sights) {
+  private final Asking asking;
+
+  WaysController(Sights sights, Asking asking) {
     this.sights = sights;
+    this.asking = asking;
   }
 
   /**
-   * The ways; of those that would change what the viewer may not read only the number is told.
+   * The ways; of those that would change what the viewer may not read nothing is told.
    *
    * @param give what would give it where it is not allowed, with the least else first
    * @param end what must go where it is allowed, the cheapest first
    * @param bySecondFactor whether signing in with a second factor would be enough
-   * @param hidden how many more ways there are
+   * @param hidden whether there are other ways
    */
   record WaysAnswer(
-      String verdict, List<WayView> give, List<WayView> end, boolean bySecondFactor, int hidden) {}
+      String verdict,
+      List<WayView> give,
+      List<WayView> end,
+      boolean bySecondFactor,
+      boolean hidden) {}
 
   /**
    * One way.
@@ -59,9 +68,17 @@ class WaysController {
    * @param said its changes as sentences
    * @param edits the same as edits for {@code /api/drafts/open/edits}
    * @param own how many rights of the principal it changes, what was asked for included
-   * @param others how many rights of how many {@code people} else it changes
+   * @param others how many rights of how many {@code people} else it changes, of whom the viewer
+   *     may ask
+   * @param elsewhere whether it changes rights of others, too
    */
-  record WayView(List<String> said, List<WayEdit> edits, long own, long others, int people) {}
+  record WayView(
+      List<String> said,
+      List<WayEdit> edits,
+      long own,
+      long others,
+      int people,
+      boolean elsewhere) {}
 
   /** An edit of one thing, as the draft takes it. */
   record WayEdit(
@@ -83,22 +100,26 @@ class WaysController {
       @RequestParam(required = false) @Nullable String draft) {
     Inquiry inquiry =
         Inquiry.of(sights.look(draft, null), principal, at, secondFactor, actingFor, on);
-    Sights.Look look = inquiry.look();
+    Look look = inquiry.look();
     Engine engine = inquiry.engine();
     Catalogue catalogue = engine.catalogue();
     Asked asked = inquiry.asked();
     Key.Resource where = new Key.Resource(resource.isBlank() ? "?" : resource);
-    Key.Account account = catalogue.accountOf(where);
+    Naming naming = inquiry.naming(inquiry.held().access());
+    Key.Account account = naming.tells(where) ? catalogue.accountOf(where) : null;
     boolean known =
         account != null
+            && naming.tells(Kind.PERMISSIONS, permission)
             && (asked.only() == null || asked.only().contains(account))
             && !permission.isBlank()
             && catalogue.permissions().containsKey(new Key.Permission(permission));
-    if (!known) {
+    if (!known || account == null) {
       throw Problem.notFound(
           "There is no '" + permission + "' on '" + resource + "' to ask about here.");
     }
     Key.Permission what = new Key.Permission(permission);
+    asking.about(
+        look, asked.principal(), "What would give or end: " + what + " on " + where, account);
     Question question = inquiry.sessionFor(what, where).asks(what, where);
     Verdict verdict = engine.decide(question).verdict();
     if (verdict == Verdict.NOT_APPLICABLE) {
@@ -110,14 +131,14 @@ class WaysController {
     List<WayView> told =
         ways.stream()
             .filter(way -> isReadable(way, look, catalogue))
-            .map(way -> view(way, catalogue))
+            .map(way -> view(way, look, catalogue))
             .toList();
     return new WaysAnswer(
         verdict.word(),
         allowed ? List.of() : told,
         allowed ? told : List.of(),
         WaysToGive.bySecondFactor(engine, question),
-        ways.size() - told.size());
+        ways.size() > told.size());
   }
 
   /** The same as a file: a line for each way. */
@@ -150,21 +171,27 @@ class WaysController {
     return List.of(does, String.join("; ", it.said()), it.own(), it.others(), it.people());
   }
 
-  private static boolean isReadable(Way way, Sights.Look look, Catalogue catalogue) {
-    return way.draft().changes().stream()
-        .filter(it -> !(it instanceof Change.Added))
-        .allMatch(it -> look.sight().mayRead(it.things().getFirst(), catalogue));
+  private static boolean isReadable(Way way, Look look, Catalogue catalogue) {
+    return way.draft().changes().stream().allMatch(it -> look.tellsAllOf(it, catalogue));
   }
 
-  private static WayView view(Way way, Catalogue before) {
-    ChangeText text = new ChangeText(before, way.draft().appliedUnchecked(before));
+  private static WayView view(Way way, Look look, Catalogue before) {
+    ChangeText text = look.text(before, way.draft().appliedUnchecked(before));
+    List<Impact.Person> seen =
+        way.touched().stream().filter(it -> look.sight().maySeeAllOf(it.principal())).toList();
     List<String> said = new ArrayList<>();
     List<WayEdit> edits = new ArrayList<>();
     for (Change change : way.draft().inOrder()) {
       said.addAll(text.sentences(change));
       edits.add(edit(change));
     }
-    return new WayView(said, edits, way.own(), way.others(), way.people());
+    return new WayView(
+        said,
+        edits,
+        way.own(),
+        seen.stream().mapToLong(it -> it.gained() + it.lost()).sum(),
+        seen.size(),
+        seen.size() < way.people());
   }
 
   private static WayEdit edit(Change change) {

@@ -8,9 +8,10 @@ import java.util.Set;
 import mandala.core.engine.WhoQuestion;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.ResourceCollection;
-import mandala.core.model.Supplied;
+import mandala.document.Naming;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 
@@ -34,11 +35,15 @@ record WhoAsked(
       @Nullable String accessClass,
       @Nullable String risk,
       WhoQuestion.Where where,
-      Catalogue catalogue) {
+      Catalogue catalogue,
+      Naming naming) {
     Set<Key.Permission> permissions = new LinkedHashSet<>();
     List<String> said = new ArrayList<>();
     for (String key : permission == null ? List.<String>of() : permission) {
-      Permission it = key.isBlank() ? null : catalogue.permissions().get(new Key.Permission(key));
+      Permission it =
+          key.isBlank() || !naming.tells(Kind.PERMISSIONS, key)
+              ? null
+              : catalogue.permissions().get(new Key.Permission(key));
       if (it == null) {
         throw Problem.notFound("There is no permission '" + key + "'. Choose from the list.");
       }
@@ -70,26 +75,79 @@ record WhoAsked(
   /**
    * {@return the places that an address names}
    *
-   * @throws Problem if there are no such places
+   * @throws Problem if there are no such places, or the viewer may not ask about them: both read
+   *     the same
    */
   static WhoQuestion.Where where(
-      @Nullable String on, @Nullable String below, @Nullable String collection, Catalogue in) {
+      @Nullable String on, @Nullable String below, @Nullable String collection, Look look) {
+    Catalogue in = look.asked().engine().catalogue();
+    WhoQuestion.Where where;
     if (collection != null && !collection.isBlank()) {
-      Key.Collection key = new Key.Collection(collection);
-      if (!in.collections().containsKey(key)) {
-        throw Problem.notFound("There is no collection '" + collection + "'.");
-      }
-      return new WhoQuestion.Where.Within(key);
+      where = new WhoQuestion.Where.Within(new Key.Collection(collection));
+    } else {
+      String named = on == null || on.isBlank() ? below : on;
+      Key.Resource resource = new Key.Resource(named == null || named.isBlank() ? "?" : named);
+      where =
+          on == null || on.isBlank()
+              ? new WhoQuestion.Where.Below(resource)
+              : new WhoQuestion.Where.On(resource);
     }
-    String named = on == null || on.isBlank() ? below : on;
-    Key.Resource resource = new Key.Resource(named == null || named.isBlank() ? "?" : named);
-    if (!in.has(resource)) {
+    List<Key.Resource> places = placesOf(where, in);
+    if (places.isEmpty() || !places.stream().allMatch(it -> isAskable(it, look))) {
       throw Problem.notFound(
-          "There is no place '" + resource + "' to ask about. Name one by 'on' or 'below'.");
+          "There is no '"
+              + (where instanceof WhoQuestion.Where.Within(Key.Collection key)
+                  ? key
+                  : namedBy(where))
+              + "' on which you may ask who can. Name a place by 'on' or 'below', a smaller one"
+              + " perhaps, or show your second factor.");
     }
-    return on == null || on.isBlank()
-        ? new WhoQuestion.Where.Below(resource)
-        : new WhoQuestion.Where.On(resource);
+    return where;
+  }
+
+  private static String namedBy(WhoQuestion.Where where) {
+    return switch (where) {
+      case WhoQuestion.Where.On(Key.Resource it) -> it.value();
+      case WhoQuestion.Where.Below(Key.Resource it) -> it.value();
+      case WhoQuestion.Where.Within(Key.Collection it) -> it.value();
+    };
+  }
+
+  /** The places on which one must be able to ask: of a tree, every account in it, too. */
+  private static List<Key.Resource> placesOf(WhoQuestion.Where where, Catalogue in) {
+    return switch (where) {
+      case WhoQuestion.Where.On(Key.Resource it) -> in.has(it) ? List.of(it) : List.of();
+      case WhoQuestion.Where.Within(Key.Collection key) -> {
+        ResourceCollection it = in.collections().get(key);
+        yield it == null ? List.of() : it.members();
+      }
+      case WhoQuestion.Where.Below(Key.Resource top) -> {
+        List<Key.Resource> places = new ArrayList<>(in.has(top) ? List.of(top) : List.of());
+        for (Key.Account account : in.accounts().keySet()) {
+          for (Key.Resource up = Key.Resource.of(account); up != null; up = in.parentOf(up)) {
+            if (up.equals(top) && !Key.Resource.of(account).equals(top)) {
+              places.add(Key.Resource.of(account));
+            }
+          }
+        }
+        yield places;
+      }
+    };
+  }
+
+  /** Judged in the model in force; of a place that only a draft has, by the nearest above it. */
+  private static boolean isAskable(Key.Resource place, Look look) {
+    Catalogue live = look.state().engine().catalogue();
+    Catalogue asked = look.asked().engine().catalogue();
+    Key.Resource at = place;
+    while (!live.has(at)) {
+      Key.Resource parent = asked.has(at) ? asked.parentOf(at) : null;
+      if (parent == null) {
+        return false;
+      }
+      at = parent;
+    }
+    return look.sight().mayAskWhoCan(at);
   }
 
   private static String placed(WhoQuestion.Where where, Catalogue in) {
@@ -101,44 +159,6 @@ record WhoAsked(
         yield "the collection " + (it == null ? key.value() : it.about().nameOr(key));
       }
     };
-  }
-
-  /**
-   * One asks on every place that is named, and of a tree on every account in it.
-   *
-   * @throws Problem if the viewer may not
-   */
-  void requireAskable(Sight sight, Catalogue catalogue) {
-    Set<Key.Resource> places = new LinkedHashSet<>();
-    switch (where) {
-      case WhoQuestion.Where.On(Key.Resource it) -> places.add(it);
-      case WhoQuestion.Where.Below(Key.Resource top) -> {
-        places.add(top);
-        for (Key.Account account : catalogue.accounts().keySet()) {
-          for (Key.Resource up = Key.Resource.of(account);
-              up != null;
-              up = catalogue.parentOf(up)) {
-            if (up.equals(top)) {
-              places.add(Key.Resource.of(account));
-            }
-          }
-        }
-      }
-      case WhoQuestion.Where.Within(Key.Collection key) -> {
-        ResourceCollection it = catalogue.collections().get(key);
-        places.addAll(it == null ? List.of() : it.members());
-      }
-    }
-    for (Key.Resource place : places) {
-      Key.Account account = catalogue.accountOf(place);
-      if (!sight.may(Supplied.ACCESS_ASK, place)
-          && (account == null || !sight.may(Supplied.ACCESS_ASK, Key.Resource.of(account)))) {
-        throw Problem.forbidden(
-            "To ask who can, one needs “Ask about access” on "
-                + catalogue.nameOf(place)
-                + ". Ask about a smaller place, or an administrator for more.");
-      }
-    }
   }
 
   /** {@return the accounts of the places}, by key */

@@ -16,13 +16,12 @@ import mandala.core.engine.Question;
 import mandala.core.engine.WhoQuestion;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.route.Route;
+import mandala.document.ChangeText;
 import mandala.document.RouteText;
 import mandala.server.platform.Sheet;
-import mandala.server.session.Trace;
-import mandala.server.trail.Happening;
-import mandala.server.trail.Trail;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -38,13 +37,11 @@ class WhoController {
   static final int MOST_TRACED = 500;
 
   private final Sights sights;
-  private final Trail trail;
-  private final Trace trace;
+  private final Asking asking;
 
-  WhoController(Sights sights, Trail trail, Trace trace) {
+  WhoController(Sights sights, Asking asking) {
     this.sights = sights;
-    this.trail = trail;
-    this.trace = trace;
+    this.asking = asking;
   }
 
   /**
@@ -59,7 +56,7 @@ class WhoController {
    * @param could who cannot now, and how they could
    * @param routes who can, by what gives it; told where one permission and one place are asked
    *     about, and no more than {@value #MOST_TRACED} can
-   * @param hidden how many more the viewer may not see
+   * @param elsewhere whether there are others, whom the viewer may not see
    */
   record WhoAnswer(
       String what,
@@ -74,7 +71,7 @@ class WhoController {
       List<WhoDelegate> delegates,
       List<WhoCould> could,
       List<WhoRoute> routes,
-      int hidden) {}
+      boolean elsewhere) {}
 
   /**
    * What gives it, and to whom; who has it by several routes stands in each.
@@ -110,7 +107,7 @@ class WhoController {
       @RequestParam(defaultValue = "true") boolean secondFactor,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision) {
-    Sights.Look look = sights.look(draft, revision);
+    Look look = sights.look(draft, revision);
     Engine engine = look.asked().engine();
     Catalogue catalogue = engine.catalogue();
     WhoAsked read =
@@ -118,17 +115,13 @@ class WhoController {
             permission,
             accessClass,
             risk,
-            WhoAsked.where(on, below, collection, catalogue),
-            catalogue);
-    read.requireAskable(look.sight(), catalogue);
+            WhoAsked.where(on, below, collection, look),
+            catalogue,
+            look.naming());
     Instant when = at == null ? look.sight().now() : at;
     WhoQuestion question = new WhoQuestion(read.permissions(), read.where(), when, secondFactor);
     WhoQuestion.Answer answer = engine.whoCan(question);
-    trail.writeAlone(
-        trace.by(
-            Happening.Act.ASKED,
-            read.accounts(catalogue),
-            "Who can " + read.what() + ": " + read.place()));
+    asking.everybody(read.accounts(catalogue), "Who can " + read.what() + ": " + read.place());
     return view(read, question, answer, could(engine, question, answer), look);
   }
 
@@ -200,9 +193,9 @@ class WhoController {
       WhoQuestion question,
       WhoQuestion.Answer answer,
       List<Possible> could,
-      Sights.Look look) {
+      Look look) {
     Catalogue catalogue = look.asked().engine().catalogue();
-    Shown shown = new Shown(catalogue, look.sight());
+    Shown shown = new Shown(look);
     List<WhoHolder> allowed = new ArrayList<>();
     answer.allowed().forEach(it -> shown.add(it.principal(), it.rights(), allowed));
     List<WhoHolder> blocked = new ArrayList<>();
@@ -214,7 +207,7 @@ class WhoController {
       Principal actor = catalogue.principals().get(it.actor());
       Principal whom = catalogue.principals().get(it.actedFor());
       if (actor == null || whom == null || !shown.may(actor) || !shown.may(whom)) {
-        shown.hidden++;
+        shown.hidden = true;
       } else {
         delegates.add(
             new WhoDelegate(
@@ -250,11 +243,13 @@ class WhoController {
   private static final class Shown {
     private final Catalogue catalogue;
     private final Sight sight;
-    private int hidden;
+    private final ChangeText text;
+    private boolean hidden;
 
-    Shown(Catalogue catalogue, Sight sight) {
-      this.catalogue = catalogue;
-      this.sight = sight;
+    Shown(Look look) {
+      this.catalogue = look.asked().engine().catalogue();
+      this.sight = look.sight();
+      this.text = look.text();
     }
 
     boolean may(Principal it) {
@@ -264,7 +259,7 @@ class WhoController {
     void add(Key.Principal key, long rights, List<WhoHolder> into) {
       Principal it = catalogue.principals().get(key);
       if (it == null || !may(it)) {
-        hidden++;
+        hidden = true;
         return;
       }
       into.add(
@@ -273,21 +268,20 @@ class WhoController {
               it.about().nameOr(key),
               FigureView.word(it.kind()),
               it.attributes().get("title"),
-              catalogue.nameOf(Key.Resource.of(it.account())),
+              text.name(Kind.ACCOUNTS, it.account().value()),
               rights));
     }
   }
 
   /** People by what gives it to them: by the most people first, then by key. */
-  private static List<WhoRoute> routes(
-      WhoQuestion question, List<WhoHolder> allowed, Sights.Look look) {
+  private static List<WhoRoute> routes(WhoQuestion question, List<WhoHolder> allowed, Look look) {
     if (!(question.where() instanceof WhoQuestion.Where.On(Key.Resource place))
         || question.permissions().size() > 1
         || allowed.size() > MOST_TRACED) {
       return List.of();
     }
     Key.Permission permission = question.permissions().iterator().next();
-    RouteText text = new RouteText(look.asked().engine().catalogue());
+    RouteText text = look.routes();
     Map<List<String>, List<String>> people = new LinkedHashMap<>();
     for (WhoHolder it : allowed) {
       Question one =

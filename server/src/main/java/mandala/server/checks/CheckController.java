@@ -14,12 +14,14 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Key;
-import mandala.core.model.Principal;
+import mandala.core.model.Kind;
 import mandala.core.model.Supplied;
+import mandala.document.ChangeText;
 import mandala.document.FindingText;
 import mandala.document.ThingDocument;
 import mandala.document.ThingText;
-import mandala.server.access.Sight;
+import mandala.server.access.Look;
+import mandala.server.access.SeenFindings;
 import mandala.server.access.Sights;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
@@ -58,15 +60,16 @@ class CheckController {
    * The rules that do not hold, as far as the viewer may know.
    *
    * @param at when they were checked
-   * @param hidden how many are about people whom the viewer may not ask about
+   * @param elsewhere whether rules are broken of which the viewer may not know more
    */
-  record CheckAnswer(Instant at, List<CheckedFinding> findings, int hidden) {}
+  record CheckAnswer(Instant at, List<CheckedFinding> findings, boolean elsewhere) {}
 
   /**
    * One.
    *
    * @param kind {@code exclusion}, {@code expectation}, {@code prerequisite} or {@code holders}
    * @param cases who breaks it and where: each can be asked about
+   * @param elsewhere whether others break it, too, whom the viewer may not ask about
    * @param since when that was first seen, and {@code revision} after which; null of a draft or of
    *     the past, and until it is looked at
    */
@@ -77,6 +80,7 @@ class CheckController {
       String said,
       List<CheckedCase> cases,
       int moreCases,
+      boolean elsewhere,
       @Nullable Instant since,
       @Nullable Long revision) {}
 
@@ -94,27 +98,22 @@ class CheckController {
   CheckAnswer check(
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision) {
-    Sights.Look look = sights.look(draft, revision);
+    Look look = sights.look(draft, revision);
     Catalogue catalogue = look.asked().engine().catalogue();
     if (!look.sight().mayReadAnybody()) {
       throw Problem.forbidden(
           "Your access does not cover the rules of any account. Ask a security administrator.");
     }
     Instant at = look.sight().now();
-    FindingText text = new FindingText(catalogue, catalogue);
-    List<CheckedFinding> told = new ArrayList<>();
-    int hidden = 0;
+    SeenFindings seen = SeenFindings.of(findings(look.asked().engine(), at), look);
+    FindingText text = new FindingText(catalogue, catalogue, look.naming());
     Map<String, RuleWatch.Since> since = watch.since();
-    for (Finding finding : findings(look.asked().engine(), at)) {
-      CheckedFinding it =
-          view(finding, text, look.sight(), catalogue, since.get(RuleWatch.about(finding)));
-      if (it == null) {
-        hidden++;
-      } else {
-        told.add(it);
-      }
-    }
-    return new CheckAnswer(at, told, hidden);
+    return new CheckAnswer(
+        at,
+        seen.told().stream()
+            .map(it -> view(it, text, look, since.get(RuleWatch.about(it.whole()))))
+            .toList(),
+        seen.elsewhere());
   }
 
   /** Findings of the model asked about last are kept for a minute: windows begin and end. */
@@ -129,71 +128,53 @@ class CheckController {
     return found;
   }
 
-  private static @Nullable CheckedFinding view(
-      Finding finding,
-      FindingText text,
-      Sight sight,
-      Catalogue catalogue,
-      RuleWatch.@Nullable Since since) {
-    Instant when = since == null ? null : since.at();
-    Long revision = since == null ? null : since.revision();
+  private static CheckedFinding view(
+      SeenFindings.Seen seen, FindingText text, Look look, RuleWatch.@Nullable Since since) {
+    Catalogue catalogue = look.asked().engine().catalogue();
     List<CheckedCase> cases = new ArrayList<>();
-    int all;
-    switch (finding) {
+    int all = 0;
+    switch (seen.finding()) {
       case Finding.ExclusionBroken(Key.Exclusion key, var conflict) -> {
         Exclusion exclusion =
             catalogue.model().exclusions().stream()
                 .filter(it -> it.key().equals(key))
                 .findFirst()
                 .orElseThrow();
-        all = 1;
-        if (isAskable(conflict.principal(), sight, catalogue)) {
-          for (int side : conflict.sides()) {
-            cases.add(
-                asCase(
-                    conflict.principal(),
-                    exclusion.sides().get(side).getFirst(),
-                    conflict.where(),
-                    "side " + (side + 1),
-                    catalogue));
-          }
+        for (int side : conflict.sides()) {
+          cases.add(
+              asCase(
+                  conflict.principal(),
+                  exclusion.sides().get(side).getFirst(),
+                  conflict.where(),
+                  "side " + (side + 1),
+                  look));
         }
       }
       case Finding.ExpectationFails(var _, List<Breach> breaches) -> {
         all = breaches.size();
-        for (Breach breach : breaches) {
-          Key.Principal who = breach.principal();
-          if (cases.size() < MOST && (who == null || isAskable(who, sight, catalogue))) {
-            cases.add(
-                asCase(who, breach.permission(), breach.resource(), text.of(breach), catalogue));
-          }
-        }
+        breaches.stream()
+            .limit(MOST)
+            .forEach(it ->
+                cases.add(
+                    asCase(it.principal(), it.permission(), it.resource(), text.of(it), look)));
       }
-      case Finding.PrerequisiteMissing(Key.Principal who, var _, var _) -> {
-        all = 1;
-        if (isAskable(who, sight, catalogue)) {
-          cases.add(asCase(who, null, null, "", catalogue));
-        }
-      }
+      case Finding.PrerequisiteMissing(Key.Principal who, var _, var _) ->
+          cases.add(asCase(who, null, null, "", look));
       case Finding.HolderLimit _ -> {
-        FindingText.Told it = text.of(finding);
-        return new CheckedFinding(
-            it.kind(), it.key(), it.name(), it.said(), cases, 0, when, revision);
+        // of a role, not of somebody
       }
     }
-    if (cases.isEmpty()) {
-      return null;
-    }
-    FindingText.Told it = text.of(finding);
-    int more = finding instanceof Finding.ExpectationFails ? all - cases.size() : 0;
+    FindingText.Told it = text.of(seen.finding());
     return new CheckedFinding(
-        it.kind(), it.key(), it.name(), it.said(), cases, more, when, revision);
-  }
-
-  private static boolean isAskable(Key.Principal key, Sight sight, Catalogue catalogue) {
-    Principal it = catalogue.principals().get(key);
-    return key.equals(Key.Principal.ANONYMOUS)
-        || (it != null && sight.cutFor(it) instanceof Sight.Cut.Whole);
+        it.kind(),
+        it.key(),
+        it.name(),
+        it.said(),
+        cases,
+        Math.max(0, all - cases.size()),
+        seen.elsewhere(),
+        since == null ? null : since.at(),
+        since == null ? null : since.revision());
   }
 
   private static CheckedCase asCase(
@@ -201,16 +182,18 @@ class CheckController {
       Key.@Nullable Permission what,
       Key.@Nullable Resource where,
       String said,
-      Catalogue catalogue) {
-    Principal principal = who == null ? null : catalogue.principals().get(who);
-    var permission = what == null ? null : catalogue.permissions().get(what);
+      Look look) {
+    ChangeText text = look.text();
+    boolean named = where != null && look.naming().tells(where);
     return new CheckedCase(
-        principal == null ? null : principal.key().value(),
-        principal == null ? null : principal.about().nameOr(principal.key()),
-        what == null ? null : what.value(),
-        permission == null ? null : permission.about().nameOr(permission.key()),
-        where == null ? null : where.value(),
-        where == null || !catalogue.has(where) ? null : catalogue.nameOf(where),
+        who == null || who.equals(Key.Principal.ANONYMOUS) ? null : who.value(),
+        who == null || who.equals(Key.Principal.ANONYMOUS)
+            ? null
+            : text.name(Kind.PRINCIPALS, who.value()),
+        what == null || !look.naming().tells(Kind.PERMISSIONS, what.value()) ? null : what.value(),
+        what == null ? null : text.name(Kind.PERMISSIONS, what.value()),
+        named && where != null ? where.value() : null,
+        where == null ? null : text.place(where),
         said);
   }
 
@@ -219,15 +202,16 @@ class CheckController {
 
   @GetMapping("/proposals")
   List<Proposal> proposals(@RequestParam String account) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     Engine engine = look.state().engine();
     Key.Account in = new Key.Account(account.isBlank() ? "?" : account);
     if (!engine.catalogue().accounts().containsKey(in)
         || !look.sight().may(Supplied.ACCESS_ASK, Key.Resource.of(in))) {
       throw Problem.notFound("There is no account '" + account + "' that you may ask about.");
     }
-    ThingText text = new ThingText(engine.catalogue());
+    ThingText text = look.things();
     return proposals(engine, in, look.sight().now()).stream()
+        .filter(look::tellsAllOf)
         .map(it -> new Proposal(text.of(it), JSON.readTree(ThingDocument.write(it))))
         .toList();
   }

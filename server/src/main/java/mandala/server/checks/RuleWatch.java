@@ -145,9 +145,22 @@ class RuleWatch extends Background {
     for (Finding it : Findings.of(state.engine(), now)) {
       FindingText.Told told = text.of(it);
       found.put(
-          about(it), new Broken(told.name(), told.said(), List.copyOf(accounts(it, catalogue))));
+          about(it), new Broken(told.name(), said(it, told), List.copyOf(accounts(it, catalogue))));
     }
     return found;
+  }
+
+  /**
+   * What the trail says: of whom it speaks, the trail of their home tells; who breaks an
+   * expectation or holds a role is anywhere, and so neither named nor counted.
+   */
+  private static String said(Finding finding, FindingText.Told told) {
+    return switch (finding) {
+      case Finding.ExclusionBroken _, Finding.PrerequisiteMissing _ -> told.said();
+      case Finding.ExpectationFails _ -> "it does not hold";
+      case Finding.HolderLimit(var _, var _, boolean few) ->
+          few ? "too few hold it" : "too many hold it";
+    };
   }
 
   /** {@return what a finding is about, as text} */

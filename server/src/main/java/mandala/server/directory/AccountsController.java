@@ -9,6 +9,7 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Guest;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.server.access.Look;
 import mandala.server.access.Sights;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -50,7 +51,7 @@ class AccountsController {
 
   @GetMapping("/api/accounts")
   Accounts accounts() {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     Catalogue catalogue = look.state().engine().catalogue();
     Set<Key.Account> readable = look.sight().readableAccounts();
     Set<Key.Account> shown = new LinkedHashSet<>(readable);

@@ -1,11 +1,9 @@
 package mandala.server.directory;
 
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
@@ -15,10 +13,11 @@ import mandala.core.engine.Outlook;
 import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.core.model.Kind;
 import mandala.core.model.Principal;
-import mandala.core.model.Role;
-import mandala.core.model.Unit;
+import mandala.document.ChangeText;
 import mandala.server.access.FigureView;
+import mandala.server.access.Look;
 import mandala.server.access.Sight;
 import mandala.server.access.Sights;
 import mandala.server.platform.Problem;
@@ -88,10 +87,12 @@ class PeopleController {
       throw Problem.badRequest(
           "No such stretch", "'offset' is 0 or more, 'limit' from 1 to " + MOST + ".");
     }
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     Catalogue catalogue = look.state().engine().catalogue();
     Key.Account in = account == null || account.isBlank() ? null : new Key.Account(account);
-    if (in != null && !catalogue.accounts().containsKey(in)) {
+    if (in != null
+        && (!catalogue.accounts().containsKey(in)
+            || !look.naming().tells(Kind.ACCOUNTS, in.value()))) {
       throw Problem.notFound("There is no account '" + in + "'. Choose one from the list.");
     }
     Set<Key.Account> below =
@@ -149,9 +150,8 @@ class PeopleController {
     return constant.name().toLowerCase(Locale.ROOT);
   }
 
-  private static Row row(Principal it, Sights.Look look, Key.@Nullable Account in) {
-    Engine engine = look.state().engine();
-    Catalogue catalogue = engine.catalogue();
+  private static Row row(Principal it, Look look, Key.@Nullable Account in) {
+    ChangeText text = look.text();
     return new Row(
         it.key().value(),
         it.about().nameOr(it.key()),
@@ -159,49 +159,41 @@ class PeopleController {
         word(it.kind()),
         word(it.status()),
         it.account().value(),
-        catalogue.nameOf(Key.Resource.of(it.account())),
-        Optional.ofNullable(it.unit())
-            .map(catalogue.units()::get)
-            .map((Unit unit) -> unit.about().nameOr(unit.key()))
-            .orElse(null),
-        roles(it, engine, look.sight().now()),
+        text.name(Kind.ACCOUNTS, it.account().value()),
+        it.unit() == null ? null : text.name(Kind.UNITS, it.unit().value()),
+        roles(it, look),
         it.lastSeen(),
         it.mfa(),
         figure(it, look, in));
   }
 
-  private static List<String> roles(Principal it, Engine engine, Instant now) {
-    List<String> names = new ArrayList<>();
-    for (Key.Role key : engine.rolesHeld(it.key(), now)) {
-      Role role = engine.catalogue().roles().get(key);
-      if (role != null) {
-        names.add(role.about().nameOr(key));
-      }
-    }
-    return names.stream().sorted().toList();
+  /** Roles of accounts that the viewer may not read are left out. */
+  private static List<String> roles(Principal it, Look look) {
+    return look.state().engine().rolesHeld(it.key(), look.sight().now()).stream()
+        .filter(key -> look.naming().tells(Kind.ROLES, key.value()))
+        .map(key -> look.text().name(Kind.ROLES, key.value()))
+        .sorted()
+        .toList();
   }
 
-  private static @Nullable FigureView figure(
-      Principal it, Sights.Look look, Key.@Nullable Account in) {
+  private static @Nullable FigureView figure(Principal it, Look look, Key.@Nullable Account in) {
     Sight.Cut cut = look.sight().cutFor(it);
     if (cut instanceof Sight.Cut.Nothing) {
       return null;
     }
     Engine engine = look.state().engine();
     Access access = engine.access(new Session(it.key(), look.sight().now(), it.mfa(), null));
-    Outlook outlook =
-        new Outlook(
-            in == null ? it.account() : in,
-            false,
-            cut instanceof Sight.Cut.Within(var accounts) ? accounts : null);
-    return FigureView.of(access.figure(outlook), engine.catalogue());
+    Set<Key.Account> only = cut instanceof Sight.Cut.Within(var accounts) ? accounts : null;
+    Outlook outlook = new Outlook(in == null ? it.account() : in, false, only);
+    return FigureView.of(
+        access.figure(outlook), engine.catalogue(), look.about(it, only, access), true);
   }
 
   @GetMapping("/choices")
   List<Choice> choices(
       @RequestParam(defaultValue = "") String text, @RequestParam(defaultValue = "20") int limit) {
-    Sights.Look look = sights.look();
-    Catalogue catalogue = look.state().engine().catalogue();
+    Look look = sights.look();
+    ChangeText words = look.text();
     return look.state().people().all().stream()
         .filter(it -> matches(it, text))
         .filter(it -> !(look.sight().cutFor(it) instanceof Sight.Cut.Nothing))
@@ -211,7 +203,7 @@ class PeopleController {
                 it.key().value(),
                 it.about().nameOr(it.key()),
                 it.attributes().get("title"),
-                catalogue.nameOf(Key.Resource.of(it.account()))))
+                words.name(Kind.ACCOUNTS, it.account().value())))
         .toList();
   }
 }

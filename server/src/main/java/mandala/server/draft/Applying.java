@@ -1,10 +1,12 @@
 package mandala.server.draft;
 
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Collectors;
 import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.server.access.Look;
 import mandala.server.model.Cause;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
@@ -38,7 +40,7 @@ class Applying {
    * @return the new revision
    * @throws Problem if anything speaks against it
    */
-  long apply(String id, String content, Session author) {
+  long apply(String id, String content, Session author, Look look) {
     DraftRow first = own(id, author);
     String title = first.name() == null ? "" : first.name();
     Holder holder = new Holder();
@@ -54,7 +56,7 @@ class Applying {
               state -> {
                 DraftRow row = own(id, author);
                 Judged judged = drafts.judgedNow(state, row, author);
-                require(judged, row, content, author);
+                require(judged, row, content, author, look.over(state));
                 holder.judged = judged;
                 holder.version = row.version();
                 return judged.draft().inOrder();
@@ -108,7 +110,7 @@ class Applying {
         "Nothing was applied. Look at it as it is now, and apply it then.");
   }
 
-  private void require(Judged judged, DraftRow row, String content, Session author) {
+  private void require(Judged judged, DraftRow row, String content, Session author, Look look) {
     if (!judged.rebase().clashes().isEmpty()) {
       throw Problem.conflict(
           "Somebody else has changed what this draft changes",
@@ -120,32 +122,35 @@ class Applying {
     if (!judged.content().equals(content)) {
       throw changedMeanwhile();
     }
-    if (!judged.faults().isEmpty()) {
-      throw Problem.faultyChange(
-          "The draft leaves a faulty model",
-          "Nothing was applied. Mend what is listed, then apply it.",
-          judged.faults());
-    }
-    RefusalText text = new RefusalText(judged, author.mfa());
+    RefusalText text = new RefusalText(judged, author.mfa(), look);
     if (!judged.refusals().isEmpty()) {
       throw Problem.forbidden(
           judged.refusals().stream().map(text::of).distinct().collect(Collectors.joining(" ")));
     }
+    if (!judged.faults().isEmpty()) {
+      throw Problem.faultyChange(
+          "The draft leaves a faulty model",
+          "Nothing was applied. Mend what is listed, then apply it.",
+          DraftView.told(judged, look));
+    }
     if (!judged.reasons().isEmpty() && !isApproved(judged, row, author)) {
-      List<Key.Principal> could = judged.authority().whoCouldApprove();
+      List<Key.Principal> could = text.readable(judged.authority().whoCouldApprove());
       throw Problem.conflict(
           "A second person must approve it first",
           text.of(judged.reasons().getFirst())
               + ". "
               + (could.isEmpty()
-                  ? "Nobody may approve all of it now; part the draft, or give somebody the right."
+                  ? "You see nobody who may approve all of it; split the draft, or ask an"
+                      + " administrator of the other accounts."
                   : "Ask " + text.names(could) + "."));
     }
   }
 
   private boolean isApproved(Judged judged, DraftRow row, Session author) {
     Catalogue catalogue = judged.state().engine().catalogue();
+    Set<String> authors = drafts.authors(row.id());
     return drafts.approvals(row.id()).stream()
+        .filter(approval -> !authors.contains(approval.approver()))
         .filter(approval -> approval.content().equals(judged.content()))
         .map(approval -> catalogue.principals().get(new Key.Principal(approval.approver())))
         .anyMatch(approver ->

@@ -5,9 +5,11 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
+import java.util.List;
 import java.util.Objects;
 import mandala.core.engine.Session;
 import mandala.core.model.Key;
+import mandala.server.access.Look;
 import mandala.server.access.Sights;
 import mandala.server.platform.Problem;
 import mandala.server.session.SignIn;
@@ -60,11 +62,13 @@ class ApprovalController {
 
   @PostMapping("/approval")
   DraftView approve(@PathVariable String id, @Valid @RequestBody Content content) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     DraftRow row = seen.row(id, look);
     Judged judged = seen.judged(row, look);
-    if (row.owner().equals(look.sight().viewer().value())) {
-      throw Problem.forbidden("Nobody approves their own draft. Ask somebody else.");
+    if (row.owner().equals(look.sight().viewer().value())
+        || drafts.authors(row.id()).contains(look.sight().viewer().value())) {
+      throw Problem.forbidden(
+          "Nobody approves what they wrote or changed themselves. Ask somebody else.");
     }
     if (!row.isAlive() || !judged.content().equals(content.content())) {
       throw Problem.conflict(
@@ -72,10 +76,11 @@ class ApprovalController {
           "An approval is of exact content. Look at it as it is now, and approve that.");
     }
     if (!judged.authority().mayApprove(look.sight().session())) {
+      RefusalText text = new RefusalText(judged, true, look);
+      List<Key.Principal> could = text.readable(judged.authority().whoCouldApprove());
       throw Problem.forbidden(
-          "To approve this draft one needs “Approve drafts” on everything that it names. "
-              + new RefusalText(judged, true).names(judged.authority().whoCouldApprove())
-              + " could.");
+          "To approve this draft one needs “Approve drafts” on everything that it names."
+              + (could.isEmpty() ? "" : " " + text.names(could) + " could."));
     }
     drafts.approve(row.id(), look.sight().viewer().value(), content.content());
     trail.writeAlone(
@@ -97,7 +102,7 @@ class ApprovalController {
 
   @DeleteMapping("/approval")
   DraftView withdraw(@PathVariable String id) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     DraftRow row = seen.row(id, look);
     drafts.withdraw(row.id(), look.sight().viewer().value());
     return seen.view(row, look);
@@ -118,7 +123,7 @@ class ApprovalController {
       @PathVariable String id,
       @Valid @RequestBody Application application,
       HttpServletRequest request) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     Session viewer = look.sight().session();
     DraftRow row = seen.row(id, look);
     throttle.attempt(viewer.principal().value(), request.getRemoteAddr());
@@ -128,6 +133,7 @@ class ApprovalController {
         applying.apply(
             row.id(),
             application.content(),
-            new Session(viewer.principal(), viewer.at(), factor || viewer.mfa(), null)));
+            new Session(viewer.principal(), viewer.at(), factor || viewer.mfa(), null),
+            look));
   }
 }

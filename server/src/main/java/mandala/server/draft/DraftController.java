@@ -9,16 +9,18 @@ import jakarta.validation.constraints.Size;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
-import mandala.core.analysis.Consequences;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.change.Rebase;
+import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Thing;
 import mandala.document.ThingDocument;
+import mandala.server.access.Look;
+import mandala.server.access.Sight;
 import mandala.server.access.Sights;
 import mandala.server.model.Entry;
 import mandala.server.model.History;
@@ -40,14 +42,15 @@ import tools.jackson.databind.JsonNode;
 class DraftController {
 
   private final Drafts drafts;
-  private final Impacts impacts;
+  private final SeenImpact impact;
   private final SeenDrafts seen;
   private final Sights sights;
   private final History history;
 
-  DraftController(Drafts drafts, Impacts impacts, SeenDrafts seen, Sights sights, History history) {
+  DraftController(
+      Drafts drafts, SeenImpact impact, SeenDrafts seen, Sights sights, History history) {
     this.drafts = drafts;
-    this.impacts = impacts;
+    this.impact = impact;
     this.seen = seen;
     this.sights = sights;
     this.history = history;
@@ -63,21 +66,21 @@ class DraftController {
 
   @GetMapping
   DraftList list() {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     String viewer = look.sight().viewer().value();
-    Catalogue catalogue = look.state().engine().catalogue();
     List<DraftView.Summary> waiting = new ArrayList<>();
     for (DraftRow row : drafts.ofOthers(viewer)) {
-      if (!row.draft().isEmpty()) {
+      if (!row.draft().isEmpty()
+          && row.isReadBy(look.sight(), look.state().engine().catalogue())
+          && !drafts.authors(row.id()).contains(viewer)) {
         Judged judged = seen.judged(row, look);
         if (!judged.reasons().isEmpty() && judged.authority().mayApprove(look.sight().session())) {
-          waiting.add(DraftView.summary(row, viewer, catalogue));
+          waiting.add(DraftView.summary(row, look));
         }
       }
     }
     return new DraftList(
-        drafts.of(viewer).stream().map(row -> DraftView.summary(row, viewer, catalogue)).toList(),
-        waiting);
+        drafts.of(viewer).stream().map(row -> DraftView.summary(row, look)).toList(), waiting);
   }
 
   /**
@@ -85,39 +88,49 @@ class DraftController {
    *
    * @param draft null where there is none
    * @param impact in one sentence, where it is known
+   * @param made what this call added, by the keys that it has
    */
   record OpenDraft(
-      DraftView.@Nullable Summary draft, int faults, int clashes, @Nullable String impact) {}
+      DraftView.@Nullable Summary draft,
+      int faults,
+      int clashes,
+      @Nullable String impact,
+      List<MadeView> made) {}
+
+  /** Something that the call put into the draft, by the key that it was given. */
+  record MadeView(String kind, String key) {}
 
   @GetMapping("/open/summary")
   OpenDraft open() {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     String viewer = look.sight().viewer().value();
     DraftRow row = drafts.open(viewer).orElse(null);
     if (row == null) {
-      return new OpenDraft(null, 0, 0, null);
+      return new OpenDraft(null, 0, 0, null, List.of());
     }
     return opened(row, look);
   }
 
-  private OpenDraft opened(DraftRow row, Sights.Look look) {
+  private OpenDraft opened(DraftRow row, Look look) {
+    return opened(row, look, List.of());
+  }
+
+  private OpenDraft opened(DraftRow row, Look look, List<MadeView> made) {
     Judged judged = seen.judged(row, look);
+    boolean told = seen.isTold(judged, look);
     String said = null;
-    if (!seen.isTold(judged, look)) {
+    if (!told) {
       said = "You may not read all that it names";
     } else if (judged.after() != null && !judged.draft().isEmpty()) {
-      Consequences found = impacts.of(row.id(), judged).await(250);
-      said =
-          found == null
-              ? null
-              : ImpactView.of(found, judged, look.sight(), new Key.Principal(row.owner()))
-                  .summary();
+      ImpactView found = impact.of(row, judged, look, 250);
+      said = found.state().equals("done") ? found.summary() : null;
     }
     return new OpenDraft(
-        DraftView.summary(row, look.sight().viewer().value(), look.state().engine().catalogue()),
-        judged.faults().size(),
+        DraftView.summary(row, look),
+        told ? judged.faults().size() : 0,
         judged.rebase().clashes().size(),
-        said);
+        said,
+        made);
   }
 
   /** A name for a new draft. */
@@ -125,7 +138,7 @@ class DraftController {
 
   @PostMapping
   OpenDraft begin(@Valid @RequestBody Beginning beginning) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     DraftRow row =
         drafts.begin(
             look.sight().viewer().value(), beginning.name(), look.state().revision(), Draft.EMPTY);
@@ -137,9 +150,10 @@ class DraftController {
 
   @PostMapping("/open/edits")
   OpenDraft edit(@Valid @RequestBody EditList edits) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     LiveModel.State state = look.state();
-    requireRetiredFirst(edits.edits(), state);
+    requireRetiredFirst(edits.edits(), look);
+    List<MadeView> made = new ArrayList<>();
     DraftRow row =
         drafts.changeOpen(
             look.sight().viewer().value(),
@@ -147,11 +161,13 @@ class DraftController {
             draft -> {
               Rebase rebase = Rebase.of(draft, state.engine().catalogue());
               requireNoClash(rebase);
-              Draft after = Edits.in(rebase.draft(), state.engine().catalogue(), edits.edits());
+              Draft after = Edits.in(rebase.draft(), look, edits.edits());
               requireReadable(after, rebase.draft(), look);
+              made.clear();
+              made.addAll(made(after, rebase.draft()));
               return after;
             });
-    return opened(row, look);
+    return opened(row, look, made);
   }
 
   private static void requireNoClash(Rebase rebase) {
@@ -163,14 +179,16 @@ class DraftController {
   }
 
   /** What was ever given to somebody is retired, so that the past can still be read. */
-  private void requireRetiredFirst(List<Edit> edits, LiveModel.State state) {
+  private void requireRetiredFirst(List<Edit> edits, Look look) {
+    LiveModel.State state = look.state();
     for (Edit edit : edits) {
       String key = edit.key();
       Kind kind = ThingDocument.kind(edit.kind());
       if (Boolean.TRUE.equals(edit.remove())
           && key != null
           && (kind == Kind.ROLES || kind == Kind.GROUPS)
-          && !state.engine().catalogue().find(kind, key).isEmpty()
+          && state.engine().catalogue().find(kind, key).stream()
+              .anyMatch(it -> look.sight().mayRead(it, state.engine().catalogue()))
           && history.everGiven(kind, key, state)) {
         throw Problem.conflict(
             "The " + kind.word() + " '" + key + "' was in use",
@@ -179,8 +197,21 @@ class DraftController {
     }
   }
 
+  private static List<MadeView> made(Draft after, Draft before) {
+    List<MadeView> made = new ArrayList<>();
+    for (Change change : after.changes()) {
+      Key key = change.things().getFirst().key();
+      if (change instanceof Change.Added(Thing thing)
+          && key != null
+          && !before.changes().contains(change)) {
+        made.add(new MadeView(Kind.of(thing).field(), key.value()));
+      }
+    }
+    return made;
+  }
+
   /** Nobody changes what they may not even read, and nobody finds out by trying what there is. */
-  private static void requireReadable(Draft after, Draft before, Sights.Look look) {
+  private static void requireReadable(Draft after, Draft before, Look look) {
     Catalogue live = look.state().engine().catalogue();
     for (Change change : after.changes()) {
       Thing thing = change.things().getFirst();
@@ -194,7 +225,7 @@ class DraftController {
 
   @GetMapping("/{id}")
   DraftView draft(@PathVariable String id) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     return seen.view(seen.row(id, look), look);
   }
 
@@ -206,7 +237,7 @@ class DraftController {
 
   @PatchMapping("/{id}")
   DraftView handle(@PathVariable String id, @Valid @RequestBody Handling handling) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     String viewer = look.sight().viewer().value();
     DraftRow row = seen.row(id, look);
     if (handling.name() != null) {
@@ -217,13 +248,24 @@ class DraftController {
     }
     String to = handling.owner();
     if (to != null) {
-      requireKnown(to, look);
+      requireReader(row, requireKnown(to, look), look);
       row = drafts.handOver(row.id(), viewer, to);
     }
     return seen.view(row, look);
   }
 
-  private static void requireKnown(String key, Sights.Look look) {
+  /** Handing over shows the draft: whoever gets it may read all of it already. */
+  private static void requireReader(DraftRow row, Principal to, Look look) {
+    Session theirs = new Session(to.key(), look.sight().now(), true, null);
+    Sight sight = new Sight(look.state().engine(), theirs);
+    if (!row.draft().isEmpty() && !row.isReadBy(sight, look.state().engine().catalogue())) {
+      throw Problem.conflict(
+          "They may not read all of the draft",
+          "Hand it to somebody whose access covers all that it names, or split it first.");
+    }
+  }
+
+  private static Principal requireKnown(String key, Look look) {
     Principal principal =
         key.isBlank()
             ? null
@@ -231,6 +273,7 @@ class DraftController {
     if (principal == null || !look.sight().mayRead(principal)) {
       throw Problem.notFound("There is nobody called '" + key + "'. Choose from the list.");
     }
+    return principal;
   }
 
   private static DraftRow.State state(String word) {
@@ -249,26 +292,27 @@ class DraftController {
       @NotBlank String kind,
       @Nullable String key,
       @Schema(type = "object") @Nullable JsonNode thing) {
-    boolean is(Change change) {
+    boolean is(Change change, Look look) {
       Thing thing = change.things().getFirst();
       Key itsKey = thing.key();
       return Kind.of(thing).field().equals(kind)
           && (itsKey == null
-              ? this.thing != null && DraftView.json(thing).equals(this.thing)
+              ? this.thing != null && look.json(thing).equals(this.thing)
               : Objects.equals(itsKey.value(), key));
     }
   }
 
   @PostMapping("/{id}/drop")
   DraftView drop(@PathVariable String id, @Valid @RequestBody Which which) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     DraftRow row =
         drafts.change(
             seen.row(id, look).id(),
             look.sight().viewer().value(),
             look.state().revision(),
             draft ->
-                new Draft(draft.changes().stream().filter(change -> !which.is(change)).toList()));
+                new Draft(
+                    draft.changes().stream().filter(change -> !which.is(change, look)).toList()));
     return seen.view(row, look);
   }
 
@@ -280,23 +324,23 @@ class DraftController {
 
   @PostMapping("/{id}/rebase")
   DraftView rebase(@PathVariable String id, @Valid @RequestBody Choices choices) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     DraftRow row =
         drafts.change(
             seen.row(id, look).id(),
             look.sight().viewer().value(),
             look.state().revision(),
-            draft -> rebased(draft, choices, look.state().engine().catalogue()));
+            draft -> rebased(draft, choices, look));
     return seen.view(row, look);
   }
 
-  private static Draft rebased(Draft draft, Choices choices, Catalogue now) {
-    Rebase rebase = Rebase.of(draft, now);
+  private static Draft rebased(Draft draft, Choices choices, Look look) {
+    Rebase rebase = Rebase.of(draft, look.state().engine().catalogue());
     Draft next = rebase.draft();
     for (Rebase.Clash clash : rebase.clashes()) {
       ClashChoice choice =
           choices.choices().stream()
-              .filter(it -> it.which().is(clash.mine()))
+              .filter(it -> it.which().is(clash.mine(), look))
               .findFirst()
               .orElseThrow(() ->
                   Problem.conflict(
@@ -315,28 +359,52 @@ class DraftController {
 
   @PostMapping("/{id}/comments")
   DraftView comment(@PathVariable String id, @Valid @RequestBody Remark remark) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     DraftRow row = seen.row(id, look);
     drafts.comment(row.id(), look.sight().viewer().value(), remark.said());
     return seen.view(row, look);
   }
 
+  /**
+   * A revision is taken back by those who may read all that it changed: what it removed is shown by
+   * the draft that brings it again. Judged where the thing was before the revision, and where what
+   * is left of it is now.
+   */
+  private void requireAllReadable(List<Change> changes, long revision, Look look) {
+    Catalogue after = sights.look(null, revision).asked().engine().catalogue();
+    Catalogue before = new Draft(changes).inverse().appliedUnchecked(after);
+    for (Change change : changes) {
+      Thing first = change.things().getFirst();
+      Thing last = change.things().getLast();
+      boolean readable =
+          look.sight().mayRead(first, change instanceof Change.Added ? after : before)
+              && look.sight().mayRead(last, change instanceof Change.Removed ? before : after);
+      if (!readable) {
+        throw Problem.notFound("There is no revision " + revision + " that you may take back.");
+      }
+    }
+  }
+
   /** Begins a draft that takes a revision back; what has changed since shows in it. */
   @PostMapping("/taking-back/{revision}")
   DraftView takeBack(@PathVariable long revision) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     Entry entry =
         history
             .entry(revision)
-            .orElseThrow(() -> Problem.notFound("There is no revision " + revision + "."));
+            .orElseThrow(() ->
+                Problem.notFound("There is no revision " + revision + " that you may take back."));
     List<Change> changes = entry.changes();
+    if (changes == null && !look.sight().readsAll()) {
+      throw Problem.notFound("There is no revision " + revision + " that you may take back.");
+    }
     if (changes == null) {
       throw Problem.conflict(
           "Revision " + revision + " replaced the whole model",
           "It cannot be taken back as a draft. Import the model of the revision before it.");
     }
     Draft inverse = new Draft(changes).inverse();
-    requireReadable(inverse, Draft.EMPTY, look);
+    requireAllReadable(changes, revision, look);
     DraftRow row =
         drafts.takeBack(
             look.sight().viewer().value(),

@@ -13,10 +13,11 @@ import mandala.core.model.Kind;
 import mandala.core.model.Thing;
 import mandala.core.model.check.Fault;
 import mandala.document.ChangeText;
+import mandala.document.Naming;
 import mandala.document.ThingDocument;
+import mandala.server.access.Look;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 
 /**
  * A draft as it is shown.
@@ -51,8 +52,6 @@ record DraftView(
     boolean mayApprove,
     List<ApprovalView> approvals,
     List<CommentView> comments) {
-
-  private static final JsonMapper JSON = JsonMapper.builder().build();
 
   /** Somebody by key and name. */
   record PersonName(String key, String name) {}
@@ -114,15 +113,18 @@ record DraftView(
       Instant changedAt,
       @Nullable Long appliedAs) {}
 
-  static PersonName person(String key, Catalogue catalogue) {
-    return new PersonName(key, new ChangeText(catalogue, catalogue).name(Kind.PRINCIPALS, key));
+  /** Somebody who may not be named has no key either. */
+  static PersonName person(String key, Look look) {
+    return new PersonName(
+        look.naming().tells(Kind.PRINCIPALS, key) ? key : "",
+        look.text().name(Kind.PRINCIPALS, key));
   }
 
-  static Summary summary(DraftRow row, String viewer, Catalogue catalogue) {
+  static Summary summary(DraftRow row, Look look) {
     return new Summary(
         row.id(),
-        person(row.owner(), catalogue),
-        row.owner().equals(viewer),
+        person(row.owner(), look),
+        row.owner().equals(look.sight().viewer().value()),
         row.name(),
         row.state().word(),
         row.version(),
@@ -135,19 +137,20 @@ record DraftView(
   static DraftView of(
       DraftRow row,
       Judged judged,
-      String viewer,
+      Look look,
+      boolean told,
       boolean ownersFactor,
       boolean mayApprove,
       List<Drafts.Approval> approvals,
       List<Drafts.Comment> comments) {
     Catalogue before = judged.state().engine().catalogue();
-    ChangeText text = new ChangeText(before, judged.catalogue());
-    RefusalText refusals = new RefusalText(judged, ownersFactor);
+    ChangeText text = look.text(before, judged.catalogue());
+    RefusalText refusals = new RefusalText(judged, ownersFactor, look);
     String content = judged.content();
     return new DraftView(
         row.id(),
-        person(row.owner(), before),
-        row.owner().equals(viewer),
+        person(row.owner(), look),
+        row.owner().equals(look.sight().viewer().value()),
         row.name(),
         row.state().word(),
         row.version(),
@@ -157,27 +160,27 @@ record DraftView(
         row.takesBack(),
         row.appliedAs(),
         row.changedAt(),
-        changes(judged, text, refusals),
-        faults(judged, text),
+        changes(judged, text, refusals, look),
+        told ? faults(judged, text, look) : List.of(),
         judged.refusals().stream()
             .filter(refusal -> changeOf(refusal) == null)
             .map(refusals::of)
             .toList(),
-        judged.rebase().clashes().stream().map(it -> clash(it, before, text)).toList(),
+        judged.rebase().clashes().stream().map(it -> clash(it, look, text)).toList(),
         judged.reasons().stream().map(refusals::of).toList(),
         judged.reasons().isEmpty()
             ? List.of()
-            : judged.authority().whoCouldApprove().stream()
-                .map(key -> person(key.value(), before))
+            : refusals.readable(judged.authority().whoCouldApprove()).stream()
+                .map(key -> person(key.value(), look))
                 .toList(),
         mayApprove,
         approvals.stream()
             .map(it ->
                 new ApprovalView(
-                    person(it.approver(), before), it.at(), it.content().equals(content)))
+                    person(it.approver(), look), it.at(), it.content().equals(content)))
             .toList(),
         comments.stream()
-            .map(it -> new CommentView(person(it.author(), before), it.said(), it.at()))
+            .map(it -> new CommentView(person(it.author(), look), it.said(), it.at()))
             .toList());
   }
 
@@ -191,13 +194,15 @@ record DraftView(
     };
   }
 
-  static List<ChangeView> changes(Judged judged, ChangeText text, RefusalText refusals) {
+  private static List<ChangeView> changes(
+      Judged judged, ChangeText text, RefusalText refusals, Look look) {
     List<ChangeView> views = new ArrayList<>();
     for (Change change : judged.draft().changes()) {
       views.add(
           view(
               change,
               text,
+              look,
               judged.refusals().stream()
                   .filter(refusal -> change.equals(changeOf(refusal)))
                   .map(refusals::of)
@@ -206,35 +211,62 @@ record DraftView(
     return views;
   }
 
-  static ChangeView view(Change change, ChangeText text, List<String> refusals) {
+  /** Of something that its owner may no longer read, only the kind is told. */
+  private static ChangeView view(Change change, ChangeText text, Look look, List<String> refusals) {
     Thing first = change.things().getFirst();
     Thing last = change.things().getLast();
     Key key = first.key();
+    boolean readable =
+        change instanceof Change.Added
+            || look.sight().mayRead(first, look.state().engine().catalogue());
     return new ChangeView(
         Kind.of(first).field(),
         Kind.of(first).word(),
-        key == null ? null : key.value(),
-        text.name(change),
+        key == null || !readable ? null : key.value(),
+        readable ? text.name(change) : Naming.hidden(Kind.of(first)),
         switch (change) {
           case Change.Added _ -> "adds";
           case Change.Altered _ -> "alters";
           case Change.Removed _ -> "removes";
         },
-        text.sentences(change),
-        change instanceof Change.Added ? null : json(first),
-        change instanceof Change.Removed ? null : json(last),
+        readable ? text.sentences(change) : List.of("Changes what you can no longer see"),
+        change instanceof Change.Added || !readable ? null : look.json(first),
+        change instanceof Change.Removed || !readable ? null : look.json(last),
         refusals);
   }
 
-  static JsonNode json(Thing thing) {
-    return JSON.readTree(ThingDocument.write(thing));
+  /** {@return the faults of a draft, of what may not be read without what they name} */
+  static List<Fault> told(Judged judged, Look look) {
+    return judged.faults().stream()
+        .map(it -> {
+          Thing thing = thingAt(it.path(), judged.catalogue());
+          boolean readable = thing == null || isReadable(thing, judged, look);
+          return readable && namesOnlyWhatMayBeTold(it.what(), look)
+              ? it
+              : new Fault("$", UNSEEN, UNSEEN_NEXT);
+        })
+        .distinct()
+        .toList();
   }
 
-  private static List<FaultView> faults(Judged judged, ChangeText text) {
+  private static final String UNSEEN = "something that you can't see does not fit with this draft";
+  private static final String UNSEEN_NEXT = "Ask an administrator who sees all that it touches";
+
+  private static boolean isReadable(Thing thing, Judged judged, Look look) {
+    return look.sight().mayRead(thing, judged.catalogue())
+        || look.state().engine().catalogue().find(thing) == null;
+  }
+
+  private static List<FaultView> faults(Judged judged, ChangeText text, Look look) {
     List<FaultView> views = new ArrayList<>();
     for (Fault fault : judged.faults()) {
       Thing thing = thingAt(fault.path(), judged.catalogue());
       Key key = thing == null ? null : thing.key();
+      boolean readable = thing == null || isReadable(thing, judged, look);
+      if (!readable || !namesOnlyWhatMayBeTold(fault.what(), look)) {
+        views.add(new FaultView(null, null, null, UNSEEN, UNSEEN_NEXT));
+        continue;
+      }
       views.add(
           new FaultView(
               thing == null ? null : Kind.of(thing).field(),
@@ -244,6 +276,19 @@ record DraftView(
               fault.next()));
     }
     return views;
+  }
+
+  /** Keys stand between quotes in faults. */
+  private static boolean namesOnlyWhatMayBeTold(String what, Look look) {
+    var quoted = java.util.regex.Pattern.compile("'(?:[a-z]+:)?([a-z0-9._-]+)'").matcher(what);
+    while (quoted.find()) {
+      for (Kind kind : Kind.values()) {
+        if (!look.naming().tells(kind, quoted.group(1))) {
+          return false;
+        }
+      }
+    }
+    return true;
   }
 
   /** The thing at a path like {@code $.groups[3].members[0]}. */
@@ -258,7 +303,8 @@ record DraftView(
     return at < things.size() ? things.get(at) : null;
   }
 
-  private static ClashView clash(Rebase.Clash clash, Catalogue now, ChangeText text) {
+  private static ClashView clash(Rebase.Clash clash, Look look, ChangeText text) {
+    Catalogue now = look.state().engine().catalogue();
     Change mine = clash.mine();
     Thing thing = mine.things().getFirst();
     Thing theirs = clash.theirs();
@@ -268,7 +314,9 @@ record DraftView(
             ? List.of("It was removed")
             : mine instanceof Change.Added
                 ? List.of("There is one of this key already")
-                : new ChangeText(now, now).sentences(new Change.Altered(thing, theirs));
+                : look.sight().mayRead(theirs, now)
+                    ? look.text(now, now).sentences(new Change.Altered(thing, theirs))
+                    : List.of("It was changed by somebody else");
     return new ClashView(
         Kind.of(thing).field(),
         key == null ? null : key.value(),

@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 import mandala.core.authority.SecondPerson;
 import mandala.core.change.Draft;
@@ -89,6 +90,9 @@ class Drafts {
     row.put(draft, base, now());
     entities.persist(row);
     entities.flush();
+    if (!draft.isEmpty()) {
+      wrote(row.id(), owner);
+    }
     return row;
   }
 
@@ -132,6 +136,7 @@ class Drafts {
   public DraftRow change(String id, String owner, long base, UnaryOperator<Draft> how) {
     DraftRow row = ownAndAlive(id, owner);
     row.put(how.apply(row.draft()), base, now());
+    wrote(id, owner);
     return row;
   }
 
@@ -148,6 +153,7 @@ class Drafts {
             .filter(it -> it.state() == DraftRow.State.OPEN) // else it was applied just now
             .orElseGet(() -> begin(owner, null, base, Draft.EMPTY));
     row.put(how.apply(row.draft()), base, now());
+    wrote(row.id(), owner);
     return row;
   }
 
@@ -193,6 +199,28 @@ class Drafts {
     }
     row.applied(revision, now());
     return true;
+  }
+
+  private void wrote(String id, String author) {
+    entities
+        .createNativeQuery("insert into draft_author values (:id, :who) on conflict do nothing")
+        .setParameter("id", id)
+        .setParameter("who", author)
+        .executeUpdate();
+  }
+
+  /**
+   * {@return who ever wrote or changed a draft's content}, by key: none of them approves it,
+   * whoever owns it now (section 11)
+   */
+  @Transactional(readOnly = true)
+  @SuppressWarnings("unchecked") // one column: text
+  public Set<String> authors(String id) {
+    return Set.copyOf(
+        entities
+            .createNativeQuery("select author from draft_author where draft = :id", String.class)
+            .setParameter("id", id)
+            .getResultList());
   }
 
   // ---- what is said of drafts -------------------------------------------------------------------

@@ -1,9 +1,13 @@
 package mandala.server.draft;
 
 import java.security.SecureRandom;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.change.PlaceMerge;
@@ -13,7 +17,10 @@ import mandala.core.model.Kind;
 import mandala.core.model.Resource;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
+import mandala.core.model.check.Fault;
+import mandala.document.References;
 import mandala.document.ThingDocument;
+import mandala.server.access.Look;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
@@ -30,22 +37,81 @@ final class Edits {
   private Draft draft;
   private Catalogue now;
 
-  private Edits(Draft draft, Catalogue live) {
+  /** New keys of this call as they were written, and as they were given. */
+  private final Map<References.Reference, String> given = new HashMap<>();
+
+  private final Look look;
+
+  private Edits(Draft draft, Look look) {
     this.draft = draft;
-    this.now = draft.appliedUnchecked(live);
+    this.look = look;
+    this.now = draft.appliedUnchecked(look.state().engine().catalogue());
   }
 
   /**
    * {@return a draft with edits put in}
    *
-   * @throws Problem if one cannot be read, or does not fit
+   * @param look of whoever sends them: they name what they may read, or what the draft brings
+   * @throws Problem if one cannot be read, does not fit, or names what is not there to their eyes
    */
-  static Draft in(Draft draft, Catalogue live, List<Edit> edits) {
-    Edits in = new Edits(draft, live);
+  static Draft in(Draft draft, Look look, List<Edit> edits) {
+    Edits in = new Edits(draft, look);
     for (int i = 0; i < edits.size(); i++) {
       in.put(edits.get(i), "$.edits[" + i + "]");
     }
+    in.requireNamed(draft);
     return in.draft;
+  }
+
+  /**
+   * What a draft newly names is there, and may be named by whoever writes it: what is not there and
+   * what may not be read give the same answer.
+   */
+  private void requireNamed(Draft before) {
+    List<Fault> faults = new ArrayList<>();
+    for (Change change : draft.changes()) {
+      if (change instanceof Change.Removed || before.changes().contains(change)) {
+        continue;
+      }
+      Set<References.Reference> known = new HashSet<>();
+      if (change instanceof Change.Altered(Thing was, var _)) {
+        known.addAll(References.of(was));
+      }
+      before.changes().stream()
+          .filter(it -> Draft.Id.of(it).equals(Draft.Id.of(change)))
+          .forEach(it -> it.things().forEach(thing -> known.addAll(References.of(thing))));
+      Thing is = change.things().getLast();
+      for (References.Reference it : References.of(is)) {
+        if (!known.contains(it) && !mayName(it)) {
+          faults.add(
+              new Fault(
+                  "$." + Kind.of(is).field(),
+                  "there is no " + it.kind().word() + " '" + it.key() + "' that you may name",
+                  "Choose one from the list"));
+        }
+      }
+    }
+    if (!faults.isEmpty()) {
+      throw Problem.faultyChange(
+          "The edit names what is not there",
+          "Nothing was put into the draft. Mend what is listed and try again.",
+          faults.stream().distinct().toList());
+    }
+  }
+
+  private boolean mayName(References.Reference it) {
+    if (it.key().isBlank()) {
+      return true; // told as a fault of the thing itself
+    }
+    boolean there =
+        switch (it.kind()) {
+          case ROLES -> now.roles().containsKey(new Key.Role(it.key()));
+          case PERMISSIONS -> now.permissions().containsKey(new Key.Permission(it.key()));
+          case PERMISSION_SETS -> now.sets().containsKey(new Key.PermissionSet(it.key()));
+          case RESOURCE_TYPES -> now.types().contains(new Key.Type(it.key()));
+          default -> !now.find(it.kind(), it.key()).isEmpty();
+        };
+    return there && look.naming().tells(it.kind(), it.key());
   }
 
   private void put(Edit edit, String path) {
@@ -55,6 +121,9 @@ final class Edits {
           "There is no kind '" + edit.kind() + "'", "At " + path + ". Write it as in a document.");
     }
     Thing was = was(kind, edit, path);
+    if (was != null && !look.sight().mayRead(was, now)) {
+      throw gone(kind);
+    }
     Key key = was == null ? null : was.key();
     String named = key == null ? edit.key() : key.value();
     if (named != null && named.startsWith(Supplied.PREFIX)) {
@@ -63,7 +132,12 @@ final class Edits {
           "Copy it and change the copy; the copy keeps the link to its origin.");
     }
     if (edit.mergeInto() != null) {
-      merge(was, new Key.Resource(edit.mergeInto()), path);
+      Key.Resource into = new Key.Resource(edit.mergeInto().isBlank() ? "?" : edit.mergeInto());
+      if (!mayName(new References.Reference(Kind.RESOURCES, into.value()))) {
+        throw Problem.conflict(
+            "There is no place '" + into + "' to merge into", "Choose one from the list.");
+      }
+      merge(was, into, path);
       return;
     }
     Change change = change(kind, edit, was, path);
@@ -94,6 +168,14 @@ final class Edits {
 
   private @Nullable Thing was(Kind kind, Edit edit, String path) {
     if (edit.before() != null && edit.key() == null) {
+      for (Thing each :
+          kind == Kind.GUESTS
+              ? now.guests()
+              : kind == Kind.ACTIVATIONS ? now.activations() : List.<Thing>of()) {
+        if (look.sight().mayRead(each, now) && look.json(each).equals(edit.before())) {
+          return each; // as it was shown, with marks for what is not told
+        }
+      }
       Thing before = read(kind, edit.before(), path + ".before");
       Key key = before.key();
       Thing found =
@@ -111,7 +193,8 @@ final class Edits {
     if (edit.key() == null) {
       return null;
     }
-    return now.find(kind, edit.key()).stream().findFirst().orElseThrow(() -> gone(kind));
+    String wanted = given.getOrDefault(new References.Reference(kind, edit.key()), edit.key());
+    return now.find(kind, wanted).stream().findFirst().orElseThrow(() -> gone(kind));
   }
 
   private static String principalOf(Thing thing) {
@@ -142,9 +225,13 @@ final class Edits {
         throw Problem.badRequest("An edit says nothing", "At " + path + ". Send 'after'.");
       }
       wanted = patched(was, edit, path);
-    } else if (was == null && wanted instanceof ObjectNode fresh && !fresh.has("key")) {
+    } else if (was == null && wanted instanceof ObjectNode fresh) {
       named(kind, fresh);
     }
+    wanted = was == null ? wanted : look.restored(was, wanted);
+    wanted =
+        References.rewritten(
+            kind, wanted, (of, it) -> given.getOrDefault(new References.Reference(of, it), it));
     Thing is = read(kind, wanted, path + ".after");
     Key key = is.key();
     if (key != null && key.value().startsWith(Supplied.PREFIX)) {
@@ -175,6 +262,10 @@ final class Edits {
     if (kind == Kind.GUESTS || kind == Kind.ACTIVATIONS) {
       return;
     }
+    if (fresh.has("key")) {
+      asWritten(kind, fresh);
+      return;
+    }
     String name =
         fresh
             .path("name")
@@ -187,6 +278,22 @@ final class Edits {
     while (!now.find(kind, key).isEmpty()) {
       key = stem + "-" + random();
     }
+    fresh.put("key", key);
+  }
+
+  /**
+   * Keys are one space over all accounts. Where one is taken by something that the author may not
+   * read, theirs gets an ending instead of a refusal, which would tell what there is elsewhere.
+   */
+  private void asWritten(Kind kind, ObjectNode fresh) {
+    String written = fresh.get("key").asString("");
+    List<? extends Thing> taken =
+        written.isBlank() ? List.of() : List.copyOf(now.find(kind, written));
+    if (taken.stream().allMatch(it -> look.sight().mayRead(it, now))) {
+      return;
+    }
+    String key = written + "-" + random();
+    given.put(new References.Reference(kind, written), key);
     fresh.put("key", key);
   }
 

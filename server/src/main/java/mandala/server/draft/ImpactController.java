@@ -1,7 +1,7 @@
 package mandala.server.draft;
 
 import java.util.List;
-import mandala.core.analysis.Consequences;
+import java.util.Set;
 import mandala.core.engine.Access;
 import mandala.core.engine.Difference;
 import mandala.core.engine.Engine;
@@ -9,9 +9,11 @@ import mandala.core.engine.Outlook;
 import mandala.core.engine.Session;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.document.Naming;
+import mandala.server.access.Asking;
 import mandala.server.access.DifferenceLine;
 import mandala.server.access.FigureView;
-import mandala.server.access.Sight;
+import mandala.server.access.Look;
 import mandala.server.access.Sights;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
@@ -29,11 +31,16 @@ class ImpactController {
 
   private final SeenDrafts seen;
   private final Impacts impacts;
+  private final SeenImpact impact;
+  private final Asking asking;
   private final Sights sights;
 
-  ImpactController(SeenDrafts seen, Impacts impacts, Sights sights) {
+  ImpactController(
+      SeenDrafts seen, Impacts impacts, SeenImpact impact, Asking asking, Sights sights) {
     this.seen = seen;
     this.impacts = impacts;
+    this.impact = impact;
+    this.asking = asking;
     this.sights = sights;
   }
 
@@ -44,25 +51,14 @@ class ImpactController {
    */
   @GetMapping
   ImpactView impact(@PathVariable String id, @RequestParam(defaultValue = "1500") long wait) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     DraftRow row = seen.row(id, look);
-    Judged judged = seen.judged(row, look);
-    if (judged.after() == null) {
-      return ImpactView.waiting("faulty", 0, 0);
-    }
-    if (!seen.isTold(judged, look)) {
-      return ImpactView.waiting("hidden", 0, 0);
-    }
-    Impacts.Work work = impacts.of(row.id(), judged);
-    Consequences found = work.await(Math.clamp(wait, 0, 10_000));
-    return found == null
-        ? ImpactView.waiting(work.isCancelled() ? "cancelled" : "running", work.done(), work.of())
-        : ImpactView.of(found, judged, look.sight(), new Key.Principal(row.owner()));
+    return impact.of(row, seen.judged(row, look), look, Math.clamp(wait, 0, 10_000));
   }
 
   @DeleteMapping
   void cancel(@PathVariable String id) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     DraftRow row = seen.row(id, look);
     Judged judged = seen.judged(row, look);
     if (judged.after() != null) {
@@ -88,7 +84,7 @@ class ImpactController {
 
   @GetMapping("/{person}")
   PersonImpact impactOn(@PathVariable String id, @PathVariable String person) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     DraftRow row = seen.row(id, look);
     Judged judged = seen.judged(row, look);
     Engine before = look.state().engine();
@@ -97,33 +93,41 @@ class ImpactController {
     Principal was = before.catalogue().principals().get(key);
     Principal is = judged.catalogue().principals().get(key);
     Principal either = is == null ? was : is;
-    if (after == null || either == null || !asks(look.sight(), either)) {
+    // judged in the model in force; of somebody whom the draft brings, it tells its reader itself
+    boolean told =
+        seen.isTold(judged, look) && (was == null || look.sight().maySeeAllOf(was.key()));
+    if (after == null || either == null || !told) {
       throw Problem.notFound(
           "There is nobody called '" + person + "' whose access you may ask about.");
     }
+    if (was != null) {
+      asking.about(look, was, "What a draft does to them");
+    }
+    Naming naming = look.about(List.of(either), null, null);
     Session then = new Session(key, look.sight().now(), true, null);
     Access old = was == null ? null : before.access(then);
     Access now = is == null ? null : after.access(then);
     Difference difference = old == null || now == null ? null : old.difference(now);
-    Outlook outlook = new Outlook(either.account(), true, null);
+    Set<Key.Account> within = look.with(after, judged.state()).draftedWithin();
+    Outlook outlook = new Outlook(either.account(), true, within);
     return new PersonImpact(
         new DraftView.PersonName(person, either.about().nameOr(key)),
         difference == null ? (now == null ? 0 : now.rights()) : difference.gained(),
         difference == null ? (old == null ? 0 : old.rights()) : difference.lost(),
-        old == null ? null : FigureView.of(old.figure(outlook), before.catalogue()),
-        now == null ? null : FigureView.of(now.figure(outlook), after.catalogue()),
+        old == null ? null : FigureView.of(old.figure(outlook), before.catalogue(), naming, false),
+        now == null ? null : FigureView.of(now.figure(outlook), after.catalogue(), naming, false),
         old == null || now == null
             ? null
-            : FigureView.of(now.beyond(old).figure(outlook), after.catalogue()),
+            : FigureView.of(now.beyond(old).figure(outlook), after.catalogue(), naming, false),
         old == null || now == null
             ? null
-            : FigureView.of(old.beyond(now).figure(outlook), before.catalogue()),
+            : FigureView.of(old.beyond(now).figure(outlook), before.catalogue(), naming, false),
         old == null || now == null || difference == null
             ? List.of()
-            : DifferenceLine.of(difference, old, now));
-  }
-
-  private static boolean asks(Sight sight, Principal principal) {
-    return sight.cutFor(principal) instanceof Sight.Cut.Whole;
+            : DifferenceLine.of(difference, old, now, naming).stream()
+                .filter(it ->
+                    !it.account().isEmpty()
+                        && (within == null || within.contains(new Key.Account(it.account()))))
+                .toList());
   }
 }

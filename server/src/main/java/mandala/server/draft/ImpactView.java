@@ -17,7 +17,8 @@ import mandala.document.ChangeText;
 import mandala.document.FindingText;
 import mandala.server.access.DifferingArea;
 import mandala.server.access.FigureView;
-import mandala.server.access.Sight;
+import mandala.server.access.Look;
+import mandala.server.access.SeenFindings;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -31,7 +32,9 @@ import org.jspecify.annotations.Nullable;
  * @param rerouted how many rights are kept by another assignment or bridge than before, of {@code
  *     reroutedPeople} people; null where that cannot be told, since types or permissions change
  * @param people those with most first; at most {@link #MOST}, and only whom the viewer may see
- * @param hidden how many more gain or lose
+ * @param more how many more gain or lose
+ * @param elsewhere whether people or rules are concerned of which the viewer may not know: no
+ *     number here counts them
  */
 record ImpactView(
     String state,
@@ -46,7 +49,8 @@ record ImpactView(
     @Nullable Long rerouted,
     int reroutedPeople,
     List<PersonView> people,
-    int hidden,
+    int more,
+    boolean elsewhere,
     List<DifferingArea> areas,
     List<RightView> permissions,
     List<FindingView> begin,
@@ -80,14 +84,23 @@ record ImpactView(
 
   static ImpactView waiting(String state, int done, int of) {
     return new ImpactView(
-        state, done, of, "", 0, 0, 0, 0, 0, null, 0, List.of(), 0, List.of(), List.of(), List.of(),
-        List.of(), List.of());
+        state, done, of, "", 0, 0, 0, 0, 0, null, 0, List.of(), 0, false, List.of(), List.of(),
+        List.of(), List.of(), List.of());
   }
 
-  static ImpactView of(Consequences found, Judged judged, Sight sight, Key.Principal author) {
+  /**
+   * {@return what a draft does, as its viewer may know it}
+   *
+   * @param found cut to people whose whole access the viewer may ask about
+   * @param others whether more people are concerned
+   */
+  static ImpactView of(
+      Consequences found, boolean others, Judged judged, Look look, Key.Principal author) {
     Catalogue before = judged.state().engine().catalogue();
     Catalogue after = judged.catalogue();
-    ChangeText text = new ChangeText(before, after);
+    ChangeText text = look.text(before, after);
+    SeenFindings beginning = SeenFindings.of(found.begin(), look);
+    SeenFindings ending = SeenFindings.of(found.end(), look);
     List<PersonView> people = new ArrayList<>();
     int gaining = 0;
     int losing = 0;
@@ -95,7 +108,7 @@ record ImpactView(
       gaining += person.gained() > 0 ? 1 : 0;
       losing += person.lost() > 0 ? 1 : 0;
       Principal principal = find(person.principal(), after, before);
-      if (principal != null && people.size() < MOST && sight.mayRead(principal)) {
+      if (principal != null && people.size() < MOST) {
         people.add(
             new PersonView(
                 principal.key().value(),
@@ -109,14 +122,14 @@ record ImpactView(
                 person.principal().equals(author)));
       }
     }
-    FindingText words = new FindingText(before, after);
-    List<FindingView> begin = found.begin().stream().map(it -> view(words.of(it))).toList();
-    List<FindingView> end = found.end().stream().map(it -> view(words.of(it))).toList();
+    FindingText words = new FindingText(before, after, look.naming());
+    List<FindingView> begin = views(beginning, words);
+    List<FindingView> end = views(ending, words);
     return new ImpactView(
         "done",
         found.impact().asked(),
         found.impact().asked(),
-        summary(found, gaining, losing),
+        summary(found, beginning, ending, gaining, losing),
         found.impact().total().gained(),
         found.impact().total().lost(),
         gaining,
@@ -126,15 +139,22 @@ record ImpactView(
         (int) found.impact().people().stream().filter(it -> it.rerouted() > 0).count(),
         people,
         found.impact().people().size() - people.size(),
-        DifferingArea.of(found.impact().total(), before, after),
-        permissions(found, after, before),
+        others || beginning.elsewhere() || ending.elsewhere(),
+        DifferingArea.of(found.impact().total(), before, after, look.naming()),
+        permissions(found, text, after, before),
         begin,
         end,
         found.denies().stream().map(change -> String.join("; ", text.sentences(change))).toList());
   }
 
-  private static FindingView view(FindingText.Told told) {
-    return new FindingView(told.kind(), told.key(), told.name(), told.said());
+  private static List<FindingView> views(SeenFindings seen, FindingText words) {
+    return seen.told().stream()
+        .map(it -> {
+          FindingText.Told told = words.of(it.finding());
+          String said = told.said() + (it.elsewhere() ? ", also elsewhere" : "");
+          return new FindingView(told.kind(), told.key(), told.name(), said);
+        })
+        .toList();
   }
 
   private static @Nullable Principal find(Key.Principal key, Catalogue after, Catalogue before) {
@@ -146,7 +166,8 @@ record ImpactView(
     return String.format(java.util.Locale.ROOT, "%,d ", many) + (many == 1 ? one : more);
   }
 
-  private static String summary(Consequences found, int gaining, int losing) {
+  private static String summary(
+      Consequences found, SeenFindings begin, SeenFindings end, int gaining, int losing) {
     List<String> said = new ArrayList<>();
     Difference total = found.impact().total();
     long areas = total.areas().stream().filter(it -> it.gained() + it.lost() > 0).count();
@@ -172,18 +193,19 @@ record ImpactView(
     if (!found.lockedOut().isEmpty()) {
       said.add(count(found.lockedOut().size(), "person is", "people are") + " left with nothing");
     }
-    if (!found.begin().isEmpty()) {
-      said.add(count(rules(found.begin()), "rule begins", "rules begin") + " to be broken");
+    if (!begin.told().isEmpty()) {
+      said.add(count(rules(begin), "rule begins", "rules begin") + " to be broken");
     }
-    if (!found.end().isEmpty()) {
-      said.add(count(rules(found.end()), "broken rule is", "broken rules are") + " mended");
+    if (!end.told().isEmpty()) {
+      said.add(count(rules(end), "broken rule is", "broken rules are") + " mended");
     }
     return String.join("; ", said).replace("  ", " ") + ".";
   }
 
   /** How many rules some findings are about: one that many people break counts once. */
-  private static long rules(List<Finding> findings) {
-    return findings.stream()
+  private static long rules(SeenFindings findings) {
+    return findings.told().stream()
+        .map(SeenFindings.Seen::finding)
         .map(it ->
             switch (it) {
               case Finding.ExclusionBroken(Key.Exclusion key, var _) -> (Object) key;
@@ -197,7 +219,7 @@ record ImpactView(
   }
 
   private static List<RightView> permissions(
-      Consequences found, Catalogue after, Catalogue before) {
+      Consequences found, ChangeText text, Catalogue after, Catalogue before) {
     Map<Key.Permission, long[]> sums = new LinkedHashMap<>();
     for (Difference.Line line : found.impact().total().lines()) {
       long[] sum = sums.computeIfAbsent(line.permission(), _ -> new long[2]);
@@ -212,7 +234,7 @@ record ImpactView(
         views.add(
             new RightView(
                 key.value(),
-                it.about().nameOr(key),
+                text.name(Kind.PERMISSIONS, key.value()),
                 FigureView.word(it.accessClass()),
                 FigureView.word(it.risk()),
                 sum[0],

@@ -2,6 +2,7 @@ package mandala.server.draft;
 
 import jakarta.annotation.PreDestroy;
 import java.time.Clock;
+import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -13,10 +14,14 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import mandala.core.analysis.Consequences;
 import mandala.core.analysis.Finding;
 import mandala.core.analysis.Findings;
 import mandala.core.engine.Engine;
+import mandala.core.engine.Impact;
+import mandala.core.model.Key;
 import mandala.server.model.LiveModel;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -106,35 +111,86 @@ class Impacts {
         latest.put(draft, work);
         works.put(what, work);
         begin(work, judged, after);
-        if (works.size() > REMEMBERED) {
-          works.remove(works.keySet().iterator().next());
-          latest.values().retainAll(works.values());
-        }
+        forgetOldest();
       }
       return work;
     }
   }
 
+  /**
+   * {@return the work on what a draft does to some people only}: for a viewer who may not know of
+   * the others
+   *
+   * @param whole what it does to everybody
+   */
+  Work on(Judged judged, Consequences whole, List<Key.Principal> people) {
+    Engine after = judged.after();
+    if (after == null) {
+      throw new IllegalArgumentException("A draft with faults has no impact");
+    }
+    String what =
+        judged.state().revision()
+            + " "
+            + judged.content()
+            + " "
+            + people.stream().map(Key::value).collect(Collectors.joining(" "));
+    synchronized (works) {
+      Work work = works.get(what);
+      if (work == null || work.isCancelled()) {
+        Work fresh = new Work();
+        works.put(what, fresh);
+        forgetOldest();
+        run(
+            fresh,
+            watch ->
+                whole.on(
+                    people,
+                    judged
+                        .state()
+                        .engine()
+                        .impactOn(after, judged.draft().inOrder(), now(), true, people, watch)));
+        return fresh;
+      }
+      return work;
+    }
+  }
+
+  private void forgetOldest() {
+    if (works.size() > REMEMBERED) {
+      works.remove(works.keySet().iterator().next());
+      latest.values().retainAll(works.values());
+    }
+  }
+
+  private Instant now() {
+    return clock.instant().truncatedTo(ChronoUnit.SECONDS);
+  }
+
   private void begin(Work work, Judged judged, Engine after) {
+    run(
+        work,
+        watch ->
+            Consequences.of(
+                judged.state().engine(),
+                after,
+                judged.draft(),
+                findings(judged.state()),
+                now(),
+                watch));
+  }
+
+  private void run(Work work, Function<Impact.Watch, Consequences> computation) {
     workers.execute(() -> {
       if (work.cancelled) {
         return;
       }
       try {
-        var at = clock.instant().truncatedTo(ChronoUnit.SECONDS);
-        Engine before = judged.state().engine();
         work.result.complete(
-            Consequences.of(
-                before,
-                after,
-                judged.draft(),
-                findings(judged.state()),
-                at,
-                (done, of) -> {
-                  work.done = done;
-                  work.of = of;
-                  return !work.cancelled;
-                }));
+            computation.apply((done, of) -> {
+              work.done = done;
+              work.of = of;
+              return !work.cancelled;
+            }));
       } catch (RuntimeException e) {
         work.result.completeExceptionally(e);
       }
@@ -149,8 +205,7 @@ class Impacts {
       if (last != null && last.engine() == state.engine()) {
         return last.findings();
       }
-      List<Finding> found =
-          Findings.of(state.engine(), clock.instant().truncatedTo(ChronoUnit.SECONDS));
+      List<Finding> found = Findings.of(state.engine(), now());
       known = new Known(state.engine(), found);
       return found;
     }

@@ -8,6 +8,7 @@ import java.util.Map;
 import mandala.core.model.Account;
 import mandala.core.model.Key;
 import mandala.core.model.Supplied;
+import mandala.server.access.Look;
 import mandala.server.access.Sights;
 import mandala.server.platform.Problem;
 import mandala.server.session.Trace;
@@ -59,7 +60,7 @@ class PolicyController {
 
   @GetMapping
   ApprovalRules rules() {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     Map<String, Integer> people = policy.people();
     return new ApprovalRules(
         look.state().engine().catalogue().accounts().values().stream()
@@ -73,7 +74,7 @@ class PolicyController {
             .toList());
   }
 
-  private static boolean may(Key.Account root, Sights.Look look) {
+  private static boolean may(Key.Account root, Look look) {
     return look.sight().may(Supplied.SETTINGS_MANAGE, Key.Resource.of(root));
   }
 
@@ -82,7 +83,7 @@ class PolicyController {
 
   @PutMapping("/{account}")
   ApprovalRules set(@PathVariable String account, @Valid @RequestBody ApprovalLimit limit) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     Account root = look.state().engine().catalogue().accounts().get(new Key.Account(account));
     if (root == null || !look.sight().mayRead(root.key())) {
       throw Problem.notFound("There is no account '" + account + "'.");

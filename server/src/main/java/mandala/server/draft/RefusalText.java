@@ -6,10 +6,10 @@ import mandala.core.authority.Authority;
 import mandala.core.authority.Demand;
 import mandala.core.authority.Refusal;
 import mandala.core.authority.SecondPerson;
-import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.document.ChangeText;
+import mandala.server.access.Look;
 
 /** Why not, by which rule, and who could; in people's words. */
 final class RefusalText {
@@ -17,13 +17,14 @@ final class RefusalText {
   private static final int NAMED = 3;
 
   private final ChangeText text;
-  private final Catalogue before;
+  private final Look look;
   private final Authority authority;
   private final boolean secondFactor;
 
-  RefusalText(Judged judged, boolean secondFactor) {
-    this.before = judged.state().engine().catalogue();
-    this.text = new ChangeText(before, judged.catalogue());
+  /** Speaks to the viewer of a look, who is told only of what they may read. */
+  RefusalText(Judged judged, boolean secondFactor, Look look) {
+    this.look = look;
+    this.text = look.text(judged.state().engine().catalogue(), judged.catalogue());
     this.authority = judged.authority();
     this.secondFactor = secondFactor;
   }
@@ -38,7 +39,10 @@ final class RefusalText {
               + " one needs “"
               + text.name(Kind.PERMISSIONS, demand.permission().value())
               + "” on "
-              + demand.anyOf().stream().map(this::place).collect(Collectors.joining(" or "))
+              + demand.anyOf().stream()
+                  .map(text::place)
+                  .distinct()
+                  .collect(Collectors.joining(" or "))
               + ". "
               + whoCould(demand);
       case Refusal.NewRoot _ ->
@@ -59,17 +63,18 @@ final class RefusalText {
     };
   }
 
-  private String place(Key.Resource key) {
-    return before.has(key) ? before.nameOf(key) : key.value();
-  }
-
   private String whoCould(Demand demand) {
-    List<Key.Principal> could = authority.whoCould(demand);
-    return could.isEmpty()
-        ? "Nobody has it now."
-        : names(could) + " could." + (secondFactor ? "" : " Or show your second factor.");
+    List<Key.Principal> could = readable(authority.whoCould(demand));
+    return (could.isEmpty() ? "Ask an administrator there." : names(could) + " could.")
+        + (secondFactor ? "" : " Or show your second factor.");
   }
 
+  /** {@return those whom the viewer may read}: of the others nothing is said, not even how many */
+  List<Key.Principal> readable(List<Key.Principal> people) {
+    return people.stream().filter(it -> look.naming().tells(Kind.PRINCIPALS, it.value())).toList();
+  }
+
+  /** {@return the first few of some people}, all of whom may be read */
   String names(List<Key.Principal> people) {
     String named =
         people.stream()
@@ -100,9 +105,9 @@ final class RefusalText {
               + ", from "
               + at
               + " on";
-      case SecondPerson.Reason.ManyPeople(int people, int atMost) ->
-          "It changes what "
-              + people
+      case SecondPerson.Reason.ManyPeople(int _, int atMost) ->
+          "It changes what more than "
+              + atMost
               + " people may do; the policy of this Mandala asks for a second person from "
               + (atMost + 1)
               + " on";

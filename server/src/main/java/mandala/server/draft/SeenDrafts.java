@@ -4,7 +4,7 @@ import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Supplied;
-import mandala.server.access.Sights;
+import mandala.server.access.Look;
 import mandala.server.platform.Problem;
 import org.springframework.stereotype.Component;
 
@@ -24,7 +24,7 @@ class SeenDrafts {
    * @param id its id, or {@code open} for the caller's open one
    * @throws Problem if there is none to the caller's eyes
    */
-  DraftRow row(String id, Sights.Look look) {
+  DraftRow row(String id, Look look) {
     DraftRow row =
         ("open".equals(id) ? drafts.open(look.sight().viewer().value()) : drafts.find(id))
             .orElseThrow(
@@ -37,20 +37,22 @@ class SeenDrafts {
   }
 
   /** {@return the judgement of a draft for its author} */
-  Judged judged(DraftRow row, Sights.Look look) {
+  Judged judged(DraftRow row, Look look) {
     return drafts.judged(look.state(), row, authorOf(row, look));
   }
 
   /** {@return a draft as its page shows it} */
-  DraftView view(DraftRow row, Sights.Look look) {
+  DraftView view(DraftRow row, Look look) {
     Judged judged = judged(row, look);
     return DraftView.of(
         row,
         judged,
-        look.sight().viewer().value(),
+        look,
+        isTold(judged, look),
         authorOf(row, look).mfa(),
         row.isAlive()
             && !judged.draft().isEmpty()
+            && !drafts.authors(row.id()).contains(look.sight().viewer().value())
             && judged.authority().mayApprove(look.sight().session()),
         drafts.approvals(row.id()),
         drafts.comments(row.id()));
@@ -60,7 +62,7 @@ class SeenDrafts {
    * Whether the viewer may be told what a draft does: who may not read what it names would learn
    * from it what there is.
    */
-  boolean isTold(Judged judged, Sights.Look look) {
+  boolean isTold(Judged judged, Look look) {
     Catalogue live = look.state().engine().catalogue();
     return judged.authority().named().stream()
         .allMatch(resource -> {
@@ -71,7 +73,7 @@ class SeenDrafts {
   }
 
   /** The session in which a draft's owner is judged: the viewer's own where it is theirs. */
-  private static Session authorOf(DraftRow row, Sights.Look look) {
+  private static Session authorOf(DraftRow row, Look look) {
     Session viewer = look.sight().session();
     return row.owner().equals(viewer.principal().value())
         ? viewer

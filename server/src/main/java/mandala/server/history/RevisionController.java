@@ -3,11 +3,13 @@ package mandala.server.history;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
 import mandala.document.ChangeText;
+import mandala.server.access.Look;
 import mandala.server.access.Sights;
 import mandala.server.model.Entry;
 import mandala.server.model.History;
@@ -25,6 +27,9 @@ import org.springframework.web.bind.annotation.RestController;
 class RevisionController {
 
   private static final int MOST = 100;
+
+  /** So many revisions are looked at for one answer. */
+  private static final int LOOKED_AT = 2_000;
 
   private final History history;
   private final Sights sights;
@@ -52,57 +57,91 @@ class RevisionController {
       boolean whole) {}
 
   /** One revision with what it changed, as far as the viewer may read it. */
-  record RevisionChanges(RevisionView revision, List<String> sentences, int hidden) {}
+  record RevisionChanges(RevisionView revision, List<String> sentences, boolean hidden) {}
 
   @GetMapping
   List<RevisionView> revisions(
       @RequestParam(required = false) @Nullable Long before,
       @RequestParam(defaultValue = "30") int limit) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     requireReader(look);
-    return history
-        .entries(before == null ? Long.MAX_VALUE : before, Math.clamp(limit, 1, MOST))
-        .stream()
-        .map(entry -> view(entry, look))
-        .toList();
+    List<RevisionView> views = new ArrayList<>();
+    long from = before == null ? Long.MAX_VALUE : before;
+    int wanted = Math.clamp(limit, 1, MOST);
+    // revisions of which nothing may be read are passed over
+    for (int read = 0; views.size() < wanted && read < LOOKED_AT; ) {
+      List<Entry> entries = history.entries(from, MOST);
+      if (entries.isEmpty()) {
+        break;
+      }
+      for (Entry entry : entries) {
+        if (views.size() < wanted) {
+          view(entry, look).ifPresent(views::add);
+        }
+        from = entry.number();
+      }
+      read += entries.size();
+    }
+    return views;
   }
 
-  private static void requireReader(Sights.Look look) {
+  private static void requireReader(Look look) {
     if (!look.sight().mayReadAnybody()) {
       throw Problem.forbidden("Revisions are read by those who may read the directory.");
     }
   }
 
-  private static RevisionView view(Entry entry, Sights.Look look) {
-    Catalogue catalogue = look.state().engine().catalogue();
+  /**
+   * A revision as far as it may be read: its title, which its author wrote, to those who may read
+   * all that it changed; its size counts only what may be read. One of which nothing may be read is
+   * none.
+   */
+  private static Optional<RevisionView> view(Entry entry, Look look) {
+    List<Change> changes = entry.changes();
     String author = entry.author();
-    return new RevisionView(
-        entry.number(),
-        entry.at(),
-        author == null ? null : new ChangeText(catalogue, catalogue).name(Kind.PRINCIPALS, author),
-        entry.title(),
-        entry.draft(),
-        entry.takesBack(),
-        entry.size(),
-        entry.changes() == null);
+    boolean own = author != null && author.equals(look.sight().viewer().value());
+    boolean all = look.sight().readsAll();
+    int readable = entry.size();
+    if (changes != null && !all) {
+      readable = (int) changes.stream().filter(it -> isReadable(it, look)).count();
+    }
+    boolean whole = own || (changes == null ? all : readable == changes.size());
+    if (!whole && (changes == null || readable == 0)) {
+      return Optional.empty();
+    }
+    return Optional.of(
+        new RevisionView(
+            entry.number(),
+            entry.at(),
+            author == null ? null : look.text().name(Kind.PRINCIPALS, author),
+            whole ? entry.title() : "Changes, some of which you can't see",
+            whole ? entry.draft() : null,
+            entry.takesBack(),
+            own && changes != null ? changes.size() : readable,
+            changes == null));
+  }
+
+  /** Judged where each thing is in the model in force; of what is gone, by what it names. */
+  private static boolean isReadable(Change change, Look look) {
+    Catalogue live = look.state().engine().catalogue();
+    return change.things().stream()
+        .allMatch(it -> look.sight().mayRead(it, live) && look.tellsAllOf(it));
   }
 
   @GetMapping("/{number}")
   RevisionChanges revision(@PathVariable long number) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     requireReader(look);
-    Entry entry =
-        history
-            .entry(number)
-            .orElseThrow(() -> Problem.notFound("There is no revision " + number + "."));
+    Entry entry = history.entry(number).orElseThrow(() -> unknown(number));
+    RevisionView view = view(entry, look).orElseThrow(() -> unknown(number));
     List<Change> changes = entry.changes();
     List<String> sentences = new ArrayList<>();
-    int hidden = 0;
+    boolean hidden = false;
     if (changes != null) {
-      Sights.Look then = sights.look(null, number);
+      Look then = sights.look(null, number);
       Catalogue after = then.asked().engine().catalogue();
       Catalogue before = new Draft(changes).inverse().appliedUnchecked(after);
-      ChangeText text = new ChangeText(before, after);
+      ChangeText text = then.text(before, after);
       for (Change change : changes) {
         boolean readable =
             change.things().stream()
@@ -111,10 +150,14 @@ class RevisionController {
         if (readable) {
           sentences.addAll(text.sentences(change));
         } else {
-          hidden++;
+          hidden = true;
         }
       }
     }
-    return new RevisionChanges(view(entry, look), sentences, hidden);
+    return new RevisionChanges(view, sentences, hidden);
+  }
+
+  private static Problem unknown(long number) {
+    return Problem.notFound("There is no revision " + number + " that you may read.");
   }
 }

@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.util.List;
 import mandala.core.model.Key;
 import mandala.core.model.Supplied;
+import mandala.server.access.Look;
 import mandala.server.access.Sights;
 import mandala.server.platform.Problem;
 import mandala.server.session.Trace;
@@ -56,14 +57,14 @@ class TrailController {
    */
   record TrailPage(long total, boolean limited, List<TrailReader.TrailLine> lines) {}
 
-  private static List<String> accounts(Sights.Look look) {
+  private static List<String> accounts(Look look) {
     return look.state().engine().catalogue().accounts().keySet().stream()
         .filter(it -> look.sight().may(Supplied.TRAIL_READ, Key.Resource.of(it)))
         .map(Key::value)
         .toList();
   }
 
-  private static TrailFilter.Condition condition(TrailFilter filter, Sights.Look look) {
+  private static TrailFilter.Condition condition(TrailFilter filter, Look look) {
     for (String instant : new @Nullable String[] {filter.from(), filter.until()}) {
       if (instant != null && !instant.isBlank()) {
         try {
@@ -82,13 +83,18 @@ class TrailController {
       @ParameterObject TrailFilter filter,
       @RequestParam(required = false) @Nullable Long before,
       @RequestParam(defaultValue = "100") int limit) {
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     TrailFilter.Condition condition = condition(filter, look);
+    List<String> accounts = accounts(look);
+    ToldLines told = new ToldLines(look, accounts);
     return new TrailPage(
         reader.count(condition),
-        accounts(look).size() < look.state().engine().catalogue().accounts().size(),
-        reader.lines(
-            condition, before == null ? Long.MAX_VALUE : before, Math.clamp(limit, 1, MOST)));
+        accounts.size() < look.state().engine().catalogue().accounts().size(),
+        reader
+            .lines(condition, before == null ? Long.MAX_VALUE : before, Math.clamp(limit, 1, MOST))
+            .stream()
+            .map(told::of)
+            .toList());
   }
 
   /** What to export: {@code csv} or {@code xlsx}, and which lines. */
@@ -106,13 +112,18 @@ class TrailController {
     if (!order.format().equals("csv") && !order.format().equals("xlsx")) {
       throw Problem.badRequest("No such format", "Write csv or xlsx.");
     }
-    Sights.Look look = sights.look();
+    Look look = sights.look();
     TrailFilter filter =
         order.filter() == null
             ? new TrailFilter(null, null, null, null, null, null, null, null, null)
             : order.filter();
     String owner = look.sight().viewer().value();
-    String id = exports.begin(owner, order.format().equals("xlsx"), condition(filter, look));
+    String id =
+        exports.begin(
+            owner,
+            order.format().equals("xlsx"),
+            condition(filter, look),
+            new ToldLines(look, accounts(look)));
     trail.writeAlone(
         trace.by(
             Happening.Act.EXPORTED, accounts(look), "Exported the trail as " + order.format()));

@@ -24,6 +24,8 @@ import org.apache.commons.csv.CSVPrinter;
 import org.dhatim.fastexcel.Workbook;
 import org.dhatim.fastexcel.Worksheet;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /**
@@ -33,6 +35,7 @@ import org.springframework.stereotype.Component;
 @Component
 class TrailExports {
 
+  private static final Logger LOG = LoggerFactory.getLogger(TrailExports.class);
   private static final Duration KEPT = Duration.ofHours(1);
 
   /** A sheet has no more rows than this. */
@@ -86,7 +89,7 @@ class TrailExports {
   }
 
   /** Begins an export and gives its id. */
-  String begin(String owner, boolean sheet, TrailFilter.Condition condition) {
+  String begin(String owner, boolean sheet, TrailFilter.Condition condition, ToldLines told) {
     forgetOld();
     long count = reader.count(condition);
     if (sheet && count > MOST_ROWS) {
@@ -98,7 +101,7 @@ class TrailExports {
     Export export = new Export(owner, sheet, clock.instant());
     export.of = count;
     exports.put(id, export);
-    worker.execute(() -> write(export, condition));
+    worker.execute(() -> write(export, condition, told));
     return id;
   }
 
@@ -115,19 +118,22 @@ class TrailExports {
     private static final long serialVersionUID = 1;
   }
 
-  private void write(Export export, TrailFilter.Condition condition) {
+  private void write(Export export, TrailFilter.Condition condition, ToldLines told) {
     Path file = null;
     try {
       file = Files.createTempFile("mandala-trail", export.sheet ? ".xlsx" : ".csv");
       file.toFile().deleteOnExit();
       if (export.sheet) {
-        sheet(export, condition, file);
+        sheet(export, condition, told, file);
       } else {
-        text(export, condition, file);
+        text(export, condition, told, file);
       }
       export.file = file;
     } catch (IOException | RuntimeException e) {
       export.failed = !(e instanceof Cancelled);
+      if (export.failed) {
+        LOG.warn("An export of the trail failed", e);
+      }
       delete(file);
     }
   }
@@ -149,7 +155,8 @@ class TrailExports {
     }
   }
 
-  private void text(Export export, TrailFilter.Condition condition, Path file) throws IOException {
+  private void text(Export export, TrailFilter.Condition condition, ToldLines told, Path file)
+      throws IOException {
     CSVFormat format = CSVFormat.RFC4180.builder().setHeader(HEAD.toArray(String[]::new)).get();
     try (BufferedWriter writer = Files.newBufferedWriter(file, StandardCharsets.UTF_8);
         CSVPrinter printer = new CSVPrinter(writer, format)) {
@@ -157,7 +164,7 @@ class TrailExports {
           condition,
           line -> {
             try {
-              printer.printRecord(cells(line).stream().map(Sheet::harmless).toList());
+              printer.printRecord(cells(told.of(line)).stream().map(Sheet::harmless).toList());
             } catch (IOException e) {
               throw new UncheckedIOException(e);
             }
@@ -166,7 +173,8 @@ class TrailExports {
     }
   }
 
-  private void sheet(Export export, TrailFilter.Condition condition, Path file) throws IOException {
+  private void sheet(Export export, TrailFilter.Condition condition, ToldLines told, Path file)
+      throws IOException {
     try (OutputStream out = Files.newOutputStream(file);
         Workbook book = new Workbook(out, "Mandala", "1.0")) {
       Worksheet sheet = book.newWorksheet("Trail");
@@ -178,7 +186,7 @@ class TrailExports {
           condition,
           line -> {
             int row = (int) export.done.get() + 1;
-            List<String> cells = cells(line);
+            List<String> cells = cells(told.of(line));
             for (int column = 0; column < cells.size(); column++) {
               String cell = cells.get(column);
               sheet.value(row, column, cell.length() > 32_000 ? cell.substring(0, 32_000) : cell);

@@ -29,6 +29,13 @@ class TrailReader {
     database.setFetchSize(500);
   }
 
+  /**
+   * A line as it is kept.
+   *
+   * @param accounts keys of the accounts concerned
+   */
+  record Kept(TrailLine line, List<String> accounts) {}
+
   /** A line of the trail. */
   record TrailLine(
       long seq,
@@ -48,7 +55,7 @@ class TrailReader {
       String hash) {}
 
   /** {@return the newest lines that fit, before a number} */
-  List<TrailLine> lines(TrailFilter.Condition condition, long before, int most) {
+  List<Kept> lines(TrailFilter.Condition condition, long before, int most) {
     List<Object> values = new ArrayList<>(condition.values());
     values.add(before);
     values.add(most);
@@ -69,7 +76,7 @@ class TrailReader {
 
   /** Tells every line that fits, the newest first, a few hundred at a time. */
   @Transactional(readOnly = true)
-  public void each(TrailFilter.Condition condition, Consumer<TrailLine> sink) {
+  public void each(TrailFilter.Condition condition, Consumer<Kept> sink) {
     database.query(
         "select * from trail where " + condition.sql() + " order by seq desc",
         row -> {
@@ -78,8 +85,13 @@ class TrailReader {
         condition.values().toArray());
   }
 
-  private static TrailLine line(ResultSet row) throws SQLException {
+  private static Kept line(ResultSet row) throws SQLException {
     long revision = row.getLong("revision");
+    List<String> accounts = List.of((String[]) row.getArray("accounts").getArray());
+    return new Kept(told(row, revision), accounts);
+  }
+
+  private static TrailLine told(ResultSet row, long revision) throws SQLException {
     return new TrailLine(
         row.getLong("seq"),
         row.getObject("at", OffsetDateTime.class).toInstant(),

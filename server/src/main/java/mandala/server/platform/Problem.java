@@ -90,6 +90,11 @@ public final class Problem extends RuntimeException {
         List.of());
   }
 
+  /** {@return what is wrong, in short}; it names nothing */
+  String title() {
+    return title;
+  }
+
   /** {@return the problem document} */
   public ProblemDetail document() {
     ProblemDetail document = ProblemDetail.forStatusAndDetail(status, getMessage());

@@ -36,7 +36,7 @@ class ProblemAnswers extends ResponseEntityExceptionHandler {
   ResponseEntity<ProblemDetail> problem(Problem problem, HttpServletRequest request) {
     ProblemDetail document = problem.document();
     if (document.getStatus() == HttpStatus.FORBIDDEN.value()) {
-      events.publishEvent(new Refused(request, String.valueOf(problem.getMessage())));
+      events.publishEvent(new Refused(request, problem.title()));
     }
     return answer(document);
   }

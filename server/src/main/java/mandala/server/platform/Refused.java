@@ -5,6 +5,6 @@ import jakarta.servlet.http.HttpServletRequest;
 /**
  * Told when somebody's access does not cover a call.
  *
- * @param why what they were told
+ * @param title what they were told in short, without what they asked about
  */
-public record Refused(HttpServletRequest call, String why) {}
+public record Refused(HttpServletRequest call, String title) {}

@@ -13,6 +13,7 @@ import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import org.springframework.web.context.request.RequestContextHolder;
 import org.springframework.web.context.request.ServletRequestAttributes;
+import org.springframework.web.servlet.HandlerMapping;
 
 /**
  * Makes lines of the trail about whoever calls, and writes down what the running call is refused.
@@ -33,6 +34,11 @@ public class Trace {
     return RequestContextHolder.getRequestAttributes() instanceof ServletRequestAttributes call
         ? call.getRequest().getRemoteAddr()
         : null;
+  }
+
+  /** {@return whether the running call looks with another's eyes} */
+  public static boolean isView() {
+    return Seen.current() != null;
   }
 
   /** {@return something that the signed-in principal does} */
@@ -65,6 +71,12 @@ public class Trace {
         said);
   }
 
+  /** The path without what was asked for: keys in it may be of what others may not read. */
+  private static String pattern(HttpServletRequest call) {
+    Object pattern = call.getAttribute(HandlerMapping.BEST_MATCHING_PATTERN_ATTRIBUTE);
+    return pattern == null ? call.getRequestURI() : pattern.toString();
+  }
+
   private @Nullable Principal find(String key) {
     return model.engine().catalogue().principals().get(new Key.Principal(key));
   }
@@ -78,7 +90,7 @@ public class Trace {
           atHome(
               Happening.Act.REFUSED,
               signedIn.principal(),
-              call.getMethod() + " " + call.getRequestURI() + ": " + refused.why()));
+              call.getMethod() + " " + pattern(call) + ": " + refused.title()));
     }
   }
 }

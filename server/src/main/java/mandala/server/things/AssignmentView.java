@@ -3,9 +3,8 @@ package mandala.server.things;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
 import mandala.core.model.Assignment;
-import mandala.core.model.Catalogue;
 import mandala.document.ChangeText;
-import mandala.document.Words;
+import mandala.server.access.Look;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
@@ -32,16 +31,17 @@ record AssignmentView(
     @Nullable String mark,
     @Schema(type = "object") JsonNode thing) {
 
-  static AssignmentView of(Assignment it, Catalogue live, Catalogue asked, Instant at) {
-    ChangeText text = new ChangeText(live, asked);
-    ThingView view = ThingView.of(it, live, asked);
+  static AssignmentView of(Assignment it, Look look) {
+    Instant at = look.sight().now();
+    ChangeText text = look.text();
+    ThingView view = ThingView.of(it, look);
     Instant from = it.window().from();
     Instant until = it.window().until();
     return new AssignmentView(
         it.key().value(),
-        Words.of(it.subject()),
+        view.thing().path("subject").asString(""),
         text.subject(it.subject()),
-        Words.of(it.gives()),
+        view.thing().path("gives").asString(""),
         text.gives(it.gives()),
         it.effect() == Assignment.Effect.DENY,
         text.scope(it.scope())

@@ -9,6 +9,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import mandala.core.analysis.AccessMatrix;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
@@ -19,11 +20,13 @@ import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
+import mandala.core.model.Subject;
 import mandala.core.model.Thing;
 import mandala.document.ChangeText;
 import mandala.document.ThingDocument;
 import mandala.document.Words;
 import mandala.server.access.FigureView;
+import mandala.server.access.Look;
 import mandala.server.access.Sights;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
@@ -108,14 +111,30 @@ class PlacesController {
     return below;
   }
 
-  private static Key.Resource place(String key, Sights.Look look) {
-    Catalogue catalogue = look.asked().engine().catalogue();
+  private static Key.Resource place(String key, Look look) {
     Key.Resource resource = new Key.Resource(key.isBlank() ? "?" : key);
-    Key.Account account = catalogue.accountOf(resource);
-    if (account == null || !look.sight().mayRead(account)) {
+    if (!isReadable(resource, look)) {
       throw Problem.notFound("There is no place '" + key + "'. Choose one from the tree.");
     }
     return resource;
+  }
+
+  /**
+   * Judged by where it is in the model in force; what only a draft has, by its account. Of an
+   * account, what it holds is read.
+   */
+  private static boolean isReadable(Key.Resource key, Look look) {
+    Catalogue live = look.state().engine().catalogue();
+    Catalogue asked = look.asked().engine().catalogue();
+    Thing thing = asked.has(key) ? thing(key, live.has(key) ? live : asked) : null;
+    Key.Account account =
+        live.has(key) ? live.accountOf(key) : asked.has(key) ? asked.accountOf(key) : null;
+    if (thing == null || account == null) {
+      return false;
+    }
+    return live.accounts().containsKey(account)
+        ? look.sight().mayRead(account)
+        : look.sight().mayRead(thing, asked);
   }
 
   /** What lies directly below a place: accounts, then places, then units and groups. */
@@ -125,15 +144,12 @@ class PlacesController {
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(defaultValue = "0") int offset,
       @RequestParam(defaultValue = "200") int limit) {
-    Sights.Look look = sights.look(draft, null);
+    Look look = sights.look(draft, null);
     Catalogue catalogue = look.asked().engine().catalogue();
     Key.Resource top = place(place, look);
     List<Key.Resource> below =
         children(catalogue).getOrDefault(top, List.of()).stream()
-            .filter(key -> {
-              Key.Account account = catalogue.accountOf(key);
-              return account != null && look.sight().mayRead(account);
-            })
+            .filter(key -> isReadable(key, look))
             .sorted(
                 Comparator.comparingInt(PlacesController::rank)
                     .thenComparing(key -> catalogue.nameOf(key).toLowerCase(Locale.ROOT))
@@ -154,14 +170,13 @@ class PlacesController {
         : key.value().startsWith("group:") ? 3 : key.value().startsWith("unit:") ? 2 : 1;
   }
 
-  private PlaceView view(Key.Resource key, Sights.Look look) {
-    Catalogue live = look.state().engine().catalogue();
+  private PlaceView view(Key.Resource key, Look look) {
     Catalogue catalogue = look.asked().engine().catalogue();
     Key.Type type = catalogue.typeOf(key);
     Key.Resource parent = catalogue.parentOf(key);
     Key.Principal owner = catalogue.ownerOf(key);
     Key.Unit unit = catalogue.unitOf(key);
-    ChangeText text = new ChangeText(live, catalogue);
+    ChangeText text = look.text();
     Resource listed = catalogue.resources().get(key);
     Key.Resource seal = null;
     for (Key.Resource at = key; at != null && seal == null; at = catalogue.parentOf(at)) {
@@ -174,16 +189,21 @@ class PlacesController {
         type.value(),
         text.name(Kind.RESOURCE_TYPES, type.value()),
         account == null ? "" : account.value(),
-        parent == null ? null : parent.value(),
-        children(catalogue).getOrDefault(key, List.of()).size(),
+        parent == null || !look.naming().tells(parent) ? null : parent.value(),
+        (int)
+            children(catalogue).getOrDefault(key, List.of()).stream()
+                .filter(it -> isReadable(it, look))
+                .count(),
         catalogue.isSealed(key),
-        seal == null ? null : catalogue.nameOf(seal),
-        owner == null ? null : owner.value(),
+        seal == null ? null : text.place(seal),
+        owner == null || !look.naming().tells(Kind.PRINCIPALS, owner.value())
+            ? null
+            : owner.value(),
         owner == null ? null : text.name(Kind.PRINCIPALS, owner.value()),
         unit == null ? null : unit.value(),
         unit == null ? null : text.name(Kind.UNITS, unit.value()),
         catalogue.labelsOf(key),
-        listed == null ? null : ThingView.of(listed, live, catalogue).mark());
+        listed == null ? null : ThingView.of(listed, look).mark());
   }
 
   /**
@@ -202,13 +222,12 @@ class PlacesController {
   @GetMapping
   PlacePage place(
       @RequestParam String place, @RequestParam(required = false) @Nullable String draft) {
-    Sights.Look look = sights.look(draft, null);
+    Look look = sights.look(draft, null);
     Catalogue catalogue = look.asked().engine().catalogue();
     Key.Resource key = place(place, look);
     List<PlaceView> path = new ArrayList<>();
     for (Key.Resource at = catalogue.parentOf(key); at != null; at = catalogue.parentOf(at)) {
-      Key.Account account = catalogue.accountOf(at);
-      if (account != null && look.sight().mayRead(account)) {
+      if (isReadable(at, look)) {
         path.addFirst(view(at, look));
       }
     }
@@ -216,9 +235,10 @@ class PlacesController {
     return new PlacePage(
         view(key, look),
         path,
-        thing == null ? null : ThingView.of(thing, look.state().engine().catalogue(), catalogue),
+        thing == null ? null : ThingView.of(thing, look),
         catalogue.collections().values().stream()
             .filter(it -> it.members().contains(key))
+            .filter(it -> look.sight().mayRead(it, catalogue))
             .map(
                 it -> new RightsController.Reference(it.key().value(), it.about().nameOr(it.key())))
             .toList());
@@ -245,7 +265,7 @@ class PlacesController {
       @RequestParam(required = false) @Nullable String account,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(defaultValue = "20") int limit) {
-    Sights.Look look = sights.look(draft, null);
+    Look look = sights.look(draft, null);
     Catalogue catalogue = look.asked().engine().catalogue();
     String wanted = text.strip().toLowerCase(Locale.ROOT);
     List<Key.Resource> all = new ArrayList<>();
@@ -259,7 +279,7 @@ class PlacesController {
         .filter(key -> {
           Key.Account in = catalogue.accountOf(key);
           return in != null
-              && look.sight().mayRead(in)
+              && isReadable(key, look)
               && (account == null || account.isBlank() || account.equals(in.value()));
         })
         .limit(Math.clamp(limit, 1, 100))
@@ -304,12 +324,11 @@ class PlacesController {
   @GetMapping("/matrix")
   MatrixView matrix(
       @RequestParam String place, @RequestParam(required = false) @Nullable String draft) {
-    Sights.Look look = sights.look(draft, null);
-    Catalogue live = look.state().engine().catalogue();
+    Look look = sights.look(draft, null);
     Catalogue catalogue = look.asked().engine().catalogue();
     Key.Resource key = place(place, look);
     AccessMatrix matrix = AccessMatrix.of(key, catalogue, look.sight().now());
-    ChangeText text = new ChangeText(live, catalogue);
+    ChangeText text = look.text();
     Map<String, AssignmentView> assignments = new LinkedHashMap<>();
     List<MatrixRow> rows = new ArrayList<>();
     for (AccessMatrix.Row row : matrix.rows()) {
@@ -317,23 +336,28 @@ class PlacesController {
       row.cells()
           .forEach((permission, cell) -> {
             var assignment = catalogue.assignments().get(cell.assignment());
-            if (assignment != null) {
+            // who may read the place may not therefore read what is assigned from above it
+            if (assignment != null
+                && look.naming().tells(Kind.PERMISSIONS, permission.value())
+                && look.sight().mayRead(assignment, catalogue)) {
               AssignmentView view =
                   assignments.computeIfAbsent(
-                      cell.assignment().value(),
-                      _ -> AssignmentView.of(assignment, live, catalogue, look.sight().now()));
+                      cell.assignment().value(), _ -> AssignmentView.of(assignment, look));
               cells.put(
                   permission.value(),
                   new MatrixCell(
                       cell.denies() ? "deny" : "allow",
                       FigureView.word(cell.way()),
                       cell.assignment().value(),
-                      cell.sealedBy() == null ? null : catalogue.nameOf(cell.sealedBy()),
+                      cell.sealedBy() == null ? null : text.place(cell.sealedBy()),
                       cell.conditional(),
                       view.mark() != null));
             }
           });
-      String reference = Words.of(row.subject());
+      if (cells.isEmpty()) {
+        continue;
+      }
+      String reference = subject(row.subject(), look);
       rows.add(
           new MatrixRow(
               reference,
@@ -347,6 +371,7 @@ class PlacesController {
             .thenComparing(MatrixRow::subject));
     return new MatrixView(
         matrix.permissions().stream()
+            .filter(it -> look.naming().tells(Kind.PERMISSIONS, it.value()))
             .map(catalogue.permissions()::get)
             .filter(java.util.Objects::nonNull)
             .map((Permission it) ->
@@ -361,6 +386,24 @@ class PlacesController {
         assignments);
   }
 
+  /** A subject's reference; of one that may not be named, its kind alone. */
+  private static String subject(Subject subject, Look look) {
+    String reference = Words.of(subject);
+    int colon = reference.indexOf(':');
+    boolean told =
+        switch (subject) {
+          case Subject.OfPrincipal(var _, Key.Principal key) ->
+              look.naming().tells(Kind.PRINCIPALS, key.value());
+          case Subject.OfGroup(Key.Group key) -> look.naming().tells(Kind.GROUPS, key.value());
+          case Subject.OfPattern(Key.Pattern key) ->
+              look.naming().tells(Kind.PATTERNS, key.value());
+          case Subject.OfAccount(Key.Account key) ->
+              look.naming().tells(Kind.ACCOUNTS, key.value());
+          case Subject.Public _ -> true;
+        };
+    return told ? reference : reference.substring(0, colon + 1);
+  }
+
   /** A scope to look at, as in a document. */
   record ScopeAsked(
       @io.swagger.v3.oas.annotations.media.Schema(type = "array") @NotNull JsonNode scope,
@@ -370,6 +413,7 @@ class PlacesController {
    * What a scope covers.
    *
    * @param everything whether it covers all there is
+   * @param cut whether all numbers are of the accounts that the viewer may read
    * @param sealedOff how many of it lie behind a seal into which no clause reaches
    * @param relative whether it depends on the person, so that the count is of all it might cover
    */
@@ -377,6 +421,7 @@ class PlacesController {
       int count,
       int all,
       boolean everything,
+      boolean cut,
       int sealedOff,
       boolean relative,
       String words,
@@ -384,9 +429,8 @@ class PlacesController {
 
   @PostMapping("/scope")
   ScopeCovers scope(@Valid @RequestBody ScopeAsked asked) {
-    Sights.Look look = sights.look(asked.draft(), null);
+    Look look = sights.look(asked.draft(), null);
     Engine engine = look.asked().engine();
-    Catalogue catalogue = engine.catalogue();
     ObjectNode assignment = JsonNodeFactory.instance.objectNode();
     assignment.put("key", "asked").put("subject", "anyone").put("gives", "role:x");
     assignment.set("scope", asked.scope());
@@ -394,22 +438,28 @@ class PlacesController {
     if (!(read.thing() instanceof mandala.core.model.Assignment it)) {
       throw Problem.faultyChange("The scope cannot be read", "Mend what is listed.", read.faults());
     }
+    if (!look.tellsAllOf(it)) {
+      throw Problem.badRequest(
+          "The scope names what is not there", "Choose each place from the list.");
+    }
+    Set<Key.Account> readable = look.sight().readableAccounts();
     try {
-      Engine.Covered covered = engine.covered(it.scope(), 400);
+      Engine.Covered covered =
+          look.sight().readsAll()
+              ? engine.covered(it.scope(), 400)
+              : engine.covered(it.scope(), 400, readable);
       return new ScopeCovers(
           covered.count(),
           covered.all(),
           covered.count() == covered.all(),
+          !look.sight().readsAll(),
           covered.sealedOff(),
           it.scope().stream().anyMatch(mandala.core.model.Clause::relative),
-          new ChangeText(catalogue, catalogue).scope(it.scope()),
+          look.text().scope(it.scope()),
           covered.first().stream()
-              .filter(key -> {
-                Key.Account account = catalogue.accountOf(key);
-                return account != null && look.sight().mayRead(account);
-              })
+              .filter(key -> isReadable(key, look))
               .limit(SAMPLE)
-              .map(key -> new RightsController.Reference(key.value(), catalogue.nameOf(key)))
+              .map(key -> new RightsController.Reference(key.value(), look.text().place(key)))
               .toList());
     } catch (IllegalArgumentException e) {
       throw Problem.badRequest("The scope names what is not there", e.getMessage() + ".");
@@ -422,12 +472,12 @@ class PlacesController {
       @io.swagger.v3.oas.annotations.media.Schema(type = "object") @NotNull JsonNode rule,
       @Nullable String draft) {}
 
-  /** Whom a rule takes in now. */
+  /** Whom a rule takes in now, of those whom the viewer may see. */
   record RuleTakes(int count, int of, List<RightsController.Reference> first) {}
 
   @PostMapping("/rule")
   RuleTakes rule(@Valid @RequestBody RuleAsked asked) {
-    Sights.Look look = sights.look(asked.draft(), null);
+    Look look = sights.look(asked.draft(), null);
     LiveModel.State state = look.asked();
     Catalogue catalogue = state.engine().catalogue();
     ObjectNode group = JsonNodeFactory.instance.objectNode();
@@ -436,12 +486,13 @@ class PlacesController {
     ThingDocument.Result read = ThingDocument.read(Kind.GROUPS, group, "$");
     if (!(read.thing() instanceof Group it)
         || it.rule() == null
-        || !look.sight().mayRead(it.account())) {
+        || !look.sight().mayRead(it.account())
+        || !look.tellsAllOf(it)) {
       throw Problem.faultyChange("The rule cannot be read", "Mend what is listed.", read.faults());
     }
     List<Principal> tested = new ArrayList<>();
     for (Principal who : state.people().all()) {
-      if (isTested(who, it.account(), catalogue, look)) {
+      if (look.sight().mayRead(who) && isTested(who, it.account(), catalogue, look)) {
         tested.add(who);
       }
     }
@@ -451,7 +502,6 @@ class PlacesController {
         taken.size(),
         tested.size(),
         taken.stream()
-            .filter(look.sight()::mayRead)
             .limit(60)
             .map(who ->
                 new RightsController.Reference(who.key().value(), who.about().nameOr(who.key())))
@@ -460,7 +510,7 @@ class PlacesController {
 
   /** A rule is tested against those at home in the account, and its guests (section 2). */
   private static boolean isTested(
-      Principal who, Key.Account account, Catalogue catalogue, Sights.Look look) {
+      Principal who, Key.Account account, Catalogue catalogue, Look look) {
     if (who.account().equals(account)) {
       return true;
     }

@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import mandala.core.analysis.RoleContent;
 import mandala.core.engine.Engine;
@@ -24,6 +25,7 @@ import mandala.core.model.Subject;
 import mandala.core.model.Thing;
 import mandala.document.ChangeText;
 import mandala.server.access.FigureView;
+import mandala.server.access.Look;
 import mandala.server.access.Sights;
 import mandala.server.model.History;
 import mandala.server.platform.Problem;
@@ -114,7 +116,7 @@ class RightsController {
   /** A part of a role: {@code field} is {@code sets} or {@code inherits}. */
   record PartView(String field, String key, String name) {}
 
-  private @Nullable OriginSince originSince(Role copy, Sights.Look look, ChangeText text) {
+  private @Nullable OriginSince originSince(Role copy, Look look, ChangeText text) {
     Key.Role origin = copy.basedOn();
     Long begun = origin == null ? null : history.begun(Kind.ROLES, copy.key().value()).orElse(null);
     Engine then = begun == null ? null : history.engineAt(begun, look.state());
@@ -145,35 +147,34 @@ class RightsController {
 
   @GetMapping("/roles/{key}")
   RolePage role(@PathVariable String key, @RequestParam(required = false) @Nullable String draft) {
-    Sights.Look look = sights.look(draft, null);
+    Look look = sights.look(draft, null);
     Engine engine = look.asked().engine();
     Catalogue catalogue = engine.catalogue();
-    Catalogue live = look.state().engine().catalogue();
     Role role = catalogue.roles().get(new Key.Role(key));
     if (role == null || !look.sight().mayRead(role, catalogue)) {
       throw Problem.notFound("There is no role '" + key + "'. Choose one from the list.");
     }
-    ChangeText text = new ChangeText(live, catalogue);
+    ChangeText text = look.text();
     Set<Key.Permission> own = allowed(role.key(), catalogue);
     Key.Role origin = role.basedOn();
     Set<Key.Permission> origins = origin == null ? own : allowed(origin, catalogue);
     List<HolderView> holders = holders(role.key(), look, text);
     return new RolePage(
-        ThingView.of(role, live, catalogue),
-        content(role.key(), catalogue, text),
-        role.inherits().stream().map(it -> reference(it, text)).toList(),
+        ThingView.of(role, look),
+        content(role.key(), look, text),
+        role.inherits().stream().flatMap(it -> reference(it, look).stream()).toList(),
         catalogue.roles().values().stream()
             .filter(it -> it.inherits().contains(role.key()))
-            .map(it -> reference(it.key(), text))
+            .flatMap(it -> reference(it.key(), look).stream())
             .toList(),
-        origin == null ? null : reference(origin, text),
+        origin == null ? null : reference(origin, look).orElse(null),
         originSince(role, look, text),
         catalogue.roles().values().stream()
             .filter(it -> role.key().equals(it.basedOn()))
-            .map(it -> reference(it.key(), text))
+            .flatMap(it -> reference(it.key(), look).stream())
             .toList(),
-        without(own, origins, text),
-        without(origins, own, text),
+        without(own, origins, look, text),
+        without(origins, own, look, text),
         holders.size(),
         (int) holders.stream().filter(HolderView::active).count(),
         holders.stream().limit(MOST).toList(),
@@ -184,8 +185,11 @@ class RightsController {
             look));
   }
 
-  private static Reference reference(Key.Role key, ChangeText text) {
-    return new Reference(key.value(), text.name(Kind.ROLES, key.value()));
+  /** A role that may not be named is left out. */
+  private static Optional<Reference> reference(Key.Role key, Look look) {
+    return look.naming().tells(Kind.ROLES, key.value())
+        ? Optional.of(new Reference(key.value(), look.text().name(Kind.ROLES, key.value())))
+        : Optional.empty();
   }
 
   private static Set<Key.Permission> allowed(Key.Role role, Catalogue catalogue) {
@@ -197,22 +201,24 @@ class RightsController {
   }
 
   private static List<String> without(
-      Set<Key.Permission> these, Set<Key.Permission> those, ChangeText text) {
+      Set<Key.Permission> these, Set<Key.Permission> those, Look look, ChangeText text) {
     return these.stream()
         .filter(it -> !those.contains(it))
+        .filter(it -> look.naming().tells(Kind.PERMISSIONS, it.value()))
         .map(it -> text.name(Kind.PERMISSIONS, it.value()))
         .toList();
   }
 
-  private static List<ContentLine> content(Key.Role role, Catalogue catalogue, ChangeText text) {
+  private static List<ContentLine> content(Key.Role role, Look look, ChangeText text) {
+    Catalogue catalogue = look.asked().engine().catalogue();
     List<ContentLine> lines = new ArrayList<>();
     for (RoleContent.Line line : RoleContent.of(role, catalogue).lines()) {
       Permission it = catalogue.permissions().get(line.permission());
-      if (it != null) {
+      if (it != null && look.naming().tells(Kind.PERMISSIONS, it.key().value())) {
         lines.add(
             new ContentLine(
                 it.key().value(),
-                it.about().nameOr(it.key()),
+                text.name(Kind.PERMISSIONS, it.key().value()),
                 it.about().description(),
                 FigureView.word(it.accessClass()),
                 FigureView.word(it.risk()),
@@ -231,7 +237,7 @@ class RightsController {
     return lines;
   }
 
-  private static List<HolderView> holders(Key.Role role, Sights.Look look, ChangeText text) {
+  private static List<HolderView> holders(Key.Role role, Look look, ChangeText text) {
     Engine engine = look.asked().engine();
     Catalogue catalogue = engine.catalogue();
     Instant now = look.sight().now();
@@ -268,31 +274,30 @@ class RightsController {
     return views;
   }
 
-  static List<AssignmentView> assignments(List<Assignment> assignments, Sights.Look look) {
-    Catalogue live = look.state().engine().catalogue();
+  static List<AssignmentView> assignments(List<Assignment> assignments, Look look) {
     Catalogue asked = look.asked().engine().catalogue();
     return assignments.stream()
         .filter(it -> look.sight().mayRead(it, asked))
-        .map(it -> AssignmentView.of(it, live, asked, look.sight().now()))
+        .map(it -> AssignmentView.of(it, look))
         .toList();
   }
 
   /**
    * How often things are in use, for lists.
    *
-   * @param holders by role: how many hold it now; by group: how many are in it
+   * @param holders by role: how many hold it now, of those whom the viewer may see
    */
   record Uses(Map<String, Integer> holders) {}
 
   @GetMapping("/roles")
   Uses uses(@RequestParam(required = false) @Nullable String draft) {
-    Sights.Look look = sights.look(draft, null);
+    Look look = sights.look(draft, null);
     Engine engine = look.asked().engine();
     Map<String, Integer> holders = new HashMap<>();
-    for (Key.Principal key : engine.catalogue().principals().keySet()) {
-      if (engine.isActive(key, look.sight().now())) {
-        engine
-            .rolesHeld(key, look.sight().now())
+    for (Principal it : engine.catalogue().principals().values()) {
+      if (look.sight().mayRead(it) && engine.isActive(it.key(), look.sight().now())) {
+        engine.rolesHeld(it.key(), look.sight().now()).stream()
+            .filter(role -> look.naming().tells(Kind.ROLES, role.value()))
             .forEach(role -> holders.merge(role.value(), 1, Integer::sum));
       }
     }
@@ -303,13 +308,15 @@ class RightsController {
    * A group's page.
    *
    * @param members who is in it in the end, by list, rule or a group within; at most 200
-   * @param size how many there are
+   * @param size how many of them the viewer may see
+   * @param elsewhere whether there are others
    * @param holds the groups listed in it, {@code heldBy} those in which it is listed
    * @param gives what being a member gives
    */
   record GroupPage(
       ThingView group,
       int size,
+      boolean elsewhere,
       List<MemberView> members,
       List<Reference> holds,
       List<Reference> heldBy,
@@ -333,40 +340,45 @@ class RightsController {
   @GetMapping("/groups/{key}")
   GroupPage group(
       @PathVariable String key, @RequestParam(required = false) @Nullable String draft) {
-    Sights.Look look = sights.look(draft, null);
+    Look look = sights.look(draft, null);
     Engine engine = look.asked().engine();
     Catalogue catalogue = engine.catalogue();
-    Catalogue live = look.state().engine().catalogue();
     Group group = catalogue.groups().get(new Key.Group(key));
     if (group == null || !look.sight().mayRead(group, catalogue)) {
       throw Problem.notFound("There is no group '" + key + "'. Choose one from the list.");
     }
-    ChangeText text = new ChangeText(live, catalogue);
+    ChangeText text = look.text();
     Subject itself = new Subject.OfGroup(group.key());
     Instant now = look.sight().now();
-    List<Principal> members =
+    List<Principal> all =
         catalogue.principals().values().stream()
             .filter(it -> engine.hasSubject(it.key(), itself, now))
             .toList();
+    List<Principal> members = all.stream().filter(look.sight()::mayRead).toList();
     return new GroupPage(
-        ThingView.of(group, live, catalogue),
+        ThingView.of(group, look),
         members.size(),
+        members.size() < all.size(),
         members.stream()
-            .filter(look.sight()::mayRead)
             .limit(MOST)
-            .map(it -> member(it, group, engine, now))
+            .map(it -> member(it, group, engine, look))
             .sorted(Comparator.comparing(MemberView::name))
             .toList(),
         group.members().stream()
             .filter(Group.Member.OfGroup.class::isInstance)
             .map(it -> ((Group.Member.OfGroup) it).key().value())
+            .filter(it -> look.naming().tells(Kind.GROUPS, it))
             .map(it -> new Reference(it, text.name(Kind.GROUPS, it)))
             .toList(),
         catalogue.groups().values().stream()
             .filter(it -> it.members().contains(new Group.Member.OfGroup(group.key())))
+            .filter(it -> look.naming().tells(Kind.GROUPS, it.key().value()))
             .map(it -> new Reference(it.key().value(), it.about().nameOr(it.key())))
             .toList(),
-        group.owners().stream().map(it -> owner(it, text, catalogue)).toList(),
+        group.owners().stream()
+            .filter(it -> look.naming().tells(Kind.PRINCIPALS, it.value()))
+            .map(it -> owner(it, text, catalogue))
+            .toList(),
         assignments(
             catalogue.assignments().values().stream()
                 .filter(it -> it.subject().equals(itself))
@@ -382,14 +394,14 @@ class RightsController {
         it == null ? "" : FigureView.word(it.status()));
   }
 
-  private static MemberView member(Principal it, Group group, Engine engine, Instant now) {
+  private static MemberView member(Principal it, Group group, Engine engine, Look look) {
     return new MemberView(
         it.key().value(),
         FigureView.word(it.kind()),
         it.about().nameOr(it.key()),
         it.attributes().get("title"),
-        engine.catalogue().nameOf(Key.Resource.of(it.account())),
-        engine.isActive(it.key(), now),
+        look.text().name(Kind.ACCOUNTS, it.account().value()),
+        engine.isActive(it.key(), look.sight().now()),
         group.members().contains(new Group.Member.OfPrincipal(it.kind(), it.key())));
   }
 
@@ -412,28 +424,29 @@ class RightsController {
   @GetMapping("/people/{key}")
   PersonPage person(
       @PathVariable String key, @RequestParam(required = false) @Nullable String draft) {
-    Sights.Look look = sights.look(draft, null);
+    Look look = sights.look(draft, null);
     Engine engine = look.asked().engine();
     Catalogue catalogue = engine.catalogue();
-    Catalogue live = look.state().engine().catalogue();
     Principal person = catalogue.principals().get(new Key.Principal(key));
     if (person == null || !look.sight().mayRead(person)) {
       throw Problem.notFound("There is nobody called '" + key + "'. Choose from the list.");
     }
     Instant now = look.sight().now();
-    ChangeText text = new ChangeText(live, catalogue);
+    ChangeText text = look.text();
     return new PersonPage(
-        ThingView.of(person, live, catalogue),
+        ThingView.of(person, look),
         person.unit() == null ? null : text.name(Kind.UNITS, person.unit().value()),
         person.manager() == null ? null : text.name(Kind.PRINCIPALS, person.manager().value()),
         catalogue.groups().values().stream()
             .filter(it ->
                 !it.retired()
-                    && engine.hasSubject(person.key(), new Subject.OfGroup(it.key()), now))
+                    && engine.hasSubject(person.key(), new Subject.OfGroup(it.key()), now)
+                    && look.naming().tells(Kind.GROUPS, it.key().value()))
             .map(it -> new Reference(it.key().value(), it.about().nameOr(it.key())))
             .toList(),
         catalogue.find(Kind.GUESTS, key).stream()
-            .map(it -> ThingView.of((Thing) it, live, catalogue))
+            .filter(it -> look.sight().mayRead(it, catalogue))
+            .map(it -> ThingView.of((Thing) it, look))
             .toList(),
         catalogue.principals().values().stream()
             .filter(it -> person.key().equals(it.manager()) && look.sight().mayRead(it))
@@ -443,8 +456,10 @@ class RightsController {
         catalogue.assignments().values().stream()
             .filter(it -> engine.hasSubject(person.key(), it.subject(), now))
             .filter(it ->
-                person.key().equals(look.sight().viewer()) || look.sight().mayRead(it, catalogue))
-            .map(it -> AssignmentView.of(it, live, catalogue, now))
+                person.key().equals(look.sight().viewer())
+                    ? look.naming().tells(Kind.ASSIGNMENTS, it.key().value())
+                    : look.sight().mayRead(it, catalogue))
+            .map(it -> AssignmentView.of(it, look))
             .toList());
   }
 }

@@ -25,12 +25,9 @@ import mandala.core.model.Role;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
-import mandala.document.ChangeText;
-import mandala.document.ThingDocument;
-import mandala.document.ThingText;
+import mandala.server.access.Look;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 
 /**
  * A thing as a screen shows it.
@@ -52,20 +49,25 @@ record ThingView(
     String said,
     @Schema(type = "object") JsonNode thing) {
 
-  private static final JsonMapper JSON = JsonMapper.builder().build();
-
-  static ThingView of(Thing thing, Catalogue live, Catalogue asked) {
+  /**
+   * {@return a thing that the viewer may read}; what it names is told as far as they may read it
+   */
+  static ThingView of(Thing thing, Look look) {
+    Catalogue live = look.state().engine().catalogue();
+    Catalogue asked = look.asked().engine().catalogue();
     Key key = thing.key();
     Key.Account account = accountOf(thing, asked);
     return new ThingView(
         Kind.of(thing).field(),
         key == null ? null : key.value(),
-        new ChangeText(live, asked).name(thing),
-        account == null ? null : account.value(),
+        look.text().name(thing),
+        account == null || !look.naming().tells(Kind.ACCOUNTS, account.value())
+            ? null
+            : account.value(),
         key != null && key.value().startsWith(Supplied.PREFIX),
         mark(thing, live, asked),
-        new ThingText(asked).of(thing),
-        JSON.readTree(ThingDocument.write(thing)));
+        look.things().of(thing),
+        look.json(thing));
   }
 
   private static @Nullable String mark(Thing thing, Catalogue live, Catalogue asked) {

@@ -9,6 +9,7 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
 import mandala.document.ThingDocument;
+import mandala.server.access.Look;
 import mandala.server.access.Sights;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
@@ -51,7 +52,7 @@ class ThingsController {
       throw Problem.badRequest(
           "No such stretch", "'offset' is 0 or more, 'limit' from 1 to " + MOST + ".");
     }
-    Sights.Look look = sights.look(draft, null);
+    Look look = sights.look(draft, null);
     Catalogue live = look.state().engine().catalogue();
     Catalogue asked = look.asked().engine().catalogue();
     List<Thing> fitting = new ArrayList<>();
@@ -72,7 +73,7 @@ class ThingsController {
     }
     List<ThingView> views =
         fitting.stream()
-            .map(thing -> ThingView.of(thing, live, asked))
+            .map(thing -> ThingView.of(thing, look))
             .filter(view -> fits(view, account, text))
             .sorted(
                 Comparator.comparing((ThingView view) -> view.name().toLowerCase(Locale.ROOT))

@@ -161,20 +161,51 @@ class DraftsTest {
   }
 
   @Test
+  void whatIsNotThereAndWhatMayNotBeReadIsNamedByNobody() {
+    Caller ilse = as("ilse.varga");
+    Caller.Answer refused =
+        edit(
+            ilse,
+            "{'kind':'groups','key':'q-registrars','add':{'members':['person:nobody']}}",
+            "{'kind':'assignments','after':{'subject':'group:nobodies','gives':'role:nothing',"
+                + "'scope':[{'tree':'nowhere'},{'unit':'none'},{'account':'no'},"
+                + "{'collection':'c'}]}}",
+            "{'kind':'resources','after':{'type':'what','account':'no','parent':'nowhere'}}");
+    assertThat(refused.status()).isEqualTo(422);
+    assertThat(refused.body())
+        .contains("'nobody'", "'nobodies'", "'nothing'", "'nowhere'", "'none'", "'no'", "'c'")
+        .contains("'what'");
+    assertThat(draft(ilse)).as("nothing is half put in").isNull();
+    Caller dario = as("dario.penn");
+    String add =
+        "{'kind':'groups','after':{'name':'x','account':'fernwick','members':['person:%s']}}";
+    Caller.Answer hidden = edit(dario, add.formatted("noor.haddad"));
+    assertThat(hidden.status()).isEqualTo(422);
+    assertThat(hidden.body().replace("noor.haddad", "X"))
+        .as("he may not read her")
+        .isEqualTo(edit(dario, add.formatted("no.one")).body().replace("no.one", "X"));
+    assertThat(edit(dario, add.formatted("ada.finch")).status()).isEqualTo(200);
+  }
+
+  @Test
   void whatDanglesIsToldInPlaceAndCannotBeApplied() {
     Caller ilse = as("ilse.varga");
     edit(
         ilse,
-        "{'kind':'groups','key':'q-registrars','add':{'members':['person:nobody']}}",
-        "{'kind':'assignments','after':{'subject':'group:nobodies','gives':'role:nothing',"
-            + "'scope':[{'tree':'nowhere'},{'unit':'none'},{'account':'no'},{'collection':'c'}]}}",
-        "{'kind':'resources','after':{'type':'what','account':'no','parent':'nowhere'}}");
+        "{'kind':'groups','after':{'key':'x-crew','name':'Crew','account':'quillhaven'}}",
+        "{'kind':'assignments','after':{'subject':'group:x-crew','gives':'role:reader',"
+            + "'scope':[{'tree':'q-rooms'}]}}");
+    String id = draft(ilse).get("id").stringValue();
+    ilse.send(
+        "POST",
+        "/api/drafts/" + id + "/drop",
+        "{'kind':'groups','key':'x-crew'}".replace('\'', '"'));
     assertThat(ilse.get("/api/things/groups?draft=open").status())
         .as("pages go on, so that it can be mended")
         .isEqualTo(200);
     JsonNode view = view(ilse);
-    assertThat(view.get("changes")).hasSize(3);
-    assertThat(view.get("faults").toString()).contains("q-registrars", "nowhere", "nobodies");
+    assertThat(view.get("changes")).hasSize(1);
+    assertThat(view.get("faults").toString()).contains("x-crew");
     assertThat(view.at("/faults/0/next").stringValue()).isNotEmpty();
     assertThat(ilse.get("/api/drafts/open/impact").json().get("state").stringValue())
         .isEqualTo("faulty");
@@ -194,12 +225,23 @@ class DraftsTest {
     Caller.Answer nowhere = edit(dario, JOIN.replace("q-registrars", "nowhere"));
     assertThat(outside.status()).as("he may not even read it").isEqualTo(409);
     assertThat(outside.body()).as("nor learn that it is there").isEqualTo(nowhere.body());
-    edit(dario, "{'kind':'groups','after':{'name':'Sea crew','account':'quillhaven'}}");
+    assertThat(
+            edit(dario, "{'kind':'groups','after':{'name':'Sea','account':'quillhaven'}}").body())
+        .as("nor name what is beyond the border")
+        .isEqualTo(
+            edit(dario, "{'kind':'groups','after':{'name':'Sea','account':'nowhere'}}")
+                .body()
+                .replace("nowhere", "quillhaven"));
+    edit(
+        dario,
+        "{'kind':'assignments','after':{'subject':'person:ada.finch','gives':'role:reader',"
+            + "'scope':[{'tree':'f-rooms'}]}}");
     String refusal = view(dario).at("/changes/1/refusals/0").stringValue();
-    assertThat(refusal).contains("“Manage groups” on Quillhaven Sea Museum").contains("Ilse Varga");
+    assertThat(refusal).contains("“Assign access” on ").doesNotContain("Ilse Varga");
+    assertThat(refusal).as("of whom he may not read").contains("Ask an administrator there.");
     Caller.Answer answer = apply(dario, "dario.penn");
     assertThat(answer.status()).isEqualTo(403);
-    assertThat(answer.json().get("detail").stringValue()).contains("Manage groups");
+    assertThat(answer.json().get("detail").stringValue()).contains("Assign access");
   }
 
   @Test
@@ -207,8 +249,8 @@ class DraftsTest {
     Caller noor = as("noor.haddad");
     edit(
         noor,
-        "{'kind':'assignments','after':{'subject':'group:q-registrars',"
-            + "'gives':'role:night-guard','scope':[{'account':'brack'}]}}");
+        "{'kind':'assignments','after':{'subject':'person:noor.haddad',"
+            + "'gives':'role:night-guard','scope':[{'account':'quillhaven'}]}}");
     JsonNode impact = noor.get("/api/drafts/open/impact?wait=5000").json();
     assertThat(impact.get("state").stringValue()).isEqualTo("hidden");
     assertThat(impact.get("people")).isEmpty();

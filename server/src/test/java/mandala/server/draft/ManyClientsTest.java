@@ -28,6 +28,7 @@ import mandala.core.model.check.ModelCheck;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.MandalaInstance;
+import mandala.server.access.Sights;
 import mandala.server.model.History;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
@@ -48,6 +49,7 @@ class ManyClientsTest {
   private static final int EDITS = Integer.getInteger("mandala.edits", 1_000);
   private static final List<String> WHO = List.of("ilse.varga", "marten.holloway", "dario.penn");
 
+  @Autowired private Sights sights;
   @Autowired private Environment environment;
   @Autowired private JdbcTemplate database;
   @Autowired private LiveModel model;
@@ -65,6 +67,11 @@ class ManyClientsTest {
     return who.equals("dario.penn") ? "fernwick" : "quillhaven";
   }
 
+  /** Somebody whom they may read, and so may name. */
+  private static String member(String who) {
+    return who.equals("dario.penn") ? "ada.finch" : "noor.haddad";
+  }
+
   /** Applies somebody's open draft as far as it goes, as the server itself would. */
   private void applyOpen(String who) {
     Session session =
@@ -75,7 +82,7 @@ class ManyClientsTest {
         .ifPresent(row -> {
           try {
             String content = drafts.judged(model.state(), row, session).content();
-            applying.apply(row.id(), content, session);
+            applying.apply(row.id(), content, session, sights.of(session));
           } catch (Problem overtaken) {
             assertThat(overtaken).hasMessageMatching("(?s).*(applied|apply|change|revision).*");
           }
@@ -145,7 +152,9 @@ class ManyClientsTest {
                         + n
                         + "','account':'"
                         + account(who)
-                        + "','members':['person:noor.haddad']}}]}")
+                        + "','members':['person:"
+                        + member(who)
+                        + "']}}]}")
                     .replace('\'', '"'));
         assertThat(answer.status()).as(answer.body()).isEqualTo(200);
         made.add(key);
@@ -160,7 +169,9 @@ class ManyClientsTest {
                         + group
                         + "','"
                         + (random.nextBoolean() ? "add" : "drop")
-                        + "':{'members':['person:noor.haddad']}}]}")
+                        + "':{'members':['person:"
+                        + member(who)
+                        + "']}}]}")
                     .replace('\'', '"'));
         assertThat(answer.status()).as(answer.body()).isIn(200, 409);
       }
@@ -183,7 +194,8 @@ class ManyClientsTest {
         DraftRow row = drafts.begin("ilse.varga", null, model.state().revision(), group(key));
         String content = row.content();
         long before = model.state().revision();
-        Future<Long> applied = pool.submit(() -> applying.apply(row.id(), content, session));
+        Future<Long> applied =
+            pool.submit(() -> applying.apply(row.id(), content, session, sights.of(session)));
         Thread.sleep(random.nextInt(12));
         if (round > 0) {
           cut();

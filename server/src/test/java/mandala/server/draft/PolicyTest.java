@@ -57,7 +57,7 @@ class PolicyTest {
     Caller marten = as("marten.holloway");
     assertThat(marten.send("PUT", POLICY, "{\"people\":1}").status()).isEqualTo(200);
     JsonNode bound = ilse.get("/api/drafts/open").json();
-    assertThat(bound.at("/reasons/0").stringValue()).contains("what 2 people may do");
+    assertThat(bound.at("/reasons/0").stringValue()).contains("what more than 1 people may do");
     Caller.Answer refused =
         ilse.send(
             "POST",

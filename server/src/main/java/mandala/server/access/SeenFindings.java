@@ -1,0 +1,95 @@
+package mandala.server.access;
+
+import java.util.ArrayList;
+import java.util.List;
+import mandala.core.analysis.Finding;
+import mandala.core.engine.Breach;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Findings as far as their viewer may know (section 11): of people whose whole access they may ask
+ * about, and of places on which they may ask who can. What lies beyond is only said to be
+ * elsewhere, without a number.
+ *
+ * @param told what may be told
+ * @param elsewhere whether there is more of which nothing is told
+ */
+public record SeenFindings(List<Seen> told, boolean elsewhere) {
+
+  /** Copies its findings. */
+  public SeenFindings {
+    told = List.copyOf(told);
+  }
+
+  /**
+   * A finding cut to what may be told.
+   *
+   * @param whole the finding as it is, to be compared with others
+   * @param elsewhere whether the rule is broken elsewhere, too
+   */
+  public record Seen(Finding finding, Finding whole, boolean elsewhere) {}
+
+  /** {@return findings as a viewer may know them}, in their order */
+  public static SeenFindings of(List<Finding> findings, Look look) {
+    List<Seen> told = new ArrayList<>();
+    boolean elsewhere = false;
+    for (Finding finding : findings) {
+      Seen seen = cut(finding, look);
+      if (seen == null) {
+        elsewhere = true;
+      } else {
+        told.add(seen);
+      }
+    }
+    return new SeenFindings(told, elsewhere);
+  }
+
+  private static @Nullable Seen cut(Finding finding, Look look) {
+    Sight sight = look.sight();
+    return switch (finding) {
+      case Finding.ExclusionBroken(Key.Exclusion key, var conflict) ->
+          named(look, Kind.EXCLUSIONS, key) && isToldOf(conflict.principal(), look)
+              ? new Seen(finding, finding, false)
+              : null;
+      case Finding.ExpectationFails(Key.Expectation key, List<Breach> breaches) -> {
+        List<Breach> cut =
+            named(look, Kind.EXPECTATIONS, key)
+                ? breaches.stream().filter(it -> isTold(it, look)).toList()
+                : List.of();
+        yield cut.isEmpty()
+            ? null
+            : new Seen(
+                new Finding.ExpectationFails(key, cut), finding, cut.size() < breaches.size());
+      }
+      case Finding.PrerequisiteMissing(Key.Principal who, Key.Role role, Key.Role missing) ->
+          isToldOf(who, look) && named(look, Kind.ROLES, role) && named(look, Kind.ROLES, missing)
+              ? new Seen(finding, finding, false)
+              : null;
+      case Finding.HolderLimit(Key.Role role, int holders, boolean few) ->
+          !named(look, Kind.ROLES, role)
+              ? null
+              : new Seen(
+                  new Finding.HolderLimit(
+                      role, sight.readsAll() ? holders : Finding.HolderLimit.UNTOLD, few),
+                  finding,
+                  false);
+    };
+  }
+
+  private static boolean named(Look look, Kind kind, Key key) {
+    return look.naming().tells(kind, key.value());
+  }
+
+  /** Of one whom only a draft has, the draft itself tells. */
+  private static boolean isToldOf(Key.Principal who, Look look) {
+    return look.sight().maySeeAllOf(who)
+        || (!who.equals(Key.Principal.ANONYMOUS) && look.sight().known(who) == null);
+  }
+
+  private static boolean isTold(Breach breach, Look look) {
+    Key.Principal who = breach.principal();
+    return who == null ? look.sight().mayAskWhoCan(breach.resource()) : isToldOf(who, look);
+  }
+}

@@ -1,0 +1,70 @@
+package mandala.server.draft;
+
+import java.util.ArrayList;
+import java.util.List;
+import mandala.core.analysis.Consequences;
+import mandala.core.engine.Impact;
+import mandala.core.model.Key;
+import mandala.server.access.Look;
+import org.springframework.stereotype.Component;
+
+/**
+ * The impact of drafts as one call may know it: of people whose whole access the viewer may ask
+ * about in the model in force, and of those whom the draft brings. Numbers count nobody else.
+ */
+@Component
+class SeenImpact {
+
+  private final Impacts impacts;
+  private final SeenDrafts seen;
+
+  SeenImpact(Impacts impacts, SeenDrafts seen) {
+    this.impacts = impacts;
+    this.seen = seen;
+  }
+
+  /**
+   * {@return what a draft does, or how far that is found}
+   *
+   * @param millis how long to wait for it
+   */
+  ImpactView of(DraftRow row, Judged judged, Look look, long millis) {
+    if (!seen.isTold(judged, look)) {
+      return ImpactView.waiting("hidden", 0, 0);
+    }
+    if (judged.after() == null) {
+      return ImpactView.waiting("faulty", 0, 0);
+    }
+    Impacts.Work work = impacts.of(row.id(), judged);
+    Consequences found = work.await(millis);
+    if (found == null) {
+      return waiting(work);
+    }
+    List<Key.Principal> told = new ArrayList<>();
+    for (Impact.Person it : found.impact().people()) {
+      if (isTold(it.principal(), look)) {
+        told.add(it.principal());
+      }
+    }
+    boolean others = told.size() < found.impact().people().size();
+    if (others) {
+      Impacts.Work cut = impacts.on(judged, found, told);
+      Consequences part = cut.await(millis);
+      if (part == null) {
+        return waiting(cut);
+      }
+      found = part;
+    }
+    return ImpactView.of(found, others, judged, look, new Key.Principal(row.owner()));
+  }
+
+  private static ImpactView waiting(Impacts.Work work) {
+    return ImpactView.waiting(work.isCancelled() ? "cancelled" : "running", work.done(), work.of());
+  }
+
+  private static boolean isTold(Key.Principal who, Look look) {
+    return look.sight().maySeeAllOf(who)
+        || (!who.equals(Key.Principal.ANONYMOUS)
+            && !look.state().engine().catalogue().principals().containsKey(who));
+  }
+}

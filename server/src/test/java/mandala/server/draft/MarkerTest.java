@@ -1,0 +1,605 @@
+package mandala.server.draft;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import mandala.core.change.Change;
+import mandala.core.change.Draft;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Thing;
+import mandala.document.DocumentReader;
+import mandala.document.ThingDocument;
+import mandala.server.Caller;
+import mandala.server.MandalaApplication;
+import mandala.server.TestDatabase;
+import mandala.server.model.Cause;
+import mandala.server.model.LiveModel;
+import mandala.server.session.Credentials;
+import mandala.server.session.DemoCredentials;
+import mandala.server.trail.Happening;
+import mandala.server.trail.Trail;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.boot.test.context.SpringBootTest;
+import org.springframework.core.env.Environment;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.test.context.ContextConfiguration;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * Nothing that one may not read comes back, from no call whatever (section 11, "who may read
+ * what"). The model has two accounts of strangers, a root of its own and a sister of the callers'
+ * account, whose every name is a marker, and ties from the callers' account to them. Every
+ * operation of the API's description is called by each kind of caller, with and without a hostile
+ * draft, with the strangers' keys in every parameter; a new operation, parameter or body that this
+ * test does not know makes it fail.
+ */
+@SpringBootTest(
+    classes = MandalaApplication.class,
+    webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT,
+    properties = "mandala.demo=false")
+@ContextConfiguration(initializers = TestDatabase.class)
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class MarkerTest {
+
+  /** In every name, description, note, title, label and address of the strangers. */
+  private static final String NAME = "Zqxname";
+
+  /** Begins every key of the strangers. */
+  private static final String KEY = "zqxkey";
+
+  private static final String MODEL =
+      """
+      {"format": "mandala-model/1",
+       "accounts": [
+         {"key": "trust", "name": "Trust"},
+         {"key": "branch", "name": "Branch", "parent": "trust"},
+         {"key": "zqxkey-sister", "name": "Zqxname sister", "parent": "trust", "note": "Zqxname"},
+         {"key": "zqxkey-root", "name": "Zqxname root", "description": "Zqxname"}],
+       "units": [
+         {"key": "desk", "name": "Desk", "account": "branch"},
+         {"key": "zqxkey-unit", "name": "Zqxname unit", "account": "zqxkey-root"},
+         {"key": "zqxkey-unit2", "name": "Zqxname unit", "account": "zqxkey-sister"}],
+       "patterns": [
+         {"key": "clerk", "name": "Clerk", "account": "branch"},
+         {"key": "zqxkey-pattern", "name": "Zqxname pattern", "account": "zqxkey-root"}],
+       "principals": [
+         {"key": "mar", "name": "Mar", "kind": "person", "account": "trust", "mfa": true},
+         {"key": "dario", "name": "Dario", "kind": "person", "account": "branch", "mfa": true},
+         {"key": "vera", "name": "Vera", "kind": "person", "account": "branch"},
+         {"key": "noor", "name": "Noor", "kind": "person", "account": "branch", "unit": "desk",
+          "pattern": "clerk", "attributes": {"title": "Clerk"}},
+         {"key": "pia", "name": "Pia", "kind": "person", "account": "branch", "unit": "desk",
+          "manager": "zqxkey-ann", "pattern": "zqxkey-pattern", "attributes": {"title": "Clerk"},
+          "reach": [{"unit": "zqxkey-unit", "level": "full"}]},
+         {"key": "robot", "name": "Robot", "kind": "service", "account": "branch",
+          "sponsor": "zqxkey-ann"},
+         {"key": "zqxkey-ann", "name": "Zqxname Ann", "kind": "person", "account": "zqxkey-root",
+          "unit": "zqxkey-unit", "email": "ann@zqxname.example", "mfa": true,
+          "attributes": {"title": "Zqxname title"}},
+         {"key": "zqxkey-bob", "name": "Zqxname Bob", "kind": "person", "account": "zqxkey-sister",
+          "unit": "zqxkey-unit2", "attributes": {"title": "Clerk"}, "mfa": true}],
+       "guests": [{"principal": "mar", "account": "zqxkey-root"}],
+       "groups": [
+         {"key": "crew", "name": "Crew", "account": "branch",
+          "members": ["person:pia", "person:zqxkey-bob", "group:zqxkey-group"],
+          "owners": ["zqxkey-ann"]},
+         {"key": "ruled", "name": "Ruled", "account": "branch",
+          "rule": {"any": [{"attribute": "manager", "op": "is", "value": "zqxkey-ann"}]}},
+         {"key": "zqxkey-group", "name": "Zqxname group", "account": "zqxkey-root",
+          "members": ["person:zqxkey-ann"]},
+         {"key": "zqxkey-above", "name": "Zqxname above", "account": "zqxkey-root",
+          "members": ["group:crew"]}],
+       "resourceTypes": [
+         {"key": "room", "name": "Room"},
+         {"key": "zqxkey-type", "name": "Zqxname type", "account": "zqxkey-root"}],
+       "permissions": [
+         {"key": "room.enter", "name": "Enter", "on": ["room"], "class": "view", "risk": "low"},
+         {"key": "room.burn", "name": "Burn", "on": ["room"], "class": "change",
+          "risk": "critical"},
+         {"key": "zqxkey-permission", "name": "Zqxname permission", "description": "Zqxname",
+          "account": "zqxkey-root", "on": ["room", "zqxkey-type"], "class": "change",
+          "risk": "high"}],
+       "permissionSets": [
+         {"key": "rooms", "name": "Rooms", "allow": ["room.enter"]},
+         {"key": "zqxkey-set", "name": "Zqxname set", "account": "zqxkey-root",
+          "allow": ["zqxkey-permission"]}],
+       "roles": [
+         {"key": "keeper", "name": "Keeper", "sets": ["rooms"], "maxHolders": 1},
+         {"key": "mixed", "name": "Mixed", "account": "branch", "sets": ["rooms", "zqxkey-set"],
+          "inherits": ["zqxkey-role"], "basedOn": "zqxkey-role", "owners": ["zqxkey-ann"],
+          "prerequisites": ["zqxkey-role"]},
+         {"key": "zqxkey-role", "name": "Zqxname role", "account": "zqxkey-root",
+          "sets": ["zqxkey-set"]}],
+       "resources": [
+         {"key": "hall", "name": "Hall", "type": "room", "account": "branch",
+          "owner": "zqxkey-ann"},
+         {"key": "vault", "name": "Vault", "type": "room", "account": "branch", "parent": "hall",
+          "sealed": true},
+         {"key": "zqxkey-hall", "name": "Zqxname hall", "type": "room", "account": "zqxkey-root",
+          "labels": {"zqxname": "Zqxname label"}},
+         {"key": "zqxkey-room", "name": "Zqxname room", "type": "room", "account": "zqxkey-root",
+          "parent": "zqxkey-hall", "owner": "zqxkey-ann"},
+         {"key": "zqxkey-archive", "name": "Zqxname archive", "type": "room",
+          "account": "zqxkey-sister", "sealed": true},
+         {"key": "zqxkey-gift", "name": "Zqxname gift", "type": "zqxkey-type",
+          "account": "zqxkey-sister", "parent": "zqxkey-archive"}],
+       "collections": [
+         {"key": "tour", "name": "Tour", "account": "branch", "members": ["hall"]},
+         {"key": "zqxkey-tour", "name": "Zqxname tour", "account": "zqxkey-root",
+          "members": ["zqxkey-hall"]}],
+       "assignments": [
+         {"key": "own", "subject": "person:mar", "gives": "role:mandala.owner",
+          "scope": [{"tree": "account:trust"}, {"tree": "account:zqxkey-root"}],
+          "crossesSeals": true},
+         {"key": "delegated", "subject": "person:dario",
+          "gives": "role:mandala.security-administrator", "scope": [{"account": "branch"}]},
+         {"key": "audits", "subject": "person:vera", "gives": "role:mandala.auditor",
+          "scope": [{"account": "branch"}]},
+         {"key": "enters", "subject": "person:noor", "gives": "role:keeper",
+          "scope": [{"only": "hall"}]},
+         {"key": "crew-enters", "subject": "group:crew", "gives": "role:mixed",
+          "scope": [{"tree": "hall"}]},
+         {"key": "comes-in", "subject": "group:zqxkey-group",
+          "gives": "role:zqxkey-role", "scope": [{"tree": "hall"}]},
+         {"key": "zqxkey-wide", "name": "Zqxname wide", "subject": "person:zqxkey-ann",
+          "gives": "role:zqxkey-role", "scope": [{"tree": "account:trust"}],
+          "crossesSeals": true},
+         {"key": "zqxkey-deny", "subject": "group:zqxkey-above", "gives": "permission:room.burn",
+          "effect": "deny", "scope": [{"everything": true}]},
+         {"key": "zqxkey-own", "subject": "person:zqxkey-bob", "gives": "role:keeper",
+          "scope": [{"tree": "zqxkey-archive"}, {"tree": "hall"}]},
+         {"key": "zqxkey-jit", "subject": "account:zqxkey-root", "gives": "role:keeper",
+          "scope": [{"collection": "zqxkey-tour"}], "mode": "just-in-time"}],
+       "bridges": [
+         {"key": "zqxkey-bridge", "name": "Zqxname bridge", "account": "branch",
+          "group": "zqxkey-group", "gives": "permission:room.enter",
+          "scope": [{"account": "branch"}], "status": "accepted"}],
+       "delegations": [
+         {"key": "zqxkey-delegation", "principal": "zqxkey-bob", "delegate": "pia",
+          "limit": "all", "scope": [{"everything": true}]}],
+       "exclusions": [
+         {"key": "burners", "name": "Burners", "sides": [["room.enter"], ["zqxkey-permission"]],
+          "where": "anywhere", "exempt": [{"principal": "zqxkey-bob", "reason": "agreed"}]}],
+       "expectations": [
+         {"key": "only-noor", "name": "Only Noor", "form": "only", "subjects": ["person:noor"],
+          "permissions": ["room.enter"], "scope": [{"everything": true}]},
+         {"key": "zqxkey-cannot", "name": "Zqxname cannot", "account": "zqxkey-root",
+          "form": "cannot", "subjects": ["signed-in"], "permissions": ["room.enter"],
+          "scope": [{"tree": "zqxkey-hall"}]}]}
+      """;
+
+  /**
+   * What a plain person might draft to learn of strangers; all of it names what she may not read.
+   */
+  private static final List<String> HOSTILE =
+      List.of(
+          "guests {'principal':'%s','account':'zqxkey-root','withSubaccounts':true}",
+          "guests {'principal':'%s','account':'zqxkey-sister'}",
+          "guests {'principal':'zqxkey-ann','account':'branch'}",
+          "assignments {'key':'h1','subject':'person:%s','gives':'role:mandala.owner',"
+              + "'scope':[{'everything':true}],'crossesSeals':true}",
+          "assignments {'key':'h2','subject':'person:%s','gives':'role:zqxkey-role',"
+              + "'scope':[{'tree':'zqxkey-hall'},{'tree':'zqxkey-archive'}],'crossesSeals':true}",
+          "assignments {'key':'h3','subject':'person:%s','gives':'permission:zqxkey-permission',"
+              + "'effect':'deny','scope':[{'only':'zqxkey-room'}]}",
+          "assignments {'key':'h4','subject':'group:zqxkey-group','gives':'role:keeper',"
+              + "'scope':[{'tree':'hall'}]}",
+          "delegations {'key':'h5','principal':'zqxkey-ann','delegate':'%s','limit':'all',"
+              + "'scope':[{'everything':true}]}",
+          "groups {'key':'h6','account':'branch','members':['group:zqxkey-group','person:%s']}",
+          "expectations {'key':'h7','form':'cannot','subjects':['anyone'],"
+              + "'permissions':['room.enter','zqxkey-permission'],'scope':[{'everything':true}]}",
+          "expectations {'key':'h8','form':'only','subjects':['person:%s'],"
+              + "'permissions':['room.enter'],'scope':[{'tree':'zqxkey-hall'}]}",
+          "exclusions {'key':'h9','sides':[['room.enter'],['zqxkey-permission']],"
+              + "'where':'anywhere'}",
+          "bridges {'key':'h10','account':'zqxkey-root','group':'crew','gives':'role:keeper',"
+              + "'scope':[{'account':'zqxkey-root'}]}");
+
+  @Autowired private Environment environment;
+  @Autowired private LiveModel model;
+  @Autowired private Credentials credentials;
+  @Autowired private Drafts drafts;
+  @Autowired private Trail trail;
+  @Autowired private JdbcTemplate database;
+
+  private String strangersDraft = "";
+
+  @BeforeAll
+  void strangersAreThere() {
+    String hash = credentials.hash(DemoCredentials.PASSWORD);
+    model.replace(
+        DocumentReader.read(MODEL).orThrow(),
+        false,
+        session ->
+            List.of("mar", "dario", "vera", "noor")
+                .forEach(it -> {
+                  Key.Principal who = new Key.Principal(it);
+                  boolean enrolled = it.equals("mar") || it.equals("dario");
+                  credentials.keep(
+                      session, who, hash, enrolled ? DemoCredentials.secretOf(who) : null);
+                }));
+    // revisions, lines of the trail and a draft that tell of strangers
+    change(
+        "resources",
+        "zqxkey-room",
+        "{'key':'zqxkey-room','name':'Zqxname other room',"
+            + "'type':'room','account':'zqxkey-root','parent':'zqxkey-hall'}");
+    change(
+        "groups",
+        "crew",
+        "{'key':'crew','name':'Crew','account':'branch','members':"
+            + "['person:pia','person:zqxkey-bob','group:zqxkey-group'],"
+            + "'description':'of the house'}");
+    change(
+        "principals",
+        "pia",
+        "{'key':'pia','name':'Pia','kind':'person','account':'branch',"
+            + "'unit':'desk','manager':'zqxkey-bob','attributes':{'title':'Clerk'}}");
+    Draft owners =
+        Draft.EMPTY.with(
+            new Change.Added(
+                thing(
+                    "groups",
+                    "{'key':'zqxkey-new','name':'Zqxname new','account':'zqxkey-root'}")));
+    strangersDraft = drafts.begin("mar", "Zqxname draft", model.state().revision(), owners).id();
+    drafts.comment(strangersDraft, "mar", "Zqxname comment");
+  }
+
+  private static Thing thing(String kind, String json) {
+    Kind of = ThingDocument.kind(kind);
+    assertThat(of).isNotNull();
+    ThingDocument.Result read = ThingDocument.read(of, json.replace('\'', '"'));
+    assertThat(read.faults()).isEmpty();
+    return read.thing();
+  }
+
+  private void change(String kind, String key, String after) {
+    Thing now = thing(kind, after);
+    model.change(
+        state -> {
+          Thing was = state.engine().catalogue().find(ThingDocument.kind(kind), key).getFirst();
+          return List.of(new Change.Altered(was, now));
+        },
+        new Cause("mar", "Zqxname title", null, null),
+        (state, revision) -> {
+          Thing was = state.engine().catalogue().find(ThingDocument.kind(kind), key).getFirst();
+          trail.write(
+              List.of(
+                  new Happening(
+                      Happening.Act.CHANGED,
+                      "mar",
+                      "Mar",
+                      null,
+                      revision,
+                      kind,
+                      key,
+                      key.startsWith(KEY) ? "Zqxname thing" : key,
+                      key.startsWith(KEY) ? List.of("zqxkey-root") : List.of("branch"),
+                      List.of(),
+                      "Zqxname was changed",
+                      ThingDocument.write(was),
+                      ThingDocument.write(now),
+                      "127.0.0.1")));
+        });
+  }
+
+  @BeforeEach
+  void freshCodes() {
+    database.update("update credential set totp_last_step = -1");
+    database.update("delete from sign_in_throttle");
+  }
+
+  private Caller caller(String who) {
+    Caller caller = new Caller(environment);
+    if (!who.equals("nobody")) {
+      String code =
+          who.equals("dario") ? DemoCredentials.codeOf(new Key.Principal(who), Instant.now()) : "";
+      database.update("update credential set totp_last_step = -1");
+      assertThat(caller.signIn(who, DemoCredentials.PASSWORD, code).status()).isEqualTo(200);
+    }
+    return caller;
+  }
+
+  /** Writes a hostile draft as an earlier version might have kept it: past every check. */
+  private void hostile(String who) {
+    database.update(
+        "update draft set state = 'discarded' where owner = ? and state in ('open', 'aside')", who);
+    Draft draft = Draft.EMPTY;
+    for (String each : HOSTILE) {
+      int blank = each.indexOf(' ');
+      String json = each.substring(blank + 1).replace("%s", who);
+      draft = draft.with(new Change.Added(thing(each.substring(0, blank), json)));
+    }
+    Draft all = draft;
+    drafts.begin(who, null, model.state().revision(), all);
+  }
+
+  // ---- what is called ---------------------------------------------------------------------------
+
+  /** An operation, and the schema of its body by name, or nothing. */
+  private record Operation(String method, String path, JsonNode about) {}
+
+  private List<Operation> operations() {
+    List<Operation> operations = new ArrayList<>();
+    JsonNode paths = caller("nobody").get("/v3/api-docs").json().get("paths");
+    paths
+        .properties()
+        .forEach(path ->
+            path.getValue()
+                .properties()
+                .forEach(it ->
+                    operations.add(
+                        new Operation(
+                            it.getKey().toUpperCase(java.util.Locale.ROOT),
+                            path.getKey(),
+                            it.getValue()))));
+    return operations;
+  }
+
+  private Map<String, List<String>> values(String who) {
+    String self = who.equals("nobody") ? "noor" : who;
+    List<String> people = List.of(self, "zqxkey-ann", "pia", "zqxkey-bob");
+    List<String> places =
+        List.of(
+            "zqxkey-hall",
+            "hall",
+            "account:zqxkey-root",
+            "vault",
+            "zqxkey-gift",
+            "account:branch",
+            "group:zqxkey-group",
+            "unit:zqxkey-unit",
+            "account:trust");
+    List<String> draft = List.of("", "open", strangersDraft);
+    List<String> accounts = List.of("zqxkey-root", "branch", "", "zqxkey-sister", "trust");
+    Map<String, List<String>> values = new LinkedHashMap<>();
+    values.put("principal", people);
+    values.put("one", people);
+    values.put(
+        "other",
+        List.of(
+            "zqxkey-ann",
+            "pia",
+            "role:zqxkey-role",
+            "colleagues:" + self,
+            "pattern:zqxkey-pattern",
+            "role:mixed"));
+    values.put("who", List.of("", "zqxkey-ann", "mar"));
+    values.put("person", people);
+    values.put("actingFor", List.of("", "zqxkey-ann", "*", "zqxkey-bob"));
+    values.put("permission", List.of("room.enter", "zqxkey-permission", "room.burn"));
+    values.put("resource", places);
+    values.put("on", places);
+    values.put("below", places);
+    values.put("place", places);
+    values.put("collection", List.of("", "zqxkey-tour", "tour"));
+    values.put("in", accounts);
+    values.put("account", accounts);
+    values.put("draft", draft);
+    values.put("otherDraft", draft);
+    values.put("id", List.of("open", strangersDraft));
+    values.put(
+        "key",
+        List.of(
+            "zqxkey-role", "mixed", "crew", "zqxkey-group", "pia", "zqxkey-ann", "keeper", self));
+    values.put("thing", List.of("", "crew", "zqxkey-room", "pia"));
+    List<String> kinds = new ArrayList<>();
+    for (Kind kind : Kind.values()) {
+      kinds.add(kind.field());
+    }
+    values.put("kind", kinds);
+    values.put("text", List.of("", "zqx", "e", "Zqxname"));
+    values.put("title", List.of("", "Zqxname title"));
+    values.put("revision", List.of("", "1", "2", "4"));
+    values.put("otherRevision", List.of("", "1", "3"));
+    values.put("number", List.of("1", "2", "3", "4"));
+    values.put("format", List.of("csv", "csv"));
+    values.put("doors", List.of("true", "false"));
+    values.put("changes", List.of("2", "1"));
+    values.put("secondFactor", List.of("true", "false"));
+    values.put("otherSecondFactor", List.of("true", "false"));
+    values.put("risk", List.of("", "critical"));
+    values.put("accessClass", List.of("", "view"));
+    values.put("token", List.of("no-token"));
+    for (String free :
+        List.of(
+            "at", "otherAt", "act", "from", "until", "before", "limit", "offset", "state",
+            "wait")) {
+      values.put(free, List.of(""));
+    }
+    return values;
+  }
+
+  private Map<String, List<String>> bodies(String who) {
+    Map<String, List<String>> bodies = new LinkedHashMap<>();
+    List<String> edits = new ArrayList<>();
+    for (String each : HOSTILE) {
+      int blank = each.indexOf(' ');
+      edits.add(
+          "{'edits':[{'kind':'"
+              + each.substring(0, blank)
+              + "','after':"
+              + each.substring(blank + 1).replace("%s", who)
+              + "}]}");
+    }
+    edits.add("{'edits':[{'kind':'groups','key':'zqxkey-group','remove':true}]}");
+    edits.add("{'edits':[{'kind':'groups','key':'crew','set':{'name':'x'}}]}");
+    edits.add("{'edits':[{'kind':'roles','key':'zqxkey-role','remove':true}]}");
+    edits.add("{'edits':[{'kind':'resources','key':'hall','mergeInto':'zqxkey-hall'}]}");
+    edits.add("{'edits':[{'kind':'groups','after':{'key':'zqxkey-group','account':'branch'}}]}");
+    bodies.put("EditList", edits);
+    bodies.put("ApprovalLimit", List.of("{'people':1}"));
+    bodies.put("FirstOwner", List.of("{}"));
+    bodies.put("ViewWanted", List.of("{'principal':'zqxkey-ann'}", "{'principal':'pia'}"));
+    bodies.put("ExportOrder", List.of("{'format':'csv'}"));
+    bodies.put("Attempt", List.of("{'name':'ann@zqxname.example','password':'x'}"));
+    bodies.put("Code", List.of("{'code':'000000'}"));
+    bodies.put(
+        "ScopeAsked",
+        List.of(
+            "{'scope':[{'tree':'zqxkey-hall'}]}",
+            "{'scope':[{'everything':true}]}",
+            "{'scope':[{'everything':true}],'draft':'open'}",
+            "{'scope':[{'collection':'zqxkey-tour'}]}"));
+    bodies.put(
+        "RuleAsked",
+        List.of(
+            "{'account':'branch','rule':{'any':[{'attribute':'kind','op':'is','value':'person'}]}}",
+            "{'account':'zqxkey-root','rule':{'any':[{'attribute':'kind','op':'present'}]}}",
+            "{'account':'branch','draft':'open',"
+                + "'rule':{'any':[{'attribute':'manager','op':'is','value':'zqxkey-ann'}]}}"));
+    bodies.put("Beginning", List.of("{}"));
+    bodies.put("Choices", List.of("{'choices':[]}"));
+    bodies.put("Which", List.of("{'kind':'groups','key':'h6'}"));
+    bodies.put("Remark", List.of("{'said':'hello'}"));
+    bodies.put("Content", List.of("{'content':'x'}"));
+    bodies.put("Application", List.of("{'content':'x','proof':'larkmoor-demo'}"));
+    bodies.put("Handling", List.of("{'name':'y'}", "{'owner':'zqxkey-ann'}", "{'owner':'pia'}"));
+    return bodies;
+  }
+
+  /** Every call of an operation: parameters run through their values, each with another's next. */
+  private List<String[]> calls(Operation it, String who) {
+    Map<String, List<String>> values = values(who);
+    Map<String, List<String>> bodies = bodies(who);
+    List<String> names = new ArrayList<>();
+    int most = 1;
+    for (JsonNode parameter : it.about().path("parameters")) {
+      String name = parameter.get("name").stringValue();
+      assertThat(values)
+          .as("%s %s has a parameter of which this test must know", it.method(), it.path())
+          .containsKey(name);
+      names.add(name);
+      most = Math.max(most, values.get(name).size());
+    }
+    List<String> body = List.of("");
+    JsonNode content = it.about().path("requestBody").path("content");
+    if (!content.isEmpty()) {
+      String schema = content.iterator().next().path("schema").path("$ref").asString("");
+      String name = schema.substring(schema.lastIndexOf('/') + 1);
+      assertThat(bodies)
+          .as("%s %s has a body of which this test must know", it.method(), it.path())
+          .containsKey(name);
+      body = bodies.get(name);
+      most = Math.max(most, body.size());
+    }
+    List<String[]> calls = new ArrayList<>();
+    for (int round = 0; round < most * Math.min(3, Math.max(1, names.size())); round++) {
+      String path = it.path();
+      List<String> query = new ArrayList<>();
+      StringBuilder typed = new StringBuilder();
+      for (int n = 0; n < names.size(); n++) {
+        List<String> of = values.get(names.get(n));
+        // later rounds pair the values of different parameters otherwise
+        String value = of.get((round + n * (round / most)) % of.size());
+        typed.append(' ').append(value);
+        if (path.contains("{" + names.get(n) + "}")) {
+          path = path.replace("{" + names.get(n) + "}", encoded(value.isEmpty() ? "x" : value));
+        } else if (!value.isEmpty()) {
+          query.add(names.get(n) + "=" + encoded(value));
+        }
+      }
+      String sent = body.get(round % body.size()).replace('\'', '"');
+      String address = path + (query.isEmpty() ? "" : "?" + String.join("&", query));
+      calls.add(new String[] {it.method(), address, sent, typed + " " + sent});
+    }
+    return calls;
+  }
+
+  private static String encoded(String value) {
+    return URLEncoder.encode(value, StandardCharsets.UTF_8);
+  }
+
+  /** What a caller typed may come back in the answer to that very call. */
+  private static String withoutWhatWasTyped(String body, String typed) {
+    String rest = body;
+    Set<String> words =
+        new TreeSet<>((one, other) -> {
+          int longer = other.length() - one.length();
+          return longer == 0 ? one.compareTo(other) : longer;
+        });
+    var keys = java.util.regex.Pattern.compile(KEY + "-[a-z0-9]+").matcher(typed);
+    while (keys.find()) {
+      words.add(keys.group());
+    }
+    for (String word : words) {
+      rest = rest.replace(word, "");
+    }
+    // a key that was taken gets an ending of its own, in what the caller itself makes
+    return rest.replaceAll(KEY + "-group-[a-z0-9]{6,}", "").replace("ann@zqxname.example", "");
+  }
+
+  @ParameterizedTest(name = "{0}, hostile draft: {1}")
+  @CsvSource({
+    "nobody,false",
+    "noor,false",
+    "noor,true",
+    "vera,false",
+    "vera,true",
+    "dario,false",
+    "dario,true"
+  })
+  void noCallTellsOfStrangers(String who, boolean draft) {
+    Caller caller = caller(who);
+    List<String> leaks = new ArrayList<>();
+    int called = 0;
+    int answered = 0;
+    for (Operation it : operations()) {
+      boolean ends = it.path().equals("/api/session") && !it.method().equals("GET");
+      for (String[] call : calls(it, who)) {
+        if (draft) {
+          hostile(who);
+        }
+        Caller speaks = ends ? caller(who) : caller;
+        Caller.Answer answer = speaks.send(call[0], call[1], call[2]);
+        called++;
+        answered += answer.status() < 400 ? 1 : 0;
+        String rest = withoutWhatWasTyped(answer.body(), call[3]);
+        if (rest.contains(NAME) || rest.toLowerCase(java.util.Locale.ROOT).contains("zqx")) {
+          int at = rest.toLowerCase(java.util.Locale.ROOT).indexOf("zqx");
+          leaks.add(
+              call[0]
+                  + " "
+                  + call[1]
+                  + " "
+                  + call[2]
+                  + " -> "
+                  + answer.status()
+                  + " …"
+                  + rest.substring(Math.max(0, at - 120), Math.min(rest.length(), at + 80)));
+        }
+      }
+    }
+    assertThat(leaks).as("of %s calls, %s answered", called, answered).isEmpty();
+    assertThat(answered).as("of %s calls", called).isGreaterThan(who.equals("nobody") ? 0 : 80);
+  }
+
+  @Test
+  void theMarkersAreThereForWhoMayReadThem() {
+    database.update("update credential set totp_last_step = -1");
+    Caller owner = new Caller(environment);
+    String code = DemoCredentials.codeOf(new Key.Principal("mar"), Instant.now());
+    assertThat(owner.signIn("mar", DemoCredentials.PASSWORD, code).status()).isEqualTo(200);
+    assertThat(owner.get("/api/people").body()).contains("Zqxname Ann");
+    assertThat(owner.get("/api/trail").body()).contains("Zqxname was changed");
+    assertThat(owner.get("/api/revisions").body()).contains("Zqxname title");
+    assertThat(owner.get("/api/places/matrix?place=hall").body()).contains("comes-in");
+    assertThat(owner.get("/api/rights/groups/crew").body()).contains("Zqxname Bob");
+  }
+}
