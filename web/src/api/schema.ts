@@ -976,6 +976,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/views/{principal}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["end"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1986,8 +2002,12 @@ export interface operations {
     };
     replace: {
         parameters: {
-            query?: never;
-            header?: never;
+            query: {
+                base: number;
+            };
+            header?: {
+                "Mandala-Proof"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -3690,6 +3710,26 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Accounts"];
                 };
+            };
+        };
+    };
+    end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                principal: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -3,6 +3,7 @@ import { Navigate, Route, Routes, useLocation } from "react-router";
 import { SignInPage, useSession } from "../features/session";
 import { ProblemNote } from "../components/ProblemNote";
 import { Waiting } from "../components/Waiting";
+import { eyes, leave } from "../lib/eyes";
 import { Frame } from "./Frame";
 
 const PeoplePage = lazy(() =>
@@ -67,6 +68,11 @@ export function Application() {
     return (
       <main className="page">
         <ProblemNote problem={session.error} onRetry={() => void session.refetch()} />
+        {eyes() && (
+          <button type="button" className="link" onClick={() => leave("/")}>
+            Leave the view
+          </button>
+        )}
       </main>
     );
   }

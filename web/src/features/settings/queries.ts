@@ -8,7 +8,7 @@ export const LARGEST = 64 * 1024 * 1024;
 export function useImport() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: async (file: File) => {
+    mutationFn: async ({ file, base, proof }: { file: File; base: number; proof: string }) => {
       if (file.size > LARGEST) {
         throw new Problem(
           413,
@@ -21,11 +21,20 @@ export function useImport() {
         api.PUT("/api/model", {
           body: document as never,
           bodySerializer: () => document,
+          params: { query: { base }, header: { "Mandala-Proof": proof } },
           headers: { "Content-Type": "application/json" },
         }),
       );
     },
     onSuccess: () => queries.invalidateQueries(),
+  });
+}
+
+/** The newest revision that one may read: an import is over what one has seen. */
+export function useNewestRevision() {
+  return useQuery({
+    queryKey: ["newest-revision"],
+    queryFn: () => answerOf(api.GET("/api/revisions", { params: { query: { limit: 1 } } })),
   });
 }
 

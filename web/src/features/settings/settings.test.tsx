@@ -1,4 +1,4 @@
-import { render, screen } from "@testing-library/react";
+import { render, screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { afterEach, describe, expect, it, vi } from "vitest";
@@ -16,6 +16,12 @@ function show() {
 
 async function choose(file: File) {
   await userEvent.upload(await screen.findByLabelText(/Document/), file);
+  await userEvent.type(screen.getByLabelText(/Current code/), "123456");
+  await waitFor(() => {
+    expect(screen.getByText("Import in place of everything").closest("button")?.disabled).toBe(
+      false,
+    );
+  });
   await userEvent.click(screen.getByText("Import in place of everything"));
   await userEvent.click(await screen.findByText("Replace it"));
 }
@@ -24,7 +30,9 @@ function answers(status: number, body: object) {
   const response = new Response(null, { status });
   const answer = response.ok ? { data: body, response } : { error: body, response };
   const rules = { data: { rules: [], accounts: [], transfer: true }, response: new Response() };
-  vi.spyOn(api, "GET").mockResolvedValue(rules as never);
+  const revisions = { data: [{ number: 6 }], response: new Response() };
+  vi.spyOn(api, "GET").mockImplementation(((path: string) =>
+    Promise.resolve(path === "/api/revisions" ? revisions : rules)) as never);
   return vi.spyOn(api, "PUT").mockResolvedValue(answer as never);
 }
 
@@ -38,7 +46,11 @@ describe("importing a document", () => {
     expect((await screen.findByText(/^Imported/)).textContent).toBe(
       "Imported 12 things; the model is now at revision 7.",
     );
-    const sent = calls.mock.calls[0]?.[1] as unknown as { bodySerializer: () => string };
+    const sent = calls.mock.calls[0]?.[1] as unknown as {
+      bodySerializer: () => string;
+      params: object;
+    };
+    expect(sent.params).toEqual({ query: { base: 6 }, header: { "Mandala-Proof": "123456" } });
     expect(sent.bodySerializer()).toBe('{"format": "mandala-model/1"}');
   });
 

@@ -1,7 +1,16 @@
 import { useEffect } from "react";
+import { api } from "../../../api/client";
 import { eyes, leave } from "../../../lib/eyes";
 import { when } from "../../../lib/words";
 import type { Who } from "../../session";
+
+/** Ends the view on the server, too; whatever becomes of that, one looks as oneself again. */
+async function end(key: string) {
+  await api
+    .DELETE("/api/views/{principal}", { params: { path: { principal: key } } })
+    .catch(() => undefined);
+  leave(`/people/${encodeURIComponent(key)}`);
+}
 
 /** The frame of an impersonated view: on every page, at every width, and one key leaves it. */
 export function SeenFrame({ who, by }: { who: Who; by: Who }) {
@@ -12,7 +21,7 @@ export function SeenFrame({ who, by }: { who: Who; by: Who }) {
     function press(event: KeyboardEvent) {
       const target = event.target as HTMLElement;
       if (event.key === "x" && !target.matches("input, textarea, select")) {
-        leave(`/people/${encodeURIComponent(who.key)}`);
+        void end(who.key);
       }
     }
     document.addEventListener("keydown", press);
@@ -29,7 +38,7 @@ export function SeenFrame({ who, by }: { who: Who; by: Who }) {
         {whose?.at && ` on ${when(whose.at)}`}. Nothing can be changed. You are {by.name}.
       </span>
       {!framed && (
-        <button type="button" onClick={() => leave(`/people/${encodeURIComponent(who.key)}`)}>
+        <button type="button" onClick={() => void end(who.key)}>
           leave <kbd>x</kbd>
         </button>
       )}

@@ -4,7 +4,7 @@ import { useAccounts } from "../../../app/account";
 import { ProblemNote } from "../../../components/ProblemNote";
 import { count } from "../../../lib/words";
 import { ApprovalSettings } from "../components/ApprovalSettings";
-import { useImport } from "../queries";
+import { useImport, useNewestRevision } from "../queries";
 
 /** Policies, and the whole model out of Mandala and into it. */
 export function SettingsPage() {
@@ -19,7 +19,10 @@ export function SettingsPage() {
 
 function ModelTransfer() {
   const [file, setFile] = useState<File>();
+  const [proof, setProof] = useState("");
   const load = useImport();
+  const newest = useNewestRevision();
+  const base = newest.data?.[0]?.number;
   return (
     <>
       <h1 className="sentence">The model as a document</h1>
@@ -47,15 +50,28 @@ function ModelTransfer() {
             }}
           />
         </label>
+        <label>
+          Current code, or password{" "}
+          <input
+            className="plain-input"
+            type="password"
+            autoComplete="one-time-code"
+            value={proof}
+            onChange={(event) => setProof(event.target.value)}
+          />
+        </label>
         <Popconfirm
           title="Replace the whole model?"
           description="Export first, if you may want it back."
           okText="Replace it"
           cancelText="Keep it"
-          disabled={!file}
-          onConfirm={() => file && load.mutate(file)}
+          disabled={!file || !proof || base === undefined}
+          onConfirm={() => {
+            if (file && base !== undefined) load.mutate({ file, base, proof });
+            setProof("");
+          }}
         >
-          <Button disabled={!file} loading={load.isPending}>
+          <Button disabled={!file || !proof || base === undefined} loading={load.isPending}>
             Import in place of everything
           </Button>
         </Popconfirm>

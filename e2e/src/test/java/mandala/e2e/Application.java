@@ -1,11 +1,13 @@
 package mandala.e2e;
 
+import java.io.File;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import mandala.server.MandalaApplication;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.util.FileSystemUtils;
 
 /** The built application on a fresh database of its own, on the real PostgreSQL. */
 final class Application implements AutoCloseable {
@@ -19,6 +21,7 @@ final class Application implements AutoCloseable {
   static Application start(String database, boolean demo) {
     onServer("drop database if exists " + database + " with (force)");
     onServer("create database " + database);
+    FileSystemUtils.deleteRecursively(new File("target/keys/" + database));
     return on(database, demo, 0);
   }
 
@@ -48,6 +51,7 @@ final class Application implements AutoCloseable {
         new SpringApplicationBuilder(MandalaApplication.class)
             .run(
                 "--server.port=" + port,
+                "--mandala.keys=target/keys/" + database,
                 "--spring.datasource.url=" + url + database,
                 "--spring.datasource.username=" + user,
                 "--spring.datasource.password=" + password,

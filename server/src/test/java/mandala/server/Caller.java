@@ -63,6 +63,13 @@ public final class Caller {
 
   /** {@return the same session, looking with another's eyes, with a second factor} */
   public Caller seeingAs(String principal) {
+    Answer begun = send("POST", "/api/views", "{\"principal\":\"" + principal + "\"}");
+    assertThat(begun.status()).as(begun.body()).isEqualTo(200);
+    return new Caller(this, principal);
+  }
+
+  /** {@return the same, without having begun a view} */
+  public Caller pretendingToSeeAs(String principal) {
     return new Caller(this, principal);
   }
 
@@ -90,10 +97,17 @@ public final class Caller {
 
   /** Calls with the protection token that the cookie tells. */
   public Answer send(String method, String path, HttpRequest.BodyPublisher body) {
+    return send(method, path, body, Map.of());
+  }
+
+  /** Calls with further headers. */
+  public Answer send(
+      String method, String path, HttpRequest.BodyPublisher body, Map<String, String> headers) {
     HttpRequest.Builder request =
         HttpRequest.newBuilder(URI.create(address + path))
             .method(method, method.equals("GET") ? HttpRequest.BodyPublishers.noBody() : body)
             .header("Content-Type", "application/json");
+    headers.forEach(request::header);
     if (!eyes.isEmpty()) {
       request.header("Mandala-As", eyes).header("Mandala-As-Factor", "1");
     }

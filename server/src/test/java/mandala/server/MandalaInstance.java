@@ -15,6 +15,7 @@ public final class MandalaInstance {
         .properties("server.port=0")
         .run(
             "--server.port=0",
+            "--mandala.keys=" + database.getRequiredProperty("mandala.keys"),
             "--spring.datasource.url=" + database.getRequiredProperty("spring.datasource.url"),
             "--spring.datasource.username="
                 + database.getRequiredProperty("spring.datasource.username"),

@@ -2,12 +2,22 @@ package mandala.server;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.net.InetAddress;
+import java.net.Socket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.core.env.Environment;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
 import org.springframework.test.annotation.DirtiesContext;
 import tools.jackson.databind.JsonNode;
 
@@ -82,6 +92,153 @@ class SignInTest {
     assertThat(somebody().signIn("pia.lund", "larkmoor-demo", "").status()).isEqualTo(200);
   }
 
+  /** The password in between gives no codes back. */
+  @Test
+  void codesHaveALimitOfTheirOwnThatAPasswordDoesNotGiveBack() {
+    List<Integer> statuses = new ArrayList<>();
+    for (int i = 0; i < 7; i++) {
+      statuses.add(somebody().signIn("ilse.varga", "larkmoor-demo", "00000" + i).status());
+      assertThat(somebody().signIn("ilse.varga", "larkmoor-demo", "").status()).isEqualTo(200);
+    }
+    assertThat(statuses).containsExactly(401, 401, 401, 401, 401, 429, 429);
+    Caller caller = somebody();
+    caller.signIn("ilse.varga", "larkmoor-demo", "");
+    assertThat(caller.send("POST", "/api/session/second-factor", "{\"code\":\"000000\"}").status())
+        .as("showing it later is no way around")
+        .isEqualTo(429);
+  }
+
+  @Test
+  void nobodyOutsideKeepsSomebodyWhoIsSignedInFromApplying() {
+    Caller caller = Caller.as("marten.holloway", environment);
+    for (int i = 0; i < 9; i++) {
+      somebody().signIn("marten.holloway", "guess", "");
+      somebody().signIn("marten.holloway", "larkmoor-demo", "000000");
+    }
+    assertThat(somebody().signIn("marten.holloway", "larkmoor-demo", "").status()).isEqualTo(429);
+    Caller.Answer answer =
+        caller.send("POST", "/api/drafts/open/apply", "{\"content\":\"x\",\"proof\":\"000000\"}");
+    assertThat(answer.status()).as("there is no draft, but nobody is locked out").isEqualTo(404);
+    caller.send("POST", "/api/drafts", "{\"name\":\"mine\"}");
+    Caller.Answer wrong =
+        caller.send("POST", "/api/drafts/open/apply", "{\"content\":\"x\",\"proof\":\"000000\"}");
+    assertThat(wrong.status()).as(wrong.body()).isEqualTo(400);
+  }
+
+  @Test
+  void anAddressOfTwoPeopleSignsInNeither() {
+    assertThat(somebody().signIn("nobody@larkmoor.example", "larkmoor-demo", "").status())
+        .isEqualTo(401);
+  }
+
+  @Test
+  void secretsAreSealedAndOldHashesAreMadeAnewAtSigningIn() {
+    JdbcTemplate tables = new JdbcTemplate(database);
+    assertThat(
+            tables.queryForList(
+                "select totp_secret from credential where totp_secret is not null", String.class))
+        .isNotEmpty()
+        .allSatisfy(it -> assertThat(it).startsWith("v1:"));
+    String weak = new Argon2PasswordEncoder(16, 32, 1, 4_096, 1).encode("larkmoor-demo");
+    tables.update("update credential set password_hash = ? where principal = 'ada.finch'", weak);
+    assertThat(somebody().signIn("ada.finch", "larkmoor-demo", "").status()).isEqualTo(200);
+    assertThat(
+            tables.queryForObject(
+                "select password_hash from credential where principal = 'ada.finch'", String.class))
+        .contains("m=19456,t=2,p=1");
+  }
+
+  @Test
+  void aSecretThatIsMovedToSomebodyElseOpensForNobody() {
+    JdbcTemplate tables = new JdbcTemplate(database);
+    String own =
+        tables.queryForObject(
+            "select totp_secret from credential where principal = 'dario.penn'", String.class);
+    tables.update("update credential set totp_secret = ? where principal = 'corin.bladen'", own);
+    Caller.Answer answer = somebody().signIn("corin.bladen", "larkmoor-demo", "123456");
+    assertThat(answer.status()).isEqualTo(401);
+    tables.update("update credential set totp_secret = null where principal = 'corin.bladen'");
+  }
+
+  @Test
+  void headersTellTheBrowserWhatNotToDo() throws Exception {
+    HttpClient client = HttpClient.newHttpClient();
+    HttpResponse<String> page =
+        client.send(
+            HttpRequest.newBuilder(
+                    URI.create(
+                        "http://127.0.0.1:"
+                            + environment.getProperty("local.server.port")
+                            + "/api/session"))
+                .build(),
+            HttpResponse.BodyHandlers.ofString());
+    assertThat(page.headers().firstValue("Referrer-Policy")).contains("same-origin");
+    assertThat(page.headers().firstValue("Permissions-Policy").orElse("")).contains("camera=()");
+    assertThat(page.headers().firstValue("Set-Cookie").orElse("")).contains("SameSite=Strict");
+  }
+
+  /** A name that somebody points here, to read answers in a page of theirs. */
+  @Test
+  void anotherHostIsNotServed() throws Exception {
+    int port = Integer.parseInt(environment.getRequiredProperty("local.server.port"));
+    assertThat(statusFor("evil.example", port)).contains(" 400 ");
+    assertThat(statusFor("localhost:" + port, port)).contains(" 200 ");
+  }
+
+  private static String statusFor(String host, int port) throws Exception {
+    try (Socket socket = new Socket(InetAddress.getLoopbackAddress(), port)) {
+      String call = "GET /api/session HTTP/1.1\r\nHost: " + host + "\r\nConnection: close\r\n\r\n";
+      socket.getOutputStream().write(call.getBytes(StandardCharsets.US_ASCII));
+      return new String(socket.getInputStream().readAllBytes(), StandardCharsets.UTF_8)
+          .lines()
+          .findFirst()
+          .orElse("");
+    }
+  }
+
+  @Test
+  void headersOfAProxyThatIsNotNamedCountForNothing() {
+    Caller caller = somebody();
+    Caller.Answer answer =
+        caller.send(
+            "GET",
+            "/api/session",
+            HttpRequest.BodyPublishers.noBody(),
+            Map.of("X-Forwarded-Proto", "https", "X-Forwarded-Host", "evil.example"));
+    assertThat(answer.status()).isEqualTo(200);
+  }
+
+  @Test
+  void healthIsUpForAllAndItsPartsForWhoManagesSettings() {
+    assertThat(somebody().get("/actuator/health").body())
+        .contains("UP")
+        .doesNotContain("components");
+    assertThat(Caller.as("tomas.brandt", environment).get("/actuator/health").body())
+        .doesNotContain("components");
+    new JdbcTemplate(database).update("delete from sign_in_throttle");
+    new JdbcTemplate(database).update("update credential set totp_last_step = -1");
+    assertThat(Caller.as("marten.holloway", environment).get("/actuator/health").body())
+        .contains("components", "db");
+  }
+
+  @Test
+  void aSessionEndsSoLongAfterSigningInHoweverMuchItIsUsed() {
+    Caller caller = somebody();
+    caller.signIn("pia.lund", "larkmoor-demo", "");
+    assertThat(caller.get("/api/accounts").status()).isEqualTo(200);
+    JdbcTemplate tables = new JdbcTemplate(database);
+    tables.update(
+        "delete from spring_session_attributes where attribute_name = 'mandala.signed-in-at'"
+            + " and session_primary_id in (select primary_id from spring_session"
+            + " where principal_name = 'pia.lund')");
+    tables.update(
+        "update spring_session set creation_time = creation_time - 13 * 3600 * 1000"
+            + " where principal_name = 'pia.lund'");
+    Caller.Answer late = caller.get("/api/accounts");
+    assertThat(late.status()).isEqualTo(401);
+    assertThat(late.body()).contains("older than 12 hours");
+  }
+
   @Test
   void theSessionIsKeptInTheDatabaseAndEndsWithSigningOut() throws SQLException {
     Caller caller = Caller.as("noor.haddad", environment);
@@ -112,7 +269,7 @@ class SignInTest {
     Caller caller = Caller.as("marten.holloway", environment);
     Caller.Answer answer = caller.sendUnprotected("PUT", "/api/model");
     assertThat(answer.status()).isEqualTo(403);
-    assertThat(answer.json().get("detail").stringValue()).contains("protection token");
+    assertThat(answer.json().get("detail").stringValue()).contains("session token is missing");
   }
 
   @Test

@@ -1,5 +1,9 @@
 package mandala.server;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
@@ -36,6 +40,15 @@ public final class TestDatabase
     return name;
   }
 
+  /** A folder of its own for secrets: the databases are made anew for each run. */
+  private static Path keys() {
+    try {
+      return Files.createTempDirectory("mandala-keys");
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
   static Connection connect(String database) throws SQLException {
     return DriverManager.getConnection(
         required("MANDALA_TEST_DB_URL") + database,
@@ -47,6 +60,7 @@ public final class TestDatabase
   public void initialize(ConfigurableApplicationContext context) {
     TestPropertyValues.of(
             "spring.datasource.url=" + required("MANDALA_TEST_DB_URL") + make(),
+            "mandala.keys=" + keys(),
             "spring.datasource.username=" + required("MANDALA_TEST_DB_USER"),
             "spring.datasource.password=" + required("MANDALA_TEST_DB_PASSWORD"),
             "springdoc.api-docs.enabled=true")

@@ -59,15 +59,21 @@ class DemoLoader {
     }
     String hash = credentials.hash(DemoCredentials.PASSWORD);
     Past past = Past.of(larkmoor);
+    Telling told = new Telling(Engine.of(past.first()));
     model.begin(
         past.first(),
         past.began(),
         past.revisions().stream().map(DemoLoader::earlier).toList(),
         true,
-        (entities, first) -> {
-          secrets.forEach((principal, secret) ->
-              credentials.keep(entities, principal.key(), hash, secret.isEmpty() ? null : secret));
-          tell(past, first);
+        (entities, revision) -> {
+          if (told.first == 0) {
+            told.first = revision;
+            secrets.forEach((principal, secret) ->
+                credentials.keep(
+                    entities, principal.key(), hash, secret.isEmpty() ? null : secret));
+          } else {
+            told.next(past.revisions().get((int) (revision - told.first) - 1), revision);
+          }
         });
     LOG.info("Loaded the demo: {} things", larkmoor.size());
   }
@@ -77,12 +83,16 @@ class DemoLoader {
     return new LiveModel.Earlier(it.at(), cause, it.changes());
   }
 
-  /** Writes the trail of the past: what each revision changed. */
-  private void tell(Past past, long first) {
-    Engine engine = Engine.of(past.first());
-    long revision = first;
-    for (Past.Made it : past.revisions()) {
-      revision++;
+  /** Writes the trail of the past: what each revision changed, one after the other. */
+  private final class Telling {
+    private Engine engine;
+    private long first;
+
+    Telling(Engine engine) {
+      this.engine = engine;
+    }
+
+    void next(Past.Made it, long revision) {
       Draft draft = Draft.of(it.changes());
       Authority authority =
           Authority.of(engine, draft, new Session(it.author(), it.at(), true, null));

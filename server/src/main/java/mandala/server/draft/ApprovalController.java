@@ -1,6 +1,5 @@
 package mandala.server.draft;
 
-import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
@@ -13,7 +12,6 @@ import mandala.server.access.Look;
 import mandala.server.access.Sights;
 import mandala.server.platform.Problem;
 import mandala.server.session.SignIn;
-import mandala.server.session.Throttle;
 import mandala.server.session.Trace;
 import mandala.server.trail.Happening;
 import mandala.server.trail.Trail;
@@ -34,7 +32,6 @@ class ApprovalController {
   private final Applying applying;
   private final Sights sights;
   private final SignIn signIn;
-  private final Throttle throttle;
   private final Trail trail;
   private final Trace trace;
 
@@ -44,7 +41,6 @@ class ApprovalController {
       Applying applying,
       Sights sights,
       SignIn signIn,
-      Throttle throttle,
       Trail trail,
       Trace trace) {
     this.seen = seen;
@@ -52,7 +48,6 @@ class ApprovalController {
     this.applying = applying;
     this.sights = sights;
     this.signIn = signIn;
-    this.throttle = throttle;
     this.trail = trail;
     this.trace = trace;
   }
@@ -119,16 +114,11 @@ class ApprovalController {
   record Applied(long revision) {}
 
   @PostMapping("/apply")
-  Applied apply(
-      @PathVariable String id,
-      @Valid @RequestBody Application application,
-      HttpServletRequest request) {
+  Applied apply(@PathVariable String id, @Valid @RequestBody Application application) {
     Look look = sights.look();
     Session viewer = look.sight().session();
     DraftRow row = seen.row(id, look);
-    throttle.attempt(viewer.principal().value(), request.getRemoteAddr());
-    boolean factor = signIn.confirm(viewer.principal(), application.proof());
-    throttle.succeeded(viewer.principal().value(), request.getRemoteAddr());
+    boolean factor = signIn.prove(viewer, application.proof());
     return new Applied(
         applying.apply(
             row.id(),

@@ -27,6 +27,11 @@ record TrailFilter(
     @Nullable String until,
     @Nullable Long revision) {
 
+  /** One's own lines: not those of somebody who had the key before and was removed. */
+  private static final String OWN =
+      "(who = ? and seq > coalesce((select max(gone.seq) from gone_principal gone"
+          + " where gone.principal = ?), 0))";
+
   /** A condition and its values. */
   record Condition(String sql, List<Object> values) {}
 
@@ -39,14 +44,18 @@ record TrailFilter(
     List<Object> values = new ArrayList<>();
     sql.add(
         accounts.isEmpty()
-            ? "who = ?"
-            : "(who = ? or accounts && string_to_array(?, ' ') or cardinality(accounts) = 0)");
+            ? OWN
+            : "(" + OWN + " or accounts && string_to_array(?, ' ') or cardinality(accounts) = 0)");
+    values.add(viewer);
     values.add(viewer);
     if (!accounts.isEmpty()) {
       values.add(String.join(" ", accounts));
     }
     equal("who", who, sql, values);
     equal("act", act, sql, values);
+    if (act == null || act.isBlank()) {
+      sql.add("act <> 'revision'"); // holds revisions to the trail; tells readers nothing
+    }
     equal("kind", kind, sql, values);
     equal("thing", thing, sql, values);
     if (revision != null) {

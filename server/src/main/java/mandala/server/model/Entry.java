@@ -5,9 +5,11 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import mandala.core.change.Change;
 import mandala.document.ThingDocument;
+import mandala.server.trail.Canonical;
 import org.jspecify.annotations.Nullable;
 
 /** What one revision changed, by whom and why. */
@@ -31,13 +33,27 @@ public class Entry {
 
   Entry(long number, Instant at, Cause cause, int size, @Nullable List<Change> changes) {
     this.number = number;
-    this.at = at;
+    this.at = at.truncatedTo(ChronoUnit.MICROS); // as the database keeps it
     this.author = cause.author();
     this.title = cause.title();
     this.draft = cause.draft();
     this.takesBack = cause.takesBack();
     this.size = size;
     this.changes = changes == null ? null : ThingDocument.write(changes);
+  }
+
+  /** {@return the digest of all that is kept of it}, by which the trail holds it */
+  String digest() {
+    return new Canonical()
+        .add(number)
+        .add(at)
+        .add(author)
+        .add(title)
+        .add(draft)
+        .add(takesBack)
+        .add((long) size)
+        .add(changes)
+        .hex();
   }
 
   /** {@return the revision's number} */

@@ -22,6 +22,8 @@ import mandala.core.model.Kind;
 import mandala.document.DocumentReader;
 import mandala.document.DocumentWriter;
 import mandala.document.Words;
+import mandala.server.trail.Happening;
+import mandala.server.trail.Trail;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -42,22 +44,53 @@ public class History {
   private final EntityManager entities;
   private final Map<Long, Engine> kept = new LinkedHashMap<>(8, 0.75f, true);
 
-  History(EntityManager entities) {
+  private final Trail trail;
+
+  History(EntityManager entities, Trail trail) {
+    this.trail = trail;
     this.entities = entities;
   }
 
   /** Notes a revision that made changes, in the running transaction. */
-  void note(long number, Instant at, Cause cause, List<Change> changes, Engine after) {
-    entities.persist(new Entry(number, at, cause, changes.size(), changes));
+  void note(
+      long number,
+      Instant at,
+      Cause cause,
+      List<Change> changes,
+      Engine after,
+      ModelDigest digest) {
+    keep(new Entry(number, at, cause, changes.size(), changes), digest);
     if (number - lastCopy(number) >= COPY_EVERY) {
       copy(number, after.catalogue().model());
     }
   }
 
   /** Notes a revision that replaced the whole model, in the running transaction. */
-  void note(long number, Instant at, Cause cause, AccessModel model) {
-    entities.persist(new Entry(number, at, cause, model.size(), null));
+  void note(long number, Instant at, Cause cause, AccessModel model, ModelDigest digest) {
+    keep(new Entry(number, at, cause, model.size(), null), digest);
     copy(number, model);
+  }
+
+  /** Keeps an entry, and in the trail its digest and the model's. */
+  private void keep(Entry entry, ModelDigest digest) {
+    entities.persist(entry);
+    trail.write(
+        List.of(Happening.revision(entry.number(), entry.digest(), digest.hex())), entry.at());
+  }
+
+  /** Writes the digests of a revision of which the trail has none. */
+  void hold(long number, ModelDigest digest) {
+    boolean held =
+        !entities
+            .createNativeQuery(
+                "select 1 from trail where act = 'revision' and revision >= :number", Integer.class)
+            .setParameter("number", number)
+            .getResultList()
+            .isEmpty();
+    Entry entry = entities.find(Entry.class, number);
+    if (!held && entry != null) {
+      trail.write(List.of(Happening.revision(number, entry.digest(), digest.hex())));
+    }
   }
 
   private long lastCopy(long number) {

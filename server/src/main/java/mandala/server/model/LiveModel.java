@@ -17,10 +17,12 @@ import mandala.core.change.Change;
 import mandala.core.engine.Engine;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
 import mandala.core.route.Routes;
 import org.jspecify.annotations.Nullable;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -51,7 +53,13 @@ public class LiveModel {
   private final Clock clock;
   private final Loading loading;
   private final History history;
+  private final ObjectProvider<Departure> departures;
   private volatile @Nullable State state;
+
+  /** Of the engine that is known, once it was asked for; guarded by this. */
+  private @Nullable Digested digested;
+
+  private record Digested(Engine engine, ModelDigest digest) {}
 
   LiveModel(
       EntityManager entities,
@@ -59,7 +67,9 @@ public class LiveModel {
       TransactionTemplate transactions,
       Clock clock,
       Loading loading,
-      History history) {
+      History history,
+      ObjectProvider<Departure> departures) {
+    this.departures = departures;
     this.entities = entities;
     this.tables = tables;
     this.transactions = transactions;
@@ -137,13 +147,15 @@ public class LiveModel {
       AccessModel model, boolean demo, Cause cause, ObjLongConsumer<EntityManager> alongside) {
     AccessModel sorted = model.sorted();
     Engine engine = Engine.of(sorted);
+    Catalogue before = state().engine().catalogue();
     long number =
         advance(
             demo,
             revision -> {
               tables.replace(sorted);
-              history.note(revision, clock.instant(), cause, sorted);
+              history.note(revision, clock.instant(), cause, sorted, digestOf(engine));
               alongside.accept(entities, revision);
+              depart(before, engine.catalogue());
               touch(revision, WHOLE, "");
             });
     return publish(State.of(number, demo, engine));
@@ -167,8 +179,8 @@ public class LiveModel {
    *
    * @param first the model before all of them, without faults as each after it
    * @param began when that was
-   * @param alongside more to write in the same transaction; it gets the number of the first
-   *     revision
+   * @param alongside more to write in the same transaction, after each revision; it gets the
+   *     revision's number
    * @return the state that the last of them left
    * @throws IllegalArgumentException if one of them does not fit, or leaves a faulty model
    */
@@ -190,13 +202,21 @@ public class LiveModel {
             demo,
             revision -> {
               tables.replace(now);
-              history.note(revision, began, Cause.ofServer("The first model"), first);
+              ModelDigest digest = ModelDigest.of(first);
+              history.note(revision, began, Cause.ofServer("The first model"), first, digest);
+              alongside.accept(entities, revision);
               for (int i = 0; i < past.size(); i++) {
                 Earlier each = past.get(i);
+                digest = digest.after(each.changes());
                 history.note(
-                    revision + i + 1, each.at(), each.cause(), each.changes(), engines.get(i));
+                    revision + i + 1,
+                    each.at(),
+                    each.cause(),
+                    each.changes(),
+                    engines.get(i),
+                    digest);
+                alongside.accept(entities, revision + i + 1);
               }
-              alongside.accept(entities, revision);
               touch(revision + past.size(), WHOLE, "");
             },
             past.size());
@@ -236,6 +256,7 @@ public class LiveModel {
         return before;
       }
       Engine engine = before.engine().after(changes);
+      ModelDigest digest = digestOf(before.engine()).after(changes);
       try {
         long number =
             advance(
@@ -246,9 +267,11 @@ public class LiveModel {
                   }
                   tables.write(changes);
                   Touch.by(changes).forEach(it -> touch(revision, it.kind().name(), it.key()));
-                  history.note(revision, clock.instant(), cause, changes, engine);
+                  history.note(revision, clock.instant(), cause, changes, engine, digest);
                   alongside.accept(before, revision);
+                  depart(before.engine().catalogue(), engine.catalogue());
                 });
+        digested = new Digested(engine, digest);
         return publish(State.of(number, before.demo(), engine));
       } catch (Overtaken _) {
         // decided on a model that is the newest no more: once more
@@ -295,6 +318,43 @@ public class LiveModel {
     return number;
   }
 
+  /** The digest of a model, made once of all of it, and then followed from change to change. */
+  @SuppressWarnings("ReferenceEquality") // an engine is one state of the model
+  private synchronized ModelDigest digestOf(Engine engine) {
+    Digested known = digested;
+    if (known == null || known.engine() != engine) {
+      known = new Digested(engine, ModelDigest.of(engine.catalogue().model()));
+      digested = known;
+    }
+    return known.digest();
+  }
+
+  /**
+   * Holds a model of which the trail has no digest yet to it: what an earlier version left. Meant
+   * for the start.
+   */
+  public synchronized void holdToTrail() {
+    catchUp();
+    State now = state();
+    if (now.revision() > 0) {
+      ModelDigest digest = digestOf(now.engine());
+      transactions.executeWithoutResult(_ -> history.hold(now.revision(), digest));
+    }
+  }
+
+  private void depart(Catalogue before, Catalogue after) {
+    Set<Key.Principal> gone = new LinkedHashSet<>();
+    for (Key.Principal key : before.principals().keySet()) {
+      if (!after.principals().containsKey(key)) {
+        gone.add(key);
+      }
+    }
+    if (!gone.isEmpty()) {
+      entities.flush();
+      departures.orderedStream().forEach(it -> it.of(gone));
+    }
+  }
+
   private void touch(long revision, String kind, String key) {
     entities
         .createNativeQuery("insert into model_touch values (:revision, :kind, :key)")
@@ -320,6 +380,7 @@ public class LiveModel {
     return true;
   }
 
+  @SuppressWarnings("ReferenceEquality") // an engine is one state of the model
   private @Nullable State newer(State known) {
     Revision revision = revision(LockModeType.PESSIMISTIC_READ);
     if (revision.number() == known.revision()) {
@@ -347,6 +408,10 @@ public class LiveModel {
             .toList();
     List<Change> changes = changes(known.engine().catalogue(), touches);
     Engine engine = changes.isEmpty() ? known.engine() : known.engine().after(changes);
+    Digested last = digested;
+    if (last != null && last.engine() == known.engine()) {
+      digested = new Digested(engine, last.digest().after(changes));
+    }
     return State.of(revision.number(), revision.demo(), engine);
   }
 

@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.io.OutputStreamWriter;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.regex.Pattern;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.dhatim.fastexcel.Workbook;
@@ -18,6 +19,10 @@ import org.dhatim.fastexcel.Worksheet;
  * @param rows as many cells as the head has
  */
 public record Sheet(String name, List<String> head, List<List<Object>> rows) {
+
+  /** A sign that begins a formula, also behind blanks and line ends, which programs pass over. */
+  private static final Pattern FORMULA =
+      Pattern.compile("[\\s\\p{Z}\\uFEFF]*[=+\\-@\uFF1D\uFF0B\uFF0D\uFF20]|[\\t\\r]");
 
   /** Copies its lists. */
   public Sheet {
@@ -85,8 +90,6 @@ public record Sheet(String name, List<String> head, List<List<Object>> rows) {
 
   /** {@return a cell that no spreadsheet takes for a formula} */
   public static Object harmless(Object cell) {
-    return cell instanceof String text && !text.isEmpty() && "=+-@\t\r".indexOf(text.charAt(0)) >= 0
-        ? "'" + text
-        : cell;
+    return cell instanceof String text && FORMULA.matcher(text).lookingAt() ? "'" + text : cell;
   }
 }

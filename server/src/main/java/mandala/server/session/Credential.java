@@ -46,6 +46,14 @@ class Credential {
     return totpLastStep;
   }
 
+  void rehash(String hash) {
+    passwordHash = hash;
+  }
+
+  void sealAgain(String sealed) {
+    totpSecret = sealed;
+  }
+
   /** {@return whether a code's step is later than any used before}, and remembers it then */
   boolean use(long step) {
     if (step <= totpLastStep) {

@@ -15,7 +15,10 @@ public class Credentials {
   private final PasswordEncoder passwords;
   private final EntityManager entities;
 
-  Credentials(PasswordEncoder passwords, EntityManager entities) {
+  private final TotpSecrets secrets;
+
+  Credentials(PasswordEncoder passwords, EntityManager entities, TotpSecrets secrets) {
+    this.secrets = secrets;
     this.passwords = passwords;
     this.entities = entities;
   }
@@ -28,7 +31,11 @@ public class Credentials {
   /** Keeps a credential, in place of any before it, in the running transaction. */
   public void keep(
       EntityManager session, Key.Principal principal, String hash, @Nullable String totpSecret) {
-    session.merge(new Credential(principal.value(), hash, totpSecret));
+    session.merge(
+        new Credential(
+            principal.value(),
+            hash,
+            totpSecret == null ? null : secrets.seal(principal.value(), totpSecret)));
   }
 
   /**

@@ -3,6 +3,7 @@ package mandala.server.session;
 import jakarta.persistence.EntityManager;
 import java.security.SecureRandom;
 import java.time.Clock;
+import java.time.Duration;
 import java.util.Base64;
 import mandala.server.platform.Problem;
 import org.apache.commons.codec.digest.DigestUtils;
@@ -12,6 +13,9 @@ import org.springframework.transaction.annotation.Transactional;
 /** The one-time link with which the first owner is created; only its hash is kept. */
 @Component
 public class OwnerLink {
+
+  /** So long after it was printed. */
+  static final Duration GOOD_FOR = Duration.ofHours(1);
 
   private final EntityManager entities;
   private final Clock clock;
@@ -30,8 +34,10 @@ public class OwnerLink {
     String token = Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
     entities.createNativeQuery("delete from owner_link").executeUpdate();
     entities
-        .createNativeQuery("insert into owner_link (token_hash) values (:hash)")
+        .createNativeQuery(
+            "insert into owner_link (token_hash, expires_at) values (:hash, :expires)")
         .setParameter("hash", DigestUtils.sha256Hex(token))
+        .setParameter("expires", clock.instant().plus(GOOD_FOR))
         .executeUpdate();
     return token;
   }
@@ -46,8 +52,10 @@ public class OwnerLink {
     boolean good =
         !entities
             .createNativeQuery(
-                "select 1 from owner_link where token_hash = :hash and used_at is null")
+                "select 1 from owner_link where token_hash = :hash and used_at is null"
+                    + " and expires_at > :now")
             .setParameter("hash", DigestUtils.sha256Hex(token))
+            .setParameter("now", clock.instant())
             .getResultList()
             .isEmpty();
     if (!good) {
@@ -62,7 +70,8 @@ public class OwnerLink {
     int used =
         session
             .createNativeQuery(
-                "update owner_link set used_at = :now where token_hash = :hash and used_at is null")
+                "update owner_link set used_at = :now where token_hash = :hash and used_at is null"
+                    + " and expires_at > :now")
             .setParameter("now", clock.instant())
             .setParameter("hash", DigestUtils.sha256Hex(token))
             .executeUpdate();

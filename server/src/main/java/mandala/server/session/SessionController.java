@@ -7,6 +7,7 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
+import java.time.Clock;
 import java.util.List;
 import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
@@ -23,6 +24,7 @@ import org.springframework.security.core.context.SecurityContext;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.security.web.csrf.CsrfToken;
+import org.springframework.security.web.csrf.CsrfTokenRepository;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -43,6 +45,8 @@ class SessionController {
   private final SecurityContextRepository contexts;
   private final Trail trail;
   private final Trace trace;
+  private final CsrfTokenRepository tokens;
+  private final Clock clock;
 
   SessionController(
       SignIn signIn,
@@ -51,7 +55,11 @@ class SessionController {
       Viewer viewer,
       SecurityContextRepository contexts,
       Trail trail,
-      Trace trace) {
+      Trace trace,
+      CsrfTokenRepository tokens,
+      Clock clock) {
+    this.tokens = tokens;
+    this.clock = clock;
     this.signIn = signIn;
     this.throttle = throttle;
     this.model = model;
@@ -144,7 +152,9 @@ class SessionController {
             Happening.Act.SIGNED_IN,
             name.value(),
             signedIn.secondFactor() ? "Signed in with a second factor" : "Signed in"));
-    return keep(signedIn, request, response);
+    SessionState state = keep(signedIn, request, response);
+    SessionEnd.begin(request.getSession(), clock.instant());
+    return state;
   }
 
   @PostMapping("/second-factor")
@@ -154,9 +164,7 @@ class SessionController {
     if (current == null) {
       throw Problem.signedOut("Sign in first.");
     }
-    throttle.attempt(current.principal(), request.getRemoteAddr());
     SignedIn signedIn = signIn.stepUp(current, code.code());
-    throttle.succeeded(current.principal(), request.getRemoteAddr());
     trail.writeAlone(
         trace.atHome(Happening.Act.SIGNED_IN, current.principal(), "Showed a second factor"));
     return keep(signedIn, request, response);
@@ -172,6 +180,9 @@ class SessionController {
         UsernamePasswordAuthenticationToken.authenticated(signedIn, null, List.of()));
     SecurityContextHolder.setContext(context);
     contexts.saveContext(context, request, response);
+    // a protection token of before signing in protects nothing after it
+    CsrfToken fresh = tokens.generateToken(request);
+    tokens.saveToken(fresh, request, response);
     return new SessionState(who(signedIn), model.state().demo(), null);
   }
 

@@ -3,16 +3,20 @@ package mandala.server.session;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.LockModeType;
 import java.time.Clock;
+import java.util.List;
 import java.util.OptionalLong;
+import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Checks passwords and codes. A refusal does not say which of name, password and state is wrong.
@@ -20,15 +24,30 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class SignIn {
 
+  private static final Logger LOG = LoggerFactory.getLogger(SignIn.class);
+
   private final EntityManager entities;
   private final PasswordEncoder passwords;
   private final LiveModel model;
   private final Clock clock;
+  private final Throttle throttle;
+  private final TotpSecrets secrets;
+  private final TransactionTemplate transactions;
 
   /** Compared with where there is no such name, so that both take the same time. */
   private final String decoy;
 
-  SignIn(EntityManager entities, PasswordEncoder passwords, LiveModel model, Clock clock) {
+  SignIn(
+      EntityManager entities,
+      PasswordEncoder passwords,
+      LiveModel model,
+      Clock clock,
+      Throttle throttle,
+      TotpSecrets secrets,
+      TransactionTemplate transactions) {
+    this.transactions = transactions;
+    this.throttle = throttle;
+    this.secrets = secrets;
     this.entities = entities;
     this.passwords = passwords;
     this.model = model;
@@ -43,10 +62,13 @@ public class SignIn {
     String name = typed.strip();
     Catalogue catalogue = model.engine().catalogue();
     if (name.contains("@")) {
-      for (Principal principal : catalogue.principals().values()) {
-        if (name.equalsIgnoreCase(principal.email())) {
-          return principal.key();
-        }
+      List<Key.Principal> found =
+          catalogue.principals().values().stream()
+              .filter(it -> name.equalsIgnoreCase(it.email()))
+              .map(Principal::key)
+              .toList();
+      if (found.size() == 1) { // an address of two people signs in neither
+        return found.getFirst();
       }
     }
     return new Key.Principal(name.isEmpty() ? "?" : name);
@@ -56,10 +78,19 @@ public class SignIn {
    * {@return who signs in}
    *
    * @param code the current code of the second factor, or null to sign in without
-   * @throws Problem if the name, the password or the code is not right
+   * @throws Problem if the name, the password or the code is not right, or too many codes were
+   *     wrong
    */
-  @Transactional
   public SignedIn check(Key.Principal name, String password, @Nullable String code) {
+    transactions.executeWithoutResult(_ -> requirePassword(name, password));
+    boolean shown = code != null && !code.isBlank();
+    if (shown && code != null) {
+      requireCode(name.value(), code);
+    }
+    return new SignedIn(name.value(), shown);
+  }
+
+  private void requirePassword(Key.Principal name, String password) {
     Credential credential =
         entities.find(Credential.class, name.value(), LockModeType.PESSIMISTIC_WRITE);
     boolean matches =
@@ -67,59 +98,85 @@ public class SignIn {
     if (credential == null || !matches || !model.engine().isActive(name, clock.instant())) {
       throw Problem.signedOut("The name or the password is not right. Check both and try again.");
     }
-    return new SignedIn(name.value(), code != null && !code.isBlank() && hasCode(credential, code));
+    if (passwords.upgradeEncoding(credential.passwordHash())) {
+      credential.rehash(String.valueOf(passwords.encode(password)));
+    }
   }
 
-  private boolean hasCode(Credential credential, String code) {
-    if (!isRight(credential, code)) {
+  /** Within the limit of wrong codes, which is counted outside of any transaction. */
+  private void requireCode(String principal, String code) {
+    throttle.code(principal);
+    boolean right =
+        Boolean.TRUE.equals(
+            transactions.execute(_ -> {
+              Credential credential =
+                  entities.find(Credential.class, principal, LockModeType.PESSIMISTIC_WRITE);
+              return credential != null && isRight(credential, code);
+            }));
+    if (!right) {
       throw Problem.signedOut(
           "The code is not right, or was used before. Wait for the next one and try again.");
     }
-    return true;
+    throttle.rightCode(principal);
   }
 
   private boolean isRight(Credential credential, String code) {
-    OptionalLong step =
-        credential.totpSecret() == null
-            ? OptionalLong.empty()
-            : Totp.step(credential.totpSecret(), code, clock.instant());
-    return step.isPresent() && credential.use(step.getAsLong());
+    String sealed = credential.totpSecret();
+    if (sealed == null) {
+      return false;
+    }
+    try {
+      String secret = secrets.open(credential.principal(), sealed);
+      OptionalLong step = Totp.step(secret, code, clock.instant());
+      return step.isPresent() && credential.use(step.getAsLong());
+    } catch (IllegalStateException e) {
+      LOG.error("A second factor cannot be checked: {}", e.getMessage());
+      return false;
+    }
   }
 
   /**
    * {@return the session with its second factor shown}
    *
-   * @throws Problem if the code is not right
+   * @throws Problem if the code is not right, or too many were wrong
    */
-  @Transactional
   public SignedIn stepUp(SignedIn signedIn, String code) {
-    Credential credential =
-        entities.find(Credential.class, signedIn.principal(), LockModeType.PESSIMISTIC_WRITE);
-    if (credential == null || credential.totpSecret() == null) {
+    if (!isEnrolled(signedIn.principal())) {
       throw Problem.badRequest("No second factor", "You are not enrolled for a second factor.");
     }
-    return new SignedIn(signedIn.principal(), hasCode(credential, code));
+    requireCode(signedIn.principal(), code);
+    return new SignedIn(signedIn.principal(), true);
   }
 
   /**
-   * Has somebody who is signed in prove once more who they are, before something that cannot be
-   * done by accident.
+   * Has somebody who is signed in prove once more who they are, within the limit of wrong tries
+   * that only they can use up.
    *
-   * @param proof the current code where they are enrolled, else the password
    * @return whether it was a second factor
-   * @throws Problem if it is not right
+   * @throws Problem if it is not right, or was tried too often
    */
-  @Transactional
-  public boolean confirm(Key.Principal who, String proof) {
+  public boolean prove(Session signedIn, String proof) {
+    String principal = signedIn.principal().value();
+    if (proof.isBlank()) {
+      throw Problem.badRequest(
+          "The code is missing", "Give the current code, or your password, and try again.");
+    }
+    boolean own = signedIn.mfa() || !isEnrolled(principal);
+    throttle.proof(principal, own);
+    boolean factor =
+        Boolean.TRUE.equals(transactions.execute(_ -> confirm(signedIn.principal(), proof)));
+    throttle.proven(principal, own);
+    return factor;
+  }
+
+  /** {@return whether it was a second factor}; the password counts where none is enrolled */
+  private boolean confirm(Key.Principal who, String proof) {
     Credential credential =
         entities.find(Credential.class, who.value(), LockModeType.PESSIMISTIC_WRITE);
     if (credential == null) {
       throw Problem.badRequest("Nothing to prove it with", "You have no password here.");
     }
     if (credential.totpSecret() != null) {
-      if (proof.isBlank()) {
-        throw Problem.badRequest("The code is missing", "Give the current code and try again.");
-      }
       if (!isRight(credential, proof.strip())) {
         throw Problem.badRequest(
             "The code is not right",
@@ -135,9 +192,11 @@ public class SignIn {
   }
 
   /** {@return whether a principal has a second factor to show} */
-  @Transactional(readOnly = true)
   public boolean isEnrolled(String principal) {
-    Credential credential = entities.find(Credential.class, principal);
-    return credential != null && credential.totpSecret() != null;
+    return Boolean.TRUE.equals(
+        transactions.execute(_ -> {
+          Credential credential = entities.find(Credential.class, principal);
+          return credential != null && credential.totpSecret() != null;
+        }));
   }
 }

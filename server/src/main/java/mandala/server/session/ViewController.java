@@ -9,9 +9,13 @@ import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.server.trail.Happening;
 import mandala.server.trail.Trail;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Begins an impersonated view: it is checked here, and stands in the trail with both names. */
@@ -40,6 +44,7 @@ class ViewController {
     Session own = viewer.own();
     Principal whom = viewer.requireSeen(wanted.principal(), own);
     String name = whom.about().nameOr(whom.key());
+    Views.begin(whom.key().value());
     trail.writeAlone(
         trace
             .by(
@@ -50,5 +55,21 @@ class ViewController {
             .about(Kind.PRINCIPALS.field(), whom.key().value(), name, List.of()));
     return new ViewBegun(
         whom.key().value(), name, whom.kind() == Principal.Kind.PERSON && whom.mfa());
+  }
+
+  /** Ends a view; one that is not there has ended already. */
+  @DeleteMapping("/{principal}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void end(@PathVariable String principal) {
+    viewer.own();
+    if (Views.end(principal)) {
+      trail.writeAlone(
+          trace
+              .atHome(
+                  Happening.Act.ASKED,
+                  viewer.own().principal().value(),
+                  "Ended an impersonated view")
+              .inNameOf(principal));
+    }
   }
 }

@@ -60,6 +60,7 @@ public class Viewer {
       throw Problem.signedOut(
           "'" + key + "' is not active any more. Ask a directory administrator.");
     }
+    SessionEnd.require(now);
     return new Session(key, now, signedIn.secondFactor(), null);
   }
 
@@ -67,6 +68,10 @@ public class Viewer {
     if (!seen.onlyReads()) {
       throw Problem.forbidden(
           "Nothing is changed in an impersonated view. Leave it, and change it as yourself.");
+    }
+    if (!Views.isBegun(seen.principal())) {
+      throw Problem.forbidden(
+          "This view was not begun in your session, or has ended. Begin it from the person's page.");
     }
     Principal whom = requireSeen(seen.principal(), own);
     Instant at = seen.at() == null ? own.at() : seen.at();

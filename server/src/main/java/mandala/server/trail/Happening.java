@@ -21,6 +21,8 @@ import org.jspecify.annotations.Nullable;
  * @param before the thing before as JSON, or null
  * @param after the thing after as JSON, or null
  * @param address from where, or null
+ * @param entryDigest of a revision, the digest of its entry
+ * @param modelDigest of a revision, the digest of the model after it
  */
 public record Happening(
     Act act,
@@ -36,7 +38,56 @@ public record Happening(
     String said,
     @Nullable String before,
     @Nullable String after,
-    @Nullable String address) {
+    @Nullable String address,
+    @Nullable String entryDigest,
+    @Nullable String modelDigest) {
+
+  /** Something of which there are no digests: all but revisions themselves. */
+  public Happening(
+      Act act,
+      @Nullable String who,
+      @Nullable String whoName,
+      @Nullable String actingFor,
+      @Nullable Long revision,
+      @Nullable String kind,
+      @Nullable String thing,
+      @Nullable String name,
+      List<String> accounts,
+      List<String> places,
+      String said,
+      @Nullable String before,
+      @Nullable String after,
+      @Nullable String address) {
+    this(
+        act, who, whoName, actingFor, revision, kind, thing, name, accounts, places, said, before,
+        after, address, null, null);
+  }
+
+  /**
+   * {@return that a revision was made}: it holds the revision's entry and the model to the trail
+   *
+   * @param entryDigest of the entry as it is kept
+   * @param modelDigest of the model after it
+   */
+  public static Happening revision(long number, String entryDigest, String modelDigest) {
+    return new Happening(
+        Act.REVISION,
+        null,
+        null,
+        null,
+        number,
+        null,
+        null,
+        null,
+        List.of(),
+        List.of(),
+        "Revision " + number,
+        null,
+        null,
+        null,
+        entryDigest,
+        modelDigest);
+  }
 
   /** Copies its lists. */
   public Happening {
@@ -54,6 +105,7 @@ public record Happening(
     APPROVED,
     CHECKED,
     IMPORTED,
+    REVISION,
     EXPORTED;
 
     /** {@return the word for it}, {@code signed-in} */

@@ -2,8 +2,10 @@ package mandala.server.trail;
 
 import java.nio.charset.StandardCharsets;
 import java.sql.Array;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Types;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.OffsetDateTime;
@@ -11,11 +13,14 @@ import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import javax.sql.DataSource;
 import org.apache.commons.codec.digest.DigestUtils;
 import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.BatchPreparedStatementSetter;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Isolation;
@@ -23,10 +28,12 @@ import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 
 /**
- * Writes and verifies the trail. Each line's hash is the SHA-256 of the hash before it and of all
- * of the line, and the head keeps the last one: a line that was altered, taken out, put in or cut
- * off at the end shows. Lines are numbered without gaps: whoever writes holds the head's row until
- * its transaction ends.
+ * Writes and verifies the trail. Each line's hash is the SHA-256 of the hash before it and of every
+ * field of the line with its kind and length, and the head keeps the last one: a line that was
+ * altered, taken out or put in shows. That everything was written anew, or the end cut off with the
+ * head set back, shows by the heads that are signed and kept outside of the database ({@link
+ * SignedHeads}). Lines are numbered without gaps: whoever writes holds the head's row until its
+ * transaction ends.
  */
 @Component
 public class Trail {
@@ -35,7 +42,10 @@ public class Trail {
   private final JdbcTemplate reading;
   private final Clock clock;
 
-  Trail(DataSource source, Clock clock) {
+  private final SignedHeads heads;
+
+  Trail(DataSource source, Clock clock, SignedHeads heads) {
+    this.heads = heads;
     this.database = new JdbcTemplate(source);
     this.reading = new JdbcTemplate(source);
     this.clock = clock;
@@ -85,65 +95,205 @@ public class Trail {
     OffsetDateTime at = when.truncatedTo(ChronoUnit.MILLIS).atOffset(ZoneOffset.UTC);
     long seq = head.seq();
     String hash = head.hash();
-    List<@Nullable Object[]> rows = new ArrayList<>();
+    List<Line> lines = new ArrayList<>();
+    List<String> hashes = new ArrayList<>();
     for (Happening it : happenings) {
-      seq++;
-      Line line = new Line(seq, at, it);
+      Line line = Line.of(++seq, at, it);
       hash = line.hash(hash);
-      rows.add(line.row(hash));
+      lines.add(line);
+      hashes.add(hash);
     }
     database.batchUpdate(
         """
         insert into trail (seq, at, who, who_name, acting_for, act, revision, kind, thing, name,
-          accounts, places, said, before, after, address, hash)
-        values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, string_to_array(?, ' '), string_to_array(?, ' '),
-          ?, ?, ?, ?, ?)
+          accounts, places, said, before, after, address, rule, entry_digest, model_digest, hash)
+        values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
         """,
-        rows);
+        new BatchPreparedStatementSetter() {
+          @Override
+          public void setValues(PreparedStatement row, int at) throws SQLException {
+            lines.get(at).put(row);
+            row.setString(20, hashes.get(at));
+          }
+
+          @Override
+          public int getBatchSize() {
+            return lines.size();
+          }
+        });
     database.update("update trail_head set seq = ?, hash = ?", seq, hash);
   }
 
-  /** A line as it is hashed. */
-  private record Line(long seq, OffsetDateTime at, Happening it) {
+  /** The rule by which lines are hashed now; of rule 1 are those that earlier versions wrote. */
+  private static final int RULE = 2;
 
-    String hash(String before) {
+  /** A line as it is kept, field by field. */
+  private record Line(
+      long seq,
+      OffsetDateTime at,
+      @Nullable String who,
+      @Nullable String whoName,
+      @Nullable String actingFor,
+      String act,
+      @Nullable Long revision,
+      @Nullable String kind,
+      @Nullable String thing,
+      @Nullable String name,
+      List<String> accounts,
+      List<String> places,
+      String said,
+      @Nullable String before,
+      @Nullable String after,
+      @Nullable String address,
+      int rule,
+      @Nullable String entryDigest,
+      @Nullable String modelDigest) {
+
+    static Line of(long seq, OffsetDateTime at, Happening it) {
+      return new Line(
+          seq,
+          at,
+          it.who(),
+          it.whoName(),
+          it.actingFor(),
+          it.act().word(),
+          it.revision(),
+          it.kind(),
+          it.thing(),
+          it.name(),
+          it.accounts(),
+          it.places(),
+          it.said(),
+          it.before(),
+          it.after(),
+          it.address(),
+          RULE,
+          it.entryDigest(),
+          it.modelDigest());
+    }
+
+    static Line read(ResultSet row) throws SQLException {
+      long number = row.getLong("revision");
+      Long revision = row.wasNull() ? null : number;
+      return new Line(
+          row.getLong("seq"),
+          row.getObject("at", OffsetDateTime.class),
+          row.getString("who"),
+          row.getString("who_name"),
+          row.getString("acting_for"),
+          row.getString("act"),
+          revision,
+          row.getString("kind"),
+          row.getString("thing"),
+          row.getString("name"),
+          texts(row.getArray("accounts")),
+          texts(row.getArray("places")),
+          row.getString("said"),
+          row.getString("before"),
+          row.getString("after"),
+          row.getString("address"),
+          row.getInt("rule"),
+          row.getString("entry_digest"),
+          row.getString("model_digest"));
+    }
+
+    void put(PreparedStatement row) throws SQLException {
+      row.setLong(1, seq);
+      row.setObject(2, at);
+      row.setString(3, who);
+      row.setString(4, whoName);
+      row.setString(5, actingFor);
+      row.setString(6, act);
+      row.setObject(7, revision, Types.BIGINT);
+      row.setString(8, kind);
+      row.setString(9, thing);
+      row.setString(10, name);
+      row.setArray(11, row.getConnection().createArrayOf("text", accounts.toArray()));
+      row.setArray(12, row.getConnection().createArrayOf("text", places.toArray()));
+      row.setString(13, said);
+      row.setString(14, before);
+      row.setString(15, after);
+      row.setString(16, address);
+      row.setInt(17, rule);
+      row.setString(18, entryDigest);
+      row.setString(19, modelDigest);
+    }
+
+    String hash(String last) {
+      return rule == RULE ? hashByLength(last) : hashOfBefore(last);
+    }
+
+    /** Rule 2: every field as it is kept, with its kind and length. */
+    private String hashByLength(String last) {
+      return new Canonical()
+          .add(last)
+          .add((long) rule)
+          .add(seq)
+          .add(at.toInstant())
+          .add(who)
+          .add(whoName)
+          .add(actingFor)
+          .add(act)
+          .add(revision)
+          .add(kind)
+          .add(thing)
+          .add(name)
+          .add(accounts)
+          .add(places)
+          .add(said)
+          .add(before)
+          .add(after)
+          .add(address)
+          .add(entryDigest)
+          .add(modelDigest)
+          .hex();
+    }
+
+    /** Rule 1, of earlier versions: lists joined with blanks, digests not hashed. */
+    private String hashOfBefore(String last) {
       StringBuilder all = new StringBuilder();
-      all.append(before).append('\n').append(seq).append('\n').append(at.toInstant());
-      for (@Nullable String part : parts()) {
+      all.append(last).append('\n').append(seq).append('\n').append(at.toInstant());
+      List<@Nullable String> parts =
+          Arrays.asList(
+              who,
+              whoName,
+              actingFor,
+              act,
+              revision == null ? null : Long.toString(revision),
+              kind,
+              thing,
+              name,
+              String.join(" ", accounts),
+              String.join(" ", places),
+              said,
+              before,
+              after,
+              address);
+      for (@Nullable String part : parts) {
         all.append('\n');
         if (part == null) {
           all.append('-');
         } else {
-          all.append(part.length()).append(':').append(part); // no two lines read the same
+          all.append(part.length()).append(':').append(part);
         }
       }
       return DigestUtils.sha256Hex(all.toString().getBytes(StandardCharsets.UTF_8));
     }
 
-    private List<@Nullable String> parts() {
-      return Arrays.asList(
-          it.who(),
-          it.whoName(),
-          it.actingFor(),
-          it.act().word(),
-          it.revision() == null ? null : Long.toString(it.revision()),
-          it.kind(),
-          it.thing(),
-          it.name(),
-          String.join(" ", it.accounts()),
-          String.join(" ", it.places()),
-          it.said(),
-          it.before(),
-          it.after(),
-          it.address());
-    }
-
-    @Nullable Object[] row(String hash) {
-      List<@Nullable Object> row = new ArrayList<>(List.of(seq, at));
-      row.addAll(parts());
-      row.set(6, it.revision());
-      row.add(hash);
-      return row.toArray();
+    /** Rule 1 leaves open what it joins: only what it could have written is taken for its line. */
+    @Nullable String oddity() {
+      if (rule == RULE) {
+        return null;
+      }
+      boolean odd =
+          rule != 1
+              || entryDigest != null
+              || modelDigest != null
+              || accounts.stream().anyMatch(it -> it.isEmpty() || it.contains(" "))
+              || places.stream().anyMatch(it -> it.isEmpty() || it.contains(" "))
+              || (revision != null && revision == 0)
+              || Arrays.stream(Happening.Act.values()).noneMatch(it -> it.word().equals(act));
+      return odd ? "Line " + seq + " is not as any version writes it" : null;
     }
   }
 
@@ -165,65 +315,90 @@ public class Trail {
   public Verified verify() {
     String[] hash = {""};
     long[] seq = {0};
-    String[] fault = {null};
+    int[] rule = {1};
+    @Nullable String[] fault = new @Nullable String[1];
+    List<SignedHeads.Signed> signed = heads.kept();
+    Map<Long, String> expected = new HashMap<>();
+    signed.forEach(it -> expected.put(it.seq(), it.hash()));
     reading.query(
         "select * from trail order by seq",
         row -> {
           if (fault[0] != null) {
             return;
           }
-          long number = row.getLong("seq");
-          if (number != seq[0] + 1) {
-            fault[0] = "Line " + (seq[0] + 1) + " is missing: line " + number + " follows";
-            return;
+          Line line = Line.read(row);
+          fault[0] = faultOf(line, row.getString("hash"), seq[0], hash[0], rule[0]);
+          if (fault[0] == null) {
+            seq[0] = line.seq();
+            rule[0] = line.rule();
+            hash[0] = row.getString("hash");
+            String then = expected.get(line.seq());
+            if (then != null && !then.equals(hash[0])) {
+              fault[0] = "Line " + line.seq() + " is not the one that was signed";
+            }
           }
-          String expected = line(row).hash(hash[0]);
-          if (!expected.equals(row.getString("hash"))) {
-            fault[0] = "Line " + number + " is not as it was written";
-            return;
-          }
-          seq[0] = number;
-          hash[0] = expected;
         });
     Head head =
-        database.queryForObject(
+        database.query(
             "select seq, hash from trail_head",
-            (row, _) -> new Head(row.getLong(1), row.getString(2)));
-    if (fault[0] == null && head != null && head.seq() != seq[0]) {
-      fault[0] = "The trail ends at line " + seq[0] + ", but " + head.seq() + " lines were written";
-    }
-    if (fault[0] == null && head != null && !head.hash().equals(hash[0])) {
-      fault[0] = "The head does not fit the last line";
+            row -> row.next() ? new Head(row.getLong(1), row.getString(2)) : null);
+    if (fault[0] == null) {
+      fault[0] = faultOfEnd(head, seq[0], hash[0], signed);
     }
     return new Verified(seq[0], hash[0], Optional.ofNullable(fault[0]));
   }
 
-  private static Line line(ResultSet row) throws SQLException {
-    String word = row.getString("act").toUpperCase(java.util.Locale.ROOT).replace('-', '_');
-    Happening.Act act =
-        Arrays.stream(Happening.Act.values())
-            .filter(it -> it.name().equals(word))
-            .findFirst()
-            .orElse(Happening.Act.REFUSED); // an act that nobody writes: the hash will differ
-    long revision = row.getLong("revision");
-    return new Line(
-        row.getLong("seq"),
-        row.getObject("at", OffsetDateTime.class),
-        new Happening(
-            act,
-            row.getString("who"),
-            row.getString("who_name"),
-            row.getString("acting_for"),
-            revision == 0 ? null : revision,
-            row.getString("kind"),
-            row.getString("thing"),
-            row.getString("name"),
-            texts(row.getArray("accounts")),
-            texts(row.getArray("places")),
-            row.getString("said"),
-            row.getString("before"),
-            row.getString("after"),
-            row.getString("address")));
+  private static @Nullable String faultOf(Line line, String kept, long seq, String hash, int rule) {
+    if (line.seq() != seq + 1) {
+      return "Line " + (seq + 1) + " is missing: line " + line.seq() + " follows";
+    }
+    if (line.rule() < rule) {
+      return "Line " + line.seq() + " is of an older rule than the one before it";
+    }
+    String oddity = line.oddity();
+    if (oddity != null) {
+      return oddity;
+    }
+    return line.hash(hash).equals(kept) ? null : "Line " + line.seq() + " is not as it was written";
+  }
+
+  private @Nullable String faultOfEnd(
+      @Nullable Head head, long seq, String hash, List<SignedHeads.Signed> signed) {
+    if (head == null) {
+      return "The head of the trail is missing";
+    }
+    if (head.seq() != seq) {
+      return "The trail ends at line " + seq + ", but " + head.seq() + " lines were written";
+    }
+    if (!head.hash().equals(hash)) {
+      return "The head does not fit the last line";
+    }
+    for (SignedHeads.Signed it : signed) {
+      if (!heads.isGenuine(it)) {
+        return "The signed head of line " + it.seq() + " was not signed with this server's key";
+      }
+      if (it.seq() > seq) {
+        return "The trail ends at line "
+            + seq
+            + ", but line "
+            + it.seq()
+            + " was signed on "
+            + it.at()
+            + ": it was cut";
+      }
+    }
+    return null;
+  }
+
+  /** Signs the head where it has moved since it was signed last. */
+  public void sign() {
+    Head head =
+        database.query(
+            "select seq, hash from trail_head",
+            row -> row.next() ? new Head(row.getLong(1), row.getString(2)) : null);
+    if (head != null && head.seq() > 0) {
+      heads.sign(head.seq(), head.hash(), clock.instant());
+    }
   }
 
   private static List<String> texts(Array array) throws SQLException {

@@ -4,20 +4,28 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.InputStream;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.locks.ReentrantLock;
+import mandala.core.authority.Authority;
+import mandala.core.authority.SecondPerson;
+import mandala.core.change.Draft;
+import mandala.core.change.ModelDifference;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Session;
 import mandala.core.model.AccessModel;
+import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.Supplied;
 import mandala.document.DocumentReader;
 import mandala.document.DocumentWriter;
+import mandala.server.draft.ChangeLines;
 import mandala.server.model.Cause;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
+import mandala.server.session.SignIn;
 import mandala.server.session.Trace;
 import mandala.server.session.Viewer;
 import mandala.server.trail.Happening;
@@ -25,7 +33,9 @@ import mandala.server.trail.Trail;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
 /** The whole model as a document: export, and import in place of what is there. */
@@ -38,11 +48,13 @@ class TransferController {
 
   private final LiveModel model;
   private final Viewer viewer;
+  private final SignIn signIn;
   private final Trail trail;
   private final Trace trace;
   private final ReentrantLock importing = new ReentrantLock();
 
-  TransferController(LiveModel model, Viewer viewer, Trail trail, Trace trace) {
+  TransferController(LiveModel model, Viewer viewer, SignIn signIn, Trail trail, Trace trace) {
+    this.signIn = signIn;
     this.model = model;
     this.viewer = viewer;
     this.trail = trail;
@@ -66,11 +78,19 @@ class TransferController {
     DocumentWriter.write(engine.catalogue().model(), response.getOutputStream());
   }
 
+  /**
+   * Replaces the model.
+   *
+   * @param base the revision that the importer has seen: a newer one in between is a clash
+   * @param proof the current code of the second factor; the password where one is not enrolled
+   */
   @PutMapping
-  Imported replace(HttpServletRequest request) throws IOException {
-    Engine engine = model.engine();
-    Session session = viewer.session();
-    requireAll(engine, session);
+  Imported replace(
+      @RequestParam long base,
+      @RequestHeader(name = "Mandala-Proof", defaultValue = "") String proof,
+      HttpServletRequest request)
+      throws IOException {
+    requireAll(model.engine(), viewer.session());
     if (request.getContentLengthLong() > LARGEST) {
       throw tooLarge();
     }
@@ -81,24 +101,76 @@ class TransferController {
     }
     try {
       AccessModel read = read(request.getInputStream());
+      // reading took its time: who may, and what there is, is judged now
+      Session session = viewer.session();
+      requireAll(model.engine(), session);
       requireStillOwned(session, read);
-      // a demo stays one: its people's passwords are known to everybody
-      LiveModel.State state =
-          model.replace(
-              read,
-              model.state().demo(),
-              new Cause(session.principal().value(), "Imported a whole model", null, null),
-              (_, _) ->
-                  trail.write(
-                      List.of(
-                          trace.by(
-                              Happening.Act.IMPORTED,
-                              accounts(engine),
-                              "Imported a whole model of " + read.size() + " things"))));
-      return new Imported(state.revision(), read.size());
+      requireBase(base);
+      boolean factor = signIn.prove(session, proof);
+      Session proven =
+          new Session(session.principal(), session.at(), factor || session.mfa(), null);
+      return imported(read, base, proven);
     } finally {
       importing.unlock();
     }
+  }
+
+  private void requireBase(long base) {
+    long newest = model.state().revision();
+    if (base != newest) {
+      throw Problem.conflict(
+          "The model has changed since you looked",
+          "You import over revision "
+              + base
+              + "; the newest is "
+              + newest
+              + ". Nothing was changed. Export it again, join the two, and import that.");
+    }
+  }
+
+  private Imported imported(AccessModel read, long base, Session session) {
+    LiveModel.State before = model.state();
+    Draft draft = new Draft(ModelDifference.between(before.engine().catalogue().model(), read));
+    Engine after = Engine.of(read.sorted());
+    Catalogue was = before.engine().catalogue();
+    if (!draft.isEmpty()
+        && !new SecondPerson(before.engine()).reasons(after, draft, session).isEmpty()) {
+      throw Problem.conflict(
+          "A second person must approve this import",
+          "It widens what you may do, or gives somebody a critical permission. Nothing was changed."
+              + " Make these changes in a draft and have it approved, or leave them out of the"
+              + " document.");
+    }
+    Authority authority = Authority.of(before.engine(), draft, session);
+    // a demo stays one: its people's passwords are known to everybody
+    LiveModel.State state =
+        model.replace(
+            read,
+            before.demo(),
+            new Cause(session.principal().value(), "Imported a whole model", null, null),
+            (_, revision) -> {
+              if (revision != base + 1) {
+                throw Problem.conflict(
+                    "The model has changed since you looked",
+                    "Somebody made revision " + (revision - 1) + " just now. Nothing was changed.");
+              }
+              List<Happening> lines = new ArrayList<>();
+              lines.add(
+                  trace.by(
+                      Happening.Act.IMPORTED,
+                      accounts(before.engine()),
+                      "Imported a whole model of " + read.size() + " things"));
+              lines.addAll(
+                  ChangeLines.of(
+                      draft.changes(),
+                      authority,
+                      was,
+                      after.catalogue(),
+                      revision,
+                      Trace.address()));
+              trail.write(lines);
+            });
+    return new Imported(state.revision(), read.size());
   }
 
   private static List<String> accounts(Engine engine) {
@@ -147,14 +219,13 @@ class TransferController {
       Engine engine, Session session, Key.Permission permission, Key.Account account, String what) {
     Key.Resource resource = Key.Resource.of(account);
     if (!engine.decide(session.asks(permission, resource)).allowed()) {
+      // which account it is, and that there is one, is not told to who may not read it
       throw Problem.forbidden(
           "To "
               + what
               + " one needs '"
               + permission
-              + "' on '"
-              + resource
-              + "'. Ask an owner of that account"
+              + "' on every account. Ask an owner of all of them"
               + (session.mfa() ? "." : ", or show your second factor and try again."));
     }
   }

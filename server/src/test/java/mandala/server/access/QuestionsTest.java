@@ -143,6 +143,9 @@ class QuestionsTest {
   @Test
   void anImpersonatedViewShowsWhatSheSeesAndChangesNothing() {
     Caller marten = as("marten.holloway");
+    Caller.Answer headerAlone = marten.pretendingToSeeAs("noor.haddad").get("/api/accounts");
+    assertThat(headerAlone.status()).as("a view is begun, and so noted").isEqualTo(403);
+    assertThat(headerAlone.body()).contains("was not begun in your session");
     assertThat(marten.send("POST", "/api/views", "{\"principal\":\"noor.haddad\"}").status())
         .isEqualTo(200);
     assertThat(marten.get("/api/trail?text=Began%20to%20see").body().replace(" ", ""))
@@ -167,7 +170,15 @@ class QuestionsTest {
             "{\"edits\":[{\"kind\":\"groups\",\"after\":{\"account\":\"quillhaven\"}}]}");
     assertThat(edit.status()).isEqualTo(403);
     assertThat(edit.body()).contains("Nothing is changed in an impersonated view");
-    assertThat(noor.seeingAs("marten.holloway").get("/api/accounts").status()).isEqualTo(403);
+    view.get("/api/ask/access?principal=noor.haddad");
+    assertThat(marten.get("/api/trail?act=asked&thing=noor.haddad").body())
+        .as("what is asked in a view stands under the one who is signed in")
+        .contains("What they can do", "marten.holloway");
+    assertThat(marten.send("DELETE", "/api/views/noor.haddad", "").status()).isEqualTo(204);
+    assertThat(marten.send("DELETE", "/api/views/noor.haddad", "").status()).isEqualTo(204);
+    assertThat(view.get("/api/accounts").status()).as("a view that was ended").isEqualTo(403);
+    assertThat(noor.pretendingToSeeAs("marten.holloway").get("/api/accounts").status())
+        .isEqualTo(403);
     assertThat(noor.send("POST", "/api/views", "{\"principal\":\"marten.holloway\"}").status())
         .isEqualTo(403);
   }

@@ -450,10 +450,13 @@ class DraftsTest {
         .isPositive();
     assertThat(vera.get("/api/trail?from=yesterday").status()).isEqualTo(400);
     assertThat(trail.verify().fault()).isEmpty();
-    database.update("update trail set said = 'Nothing' where revision = ?", revision);
+    database.update(
+        "update trail set said = 'Nothing' where revision = ? and act = 'changed'", revision);
     assertThat(trail.verify().fault().orElseThrow()).contains("not as it was written");
     database.update(
-        "update trail set said = 'Tess Aldergate joins Registrars' where revision = ?", revision);
+        "update trail set said = 'Tess Aldergate joins Registrars' where revision = ?"
+            + " and act = 'changed'",
+        revision);
     assertThat(trail.verify().fault()).isEmpty();
     long last = trail.verify().lines();
     database.update("create table cut as select * from trail where seq = ?", last);

@@ -417,6 +417,8 @@ class MarkerTest {
     values.put("risk", List.of("", "critical"));
     values.put("accessClass", List.of("", "view"));
     values.put("token", List.of("no-token"));
+    values.put("base", List.of("1"));
+    values.put("Mandala-Proof", List.of(""));
     for (String free :
         List.of(
             "at", "otherAt", "act", "from", "until", "before", "limit", "offset", "state",

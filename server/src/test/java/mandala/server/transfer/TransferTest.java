@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.InputStream;
 import java.net.http.HttpRequest;
+import java.time.Instant;
+import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CountDownLatch;
 import mandala.core.model.AccessModel;
@@ -15,10 +17,12 @@ import mandala.document.DocumentWriter;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.model.LiveModel;
+import mandala.server.session.DemoCredentials;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.core.env.Environment;
+import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.test.annotation.DirtiesContext;
 
 /** An owner exports and imports; what is wrong with a document changes nothing. */
@@ -29,6 +33,76 @@ class TransferTest {
   @Autowired private TransferController controller;
 
   private static Caller owner;
+  private static final String NEW =
+      "{\"key\":\"tarn.new\",\"kind\":\"person\",\"name\":\"Tarn New\",\"account\":\"larkmoor\"},";
+
+  @Autowired private LiveModel model;
+  @Autowired private JdbcTemplate database;
+
+  /** A code that was not used before. */
+  private String proof() {
+    database.update("update credential set totp_last_step = -1");
+    database.update("delete from sign_in_throttle");
+    return DemoCredentials.codeOf(new Key.Principal("marten.holloway"), Instant.now());
+  }
+
+  @Test
+  void anImportAsksForAFreshProof() {
+    Caller.Answer without = put(HttpRequest.BodyPublishers.ofString(exported), revision(), "");
+    assertThat(without.status()).isEqualTo(400);
+    assertThat(without.body()).contains("The code is missing");
+    Caller.Answer wrong = put(HttpRequest.BodyPublishers.ofString(exported), revision(), "000000");
+    assertThat(wrong.status()).isEqualTo(400);
+    assertThat(wrong.body()).contains("The code is not right");
+    assertUnchanged();
+  }
+
+  private long revision() {
+    return model.state().revision();
+  }
+
+  @Test
+  void aRevisionInBetweenIsAClash() {
+    long before = revision();
+    Caller.Answer answer = put(HttpRequest.BodyPublishers.ofString(exported), before - 1, proof());
+    assertThat(answer.status()).isEqualTo(409);
+    assertThat(answer.body()).contains("The model has changed since you looked");
+    assertThat(revision()).isEqualTo(before);
+  }
+
+  @Test
+  void anImportThatGivesSomebodySomethingCriticalNeedsASecondPerson() {
+    String more =
+        exported
+            .replaceFirst("\"principals\"\\s*:\\s*\\[", "\"principals\": [" + NEW)
+            .replaceFirst(
+                "\"assignments\"\\s*:\\s*\\[",
+                "\"assignments\": [{\"key\":\"a-new\",\"subject\":\"person:tarn.new\","
+                    + "\"gives\":\"permission:mandala.account.manage\","
+                    + "\"scope\":[{\"tree\":\"account:larkmoor\"}]},");
+    Caller.Answer answer = put(more);
+    assertThat(answer.status()).as(answer.body()).isEqualTo(409);
+    assertThat(answer.body()).contains("A second person must approve this import");
+    assertUnchanged();
+  }
+
+  @Test
+  void theTrailSaysWhatAnImportChangedAndRemovalEndsSignIn() {
+    Caller.Answer added =
+        put(exported.replaceFirst("\"principals\"\\s*:\\s*\\[", "\"principals\": [" + NEW));
+    assertThat(added.status()).as(added.body()).isEqualTo(200);
+    assertThat(owner.get("/api/trail?thing=tarn.new").body()).contains("Tarn New comes");
+    database.update(
+        "insert into credential select 'tarn.new', password_hash, null from credential limit 1");
+    assertThat(put(exported).status()).isEqualTo(200);
+    assertThat(owner.get("/api/trail?thing=tarn.new").body()).contains("Tarn New is removed");
+    assertThat(
+            database.queryForObject(
+                "select count(*) from credential where principal = 'tarn.new'", Long.class))
+        .isZero();
+    assertUnchanged();
+  }
+
   private static String exported;
 
   @BeforeAll
@@ -57,6 +131,19 @@ class TransferTest {
         .build();
   }
 
+  /** Imports over the newest revision, with a fresh proof. */
+  private Caller.Answer put(String document) {
+    return put(HttpRequest.BodyPublishers.ofString(document));
+  }
+
+  private Caller.Answer put(HttpRequest.BodyPublisher document) {
+    return put(document, model.state().revision(), proof());
+  }
+
+  private Caller.Answer put(HttpRequest.BodyPublisher document, long base, String proof) {
+    return owner.send("PUT", "/api/model?base=" + base, document, Map.of("Mandala-Proof", proof));
+  }
+
   private void assertUnchanged() {
     assertThat(owner.get("/api/model").body()).isEqualTo(exported);
   }
@@ -64,7 +151,7 @@ class TransferTest {
   @Test
   void whatIsExportedCanBeImportedAndIsTheSame() {
     assertThat(exported).isEqualTo(DocumentWriter.write(owned()));
-    Caller.Answer imported = owner.send("PUT", "/api/model", exported);
+    Caller.Answer imported = put(exported);
     assertThat(imported.status()).as(imported.body()).isEqualTo(200);
     assertThat(imported.json().get("things").intValue()).isEqualTo(owned().size());
     assertUnchanged();
@@ -73,9 +160,7 @@ class TransferTest {
   @Test
   void allFaultsOfADocumentAreToldWithTheirPlace() {
     Caller.Answer faulty =
-        owner.send(
-            "PUT",
-            "/api/model",
+        put(
             "{\"format\": \"mandala-model/1\", \"units\": [{\"key\": \"u\", \"account\": \"x\"}, {}]}");
     assertThat(faulty.status()).isEqualTo(422);
     assertThat(faulty.json().get("title").stringValue()).isEqualTo("The document has 3 faults");
@@ -86,7 +171,7 @@ class TransferTest {
 
   @Test
   void whatIsNotJsonIsRefused() {
-    Caller.Answer text = owner.send("PUT", "/api/model", "not json");
+    Caller.Answer text = put("not json");
     assertThat(text.status()).isEqualTo(422);
     assertThat(text.json().get("faults").get(0).get("what").stringValue())
         .startsWith("this is not JSON");
@@ -95,7 +180,7 @@ class TransferTest {
 
   @Test
   void aDocumentThatLocksTheOwnerOutIsRefused() {
-    Caller.Answer locking = owner.send("PUT", "/api/model", "{\"format\": \"mandala-model/1\"}");
+    Caller.Answer locking = put("{\"format\": \"mandala-model/1\"}");
     assertThat(locking.status()).isEqualTo(409);
     assertThat(locking.json().get("title").stringValue())
         .isEqualTo("The document would lock you out");
@@ -112,12 +197,10 @@ class TransferTest {
             .addAll(owned().principals())
             .addAll(owned().assignments())
             .build();
-    Caller.Answer answer = owner.send("PUT", "/api/model", DocumentWriter.write(more));
+    Caller.Answer answer = put(DocumentWriter.write(more));
     assertThat(answer.status()).isEqualTo(409);
     Caller.Answer others =
-        owner.send(
-            "PUT",
-            "/api/model",
+        put(
             DocumentWriter.write(
                 AccessModel.builder()
                     .add(Account.root("stranger"))
@@ -150,9 +233,7 @@ class TransferTest {
   void whatIsTooLargeIsRefused() {
     long size = 200L << 20;
     Caller.Answer answer =
-        owner.send(
-            "PUT",
-            "/api/model",
+        put(
             HttpRequest.BodyPublishers.fromPublisher(
                 HttpRequest.BodyPublishers.ofInputStream(() -> new Spaces(size))));
     assertThat(answer.status()).isEqualTo(413);
@@ -165,17 +246,14 @@ class TransferTest {
     CountDownLatch begun = new CountDownLatch(1);
     CountDownLatch go = new CountDownLatch(1);
     CompletableFuture<Caller.Answer> slow =
-        CompletableFuture.supplyAsync(() ->
-            owner.send(
-                "PUT",
-                "/api/model",
-                HttpRequest.BodyPublishers.ofInputStream(() -> new Slow(begun, go))));
+        CompletableFuture.supplyAsync(
+            () -> put(HttpRequest.BodyPublishers.ofInputStream(() -> new Slow(begun, go))));
     try {
       assertThat(begun.await(20, java.util.concurrent.TimeUnit.SECONDS)).isTrue();
       for (int i = 0; i < 1000 && !controller.running(); i++) {
         Thread.sleep(10);
       }
-      Caller.Answer refused = owner.send("PUT", "/api/model", "{}");
+      Caller.Answer refused = put("{}");
       assertThat(refused.status()).isEqualTo(409);
       assertThat(refused.json().get("title").stringValue()).isEqualTo("Another import is running");
     } finally {

@@ -1,5 +1,9 @@
-package mandala.server.trail;
+package mandala.server.history;
 
+import java.util.Optional;
+import mandala.server.model.ModelProof;
+import mandala.server.trail.SignedHeads;
+import mandala.server.trail.Trail;
 import org.springframework.boot.ApplicationRunner;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
 import org.springframework.context.ConfigurableApplicationContext;
@@ -12,16 +16,20 @@ import org.springframework.context.annotation.Configuration;
 class VerifyTrail {
 
   @Bean
-  ApplicationRunner verification(Trail trail, ConfigurableApplicationContext context) {
+  ApplicationRunner verification(
+      Trail trail, ModelProof model, SignedHeads heads, ConfigurableApplicationContext context) {
     return _ -> {
       Trail.Verified found = trail.verify();
+      Optional<String> ofModel = found.fault().isPresent() ? Optional.empty() : model.fault();
       String answer =
           found
               .fault()
               .map(fault -> "BROKEN: " + fault + ". The lines before it are sound.")
+              .or(() -> ofModel.map(fault -> "BROKEN: " + fault + ". The trail itself is sound."))
               .orElse("SOUND: " + found.lines() + " lines, head " + found.head());
       System.out.println(answer);
-      int status = found.fault().isPresent() ? 1 : 0;
+      System.out.println("Signed with the key " + heads.publicKey());
+      int status = found.fault().isPresent() || ofModel.isPresent() ? 1 : 0;
       new Thread(() -> System.exit(status)).start(); // ends once the context is up
     };
   }

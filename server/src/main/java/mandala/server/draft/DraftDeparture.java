@@ -1,0 +1,41 @@
+package mandala.server.draft;
+
+import java.util.Set;
+import mandala.core.model.Key;
+import mandala.server.model.Departure;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.stereotype.Component;
+
+/**
+ * With a principal go its drafts that are alive and its approvals; what it applied and said stays,
+ * under a name that no key can be: whoever has the key later finds none of it among their own.
+ */
+@Component
+class DraftDeparture implements Departure {
+
+  private final JdbcTemplate database;
+
+  DraftDeparture(JdbcTemplate database) {
+    this.database = database;
+  }
+
+  @Override
+  public void of(Set<Key.Principal> gone) {
+    for (Key.Principal it : gone) {
+      String key = it.value();
+      String was = "(removed) " + key;
+      database.update("delete from draft_approval where approver = ?", key);
+      database.update(
+          "update draft set state = 'discarded' where owner = ? and state in ('open', 'aside')",
+          key);
+      database.update("update draft set owner = ? where owner = ?", was, key);
+      database.update("update draft_comment set author = ? where author = ?", was, key);
+      database.update(
+          "insert into draft_author select draft, ? from draft_author where author = ?"
+              + " on conflict do nothing",
+          was,
+          key);
+      database.update("delete from draft_author where author = ?", key);
+    }
+  }
+}
