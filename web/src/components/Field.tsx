@@ -1,4 +1,4 @@
-import { useState, type ReactNode } from "react";
+import { useRef, useState, type ReactNode } from "react";
 import { Popover } from "antd";
 
 interface Props {
@@ -13,10 +13,15 @@ interface Props {
 /** A bold word of a sentence that opens a picker in place. */
 export function Field({ label, value, picker, className = "field" }: Props) {
   const [open, setOpen] = useState(false);
+  const body = useRef<HTMLDivElement>(null);
   return (
     <Popover
       open={open}
       onOpenChange={setOpen}
+      // a field that is drawn before it is in sight cannot take the focus yet
+      afterOpenChange={(shown) => {
+        if (shown) body.current?.querySelector<HTMLInputElement>(".choose input")?.focus();
+      }}
       trigger="click"
       placement="bottomLeft"
       arrow={false}
@@ -24,6 +29,7 @@ export function Field({ label, value, picker, className = "field" }: Props) {
       motion={{ motionName: "" }} // stays where it is from the first frame: a press lands on what is seen
       content={
         <div
+          ref={body}
           onKeyDown={(event) => {
             if (event.key === "Escape") setOpen(false);
           }}

@@ -132,7 +132,7 @@ class DraftJourneyTest {
     browser.choose(".page-head button", "Retire");
     browser.read("changed by the draft");
     browser.click(".draft-pill");
-    browser.read("one needs “Define rights” on Larkmoor Museums Trust");
+    browser.read("one needs “Define rights” on an account you can't see");
     browser.read("Your access does not cover all of it.");
     assertThat(browser.all(".apply input")).isEmpty();
   }

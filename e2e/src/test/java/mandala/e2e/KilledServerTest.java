@@ -45,6 +45,7 @@ class KilledServerTest {
             System.getProperty("java.class.path"),
             MandalaApplication.class.getName(),
             "--server.port=" + port,
+            "--mandala.keys=target/keys/" + DATABASE,
             "--spring.datasource.url=" + url,
             "--spring.datasource.username=" + System.getenv("MANDALA_TEST_DB_USER"),
             "--spring.datasource.password=" + System.getenv("MANDALA_TEST_DB_PASSWORD"),

@@ -53,6 +53,7 @@ class OwnerJourneyTest {
       Files.writeString(faulty, "{\"format\": \"mandala-model/1\", \"units\": [{\"key\": \"u\"}]}");
       browser.choose(".rail a", "Settings");
       browser.see("input[type=file]").sendKeys(faulty.toString());
+      browser.type("input[type=password]", "123456");
       browser.choose("button", "Import in place of everything");
       browser.choose("button", "Replace it");
       browser.read("The document has a fault");

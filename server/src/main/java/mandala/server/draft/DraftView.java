@@ -206,6 +206,7 @@ record DraftView(
               judged.refusals().stream()
                   .filter(refusal -> change.equals(changeOf(refusal)))
                   .map(refusals::of)
+                  .distinct() // of accounts that can't be seen, not even how many
                   .toList()));
     }
     return views;
