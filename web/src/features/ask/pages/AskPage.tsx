@@ -141,9 +141,7 @@ function AnswerView({ answer, question, area, onArea }: AnswerProps) {
           </p>
         )}
         {answer.draftCut ? (
-          <p className="note">
-            The draft's effect shows only in accounts you can read.
-          </p>
+          <p className="note">The draft's effect shows only in accounts you can read.</p>
         ) : (
           answer.limited && <p className="note">This covers only the accounts you can ask about.</p>
         )}
