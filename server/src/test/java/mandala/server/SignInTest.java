@@ -126,12 +126,6 @@ class SignInTest {
   }
 
   @Test
-  void anAddressOfTwoPeopleSignsInNeither() {
-    assertThat(somebody().signIn("nobody@larkmoor.example", "larkmoor-demo", "").status())
-        .isEqualTo(401);
-  }
-
-  @Test
   void secretsAreSealedAndOldHashesAreMadeAnewAtSigningIn() {
     JdbcTemplate tables = new JdbcTemplate(database);
     assertThat(

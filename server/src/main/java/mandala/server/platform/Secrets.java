@@ -29,7 +29,8 @@ public class Secrets {
   private final SecureRandom random = new SecureRandom();
   private final Map<String, byte[]> known = new ConcurrentHashMap<>();
 
-  Secrets(@Value("${mandala.keys:var/keys}") Path folder) {
+  /** Keeps secrets in a folder, which is made when it is needed. */
+  public Secrets(@Value("${mandala.keys:var/keys}") Path folder) {
     this.folder = folder;
   }
 

@@ -6,6 +6,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.security.GeneralSecurityException;
 import java.security.KeyFactory;
@@ -40,6 +41,9 @@ public class SignedHeads {
 
   private static final Logger LOG = LoggerFactory.getLogger(SignedHeads.class);
   private static final String ALGORITHM = "Ed25519";
+
+  /** So many of the newest heads are kept where there would be twice as many. */
+  static final int KEPT = 1_000;
 
   private final Secrets secrets;
   private final String database;
@@ -132,12 +136,24 @@ public class SignedHeads {
           StandardOpenOption.CREATE,
           StandardOpenOption.APPEND,
           StandardOpenOption.SYNC);
+      if (kept.size() + 1 >= 2 * KEPT) {
+        keepNewest(signed, kept);
+      }
       LOG.info("The trail is signed up to line {}: {} {}", seq, hash, signed.signature());
     } catch (IOException e) {
       throw new UncheckedIOException("The signed head cannot be kept", e);
     } catch (GeneralSecurityException e) {
       throw new IllegalStateException("The head cannot be signed", e);
     }
+  }
+
+  private void keepNewest(Signed last, List<Signed> before) throws IOException {
+    List<String> lines = new ArrayList<>();
+    before.subList(before.size() - KEPT + 1, before.size()).forEach(it -> lines.add(it.line()));
+    lines.add(last.line());
+    Path fresh = file().resolveSibling(file().getFileName() + ".new");
+    Files.writeString(fresh, String.join("\n", lines) + "\n", StandardOpenOption.CREATE);
+    Files.move(fresh, file(), StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
   }
 
   /**

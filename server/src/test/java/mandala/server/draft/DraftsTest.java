@@ -284,6 +284,27 @@ class DraftsTest {
           + "'gives':'role:mandala.security-administrator','scope':[{'account':'larkmoor'}]}}";
 
   @Test
+  void whoWroteADraftIsNotItsSecondPersonAlsoWhereSomebodyElseOwnsItNow() {
+    Caller marten = as("marten.holloway");
+    edit(marten, CRITICAL, "{'kind':'principals','key':'tess.aldergate','set':{'mfa':true}}");
+    String id = draft(marten).get("id").stringValue();
+    assertThat(marten.send("PATCH", "/api/drafts/" + id, "{\"owner\":\"noor.haddad\"}").status())
+        .as("nor to somebody who may not read it")
+        .isEqualTo(409);
+    assertThat(marten.send("PATCH", "/api/drafts/" + id, "{\"owner\":\"ilse.varga\"}").status())
+        .isEqualTo(200);
+    Caller ilse = as("ilse.varga");
+    JsonNode hers = ilse.get("/api/drafts/" + id).json();
+    assertThat(hers.get("mine").booleanValue()).isTrue();
+    String content = "{\"content\":" + hers.get("content") + "}";
+    Caller.Answer refused = marten.send("POST", "/api/drafts/" + id + "/approval", content);
+    assertThat(refused.status()).as(refused.body()).isEqualTo(403);
+    assertThat(refused.body()).contains("wrote or changed themselves");
+    assertThat(marten.get("/api/drafts").json().get("waiting").toString()).doesNotContain(id);
+    assertThat(marten.get("/api/drafts/" + id).json().get("mayApprove").booleanValue()).isFalse();
+  }
+
+  @Test
   void whatIsCriticalWaitsForASecondPersonWhoApprovesExactlyThat() {
     Caller ilse = as("ilse.varga");
     edit(ilse, CRITICAL, "{'kind':'principals','key':'tess.aldergate','set':{'mfa':true}}");
