@@ -108,16 +108,6 @@ record Inquiry(
     return look.about(whom, asked.only(), inForce ? access : null);
   }
 
-  /** {@return the same without an access to tell of} */
-  Naming naming() {
-    return look.about(
-        asked.actingFor() == null
-            ? List.of(asked.principal())
-            : List.of(asked.principal(), asked.actingFor()),
-        asked.only(),
-        null);
-  }
-
   @SuppressWarnings("ReferenceEquality") // an engine is one state of the model
   Routes routes() {
     return engine == look.asked().engine() ? look.asked().routes() : Routes.of(engine);
