@@ -343,10 +343,7 @@ class AskController {
     Naming naming = inquiry.naming(inquiry.held().access());
     Key.Resource where = resource(resource);
     Key.Account account = naming.tells(where) ? askable(inquiry.asked(), catalogue, where) : null;
-    Permission what =
-        permission.isBlank() || !naming.tells(Kind.PERMISSIONS, permission)
-            ? null
-            : catalogue.permissions().get(new Key.Permission(permission));
+    Permission what = Visibility.permission(permission, catalogue, naming);
     if (account == null || what == null) {
       throw Problem.notFound(
           "There is no '" + (what == null ? permission : resource) + "' to ask about here.");

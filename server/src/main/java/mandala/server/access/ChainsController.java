@@ -117,12 +117,8 @@ class ChainsController {
     Naming naming = look.about(List.of(asked.principal()), asked.only(), null);
     Key.Resource place = new Key.Resource(resource.isBlank() ? "?" : resource);
     Key.Account account = naming.tells(place) ? engine.catalogue().accountOf(place) : null;
-    boolean isPermission =
-        !permission.isBlank()
-            && naming.tells(Kind.PERMISSIONS, permission)
-            && engine.catalogue().permissions().containsKey(new Key.Permission(permission));
     if (account == null
-        || !isPermission
+        || Visibility.permission(permission, engine.catalogue(), naming) == null
         || (asked.only() != null && !asked.only().contains(account))) {
       throw Problem.notFound(
           "There is no '" + permission + "' on '" + resource + "' to ask about here.");

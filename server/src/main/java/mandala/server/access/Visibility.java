@@ -96,6 +96,13 @@ final class Visibility implements Naming {
     };
   }
 
+  /** {@return a permission that a call names}; null where there is none or it may not be named */
+  static @Nullable Permission permission(String key, Catalogue in, Naming naming) {
+    return key.isBlank() || !naming.tells(Kind.PERMISSIONS, key)
+        ? null
+        : in.permissions().get(new Key.Permission(key));
+  }
+
   /** {@return a thing of a kind}, supplied ones too; null where there is none, or it has no key */
   static @Nullable Thing find(Catalogue in, Kind kind, String key) {
     return switch (kind) {

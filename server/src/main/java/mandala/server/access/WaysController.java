@@ -109,10 +109,8 @@ class WaysController {
     Key.Account account = naming.tells(where) ? catalogue.accountOf(where) : null;
     boolean known =
         account != null
-            && naming.tells(Kind.PERMISSIONS, permission)
             && (asked.only() == null || asked.only().contains(account))
-            && !permission.isBlank()
-            && catalogue.permissions().containsKey(new Key.Permission(permission));
+            && Visibility.permission(permission, catalogue, naming) != null;
     if (!known || account == null) {
       throw Problem.notFound(
           "There is no '" + permission + "' on '" + resource + "' to ask about here.");

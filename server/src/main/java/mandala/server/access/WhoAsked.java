@@ -8,7 +8,6 @@ import java.util.Set;
 import mandala.core.engine.WhoQuestion;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
-import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.ResourceCollection;
 import mandala.document.Naming;
@@ -40,10 +39,7 @@ record WhoAsked(
     Set<Key.Permission> permissions = new LinkedHashSet<>();
     List<String> said = new ArrayList<>();
     for (String key : permission == null ? List.<String>of() : permission) {
-      Permission it =
-          key.isBlank() || !naming.tells(Kind.PERMISSIONS, key)
-              ? null
-              : catalogue.permissions().get(new Key.Permission(key));
+      Permission it = Visibility.permission(key, catalogue, naming);
       if (it == null) {
         throw Problem.notFound("There is no permission '" + key + "'. Choose from the list.");
       }

@@ -41,7 +41,6 @@ public class Trail {
   private final JdbcTemplate database;
   private final JdbcTemplate reading;
   private final Clock clock;
-
   private final SignedHeads heads;
 
   Trail(DataSource source, Clock clock, SignedHeads heads) {
@@ -338,10 +337,7 @@ public class Trail {
             }
           }
         });
-    Head head =
-        database.query(
-            "select seq, hash from trail_head",
-            row -> row.next() ? new Head(row.getLong(1), row.getString(2)) : null);
+    Head head = head();
     if (fault[0] == null) {
       fault[0] = faultOfEnd(head, seq[0], hash[0], signed);
     }
@@ -392,13 +388,16 @@ public class Trail {
 
   /** Signs the head where it has moved since it was signed last. */
   public void sign() {
-    Head head =
-        database.query(
-            "select seq, hash from trail_head",
-            row -> row.next() ? new Head(row.getLong(1), row.getString(2)) : null);
+    Head head = head();
     if (head != null && head.seq() > 0) {
       heads.sign(head.seq(), head.hash(), clock.instant());
     }
+  }
+
+  private @Nullable Head head() {
+    return database.query(
+        "select seq, hash from trail_head",
+        row -> row.next() ? new Head(row.getLong(1), row.getString(2)) : null);
   }
 
   private static List<String> texts(Array array) throws SQLException {
