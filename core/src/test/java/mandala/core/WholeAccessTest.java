@@ -40,6 +40,7 @@ class WholeAccessTest {
       boolean inside =
           switch (region.shape()) {
             case TREE, ACCOUNT -> AllPlaces.isUnder(catalogue, resource, region.top());
+            case ITSELF -> resource.equals(region.top());
             case ALIKE ->
                 region.members().stream()
                     .anyMatch(it -> AllPlaces.isUnder(catalogue, resource, it));
@@ -88,7 +89,14 @@ class WholeAccessTest {
     if (folded) {
       assertAlike(covered, access, catalogue);
     }
-    region.below().forEach(below -> assertTrue(below, model, access));
+    Set<Key.Resource> within = new HashSet<>();
+    for (Region below : region.below()) {
+      Set<Key.Resource> part = covered(below, model, catalogue);
+      assertThat(part).as("apart from its neighbours").noneMatch(within::contains);
+      within.addAll(part);
+      assertTrue(below, model, access);
+    }
+    assertThat(within.isEmpty() || within.equals(covered)).as("no gap").isTrue();
   }
 
   private static boolean saysSomething(Region.Cell cell) {
@@ -143,10 +151,25 @@ class WholeAccessTest {
       }
       Key.Account in = model.accounts().getFirst().key();
       for (Outlook outlook : List.of(Outlook.WHOLE, Outlook.in(in), new Outlook(in, true, null))) {
-        access.regions(outlook).forEach(region -> assertTrue(region, model, access));
+        List<Region> regions = access.regions(outlook);
+        regions.forEach(region -> assertTrue(region, model, access));
+        assertThat(rows(regions).stream().mapToLong(WholeAccessTest::rights).sum())
+            .as("the rows add up to the headline")
+            .isEqualTo(access.rights(outlook));
         assertFigure(access, outlook, model);
       }
     }
+  }
+
+  /** The regions of which nothing is told below. */
+  private static List<Region> rows(List<Region> regions) {
+    return regions.stream()
+        .flatMap(it -> (it.below().isEmpty() ? List.of(it) : rows(it.below())).stream())
+        .toList();
+  }
+
+  private static long rights(Region region) {
+    return region.cells().stream().mapToLong(Region.Cell::allowed).sum();
   }
 
   /** What is cut off and asked for piece by piece is what is told at once. */

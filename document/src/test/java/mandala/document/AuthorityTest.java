@@ -437,7 +437,13 @@ class AuthorityTest {
 
     private Optional<SecondPerson.Reason> manyPeople(int atMost, Change... changes) {
       Draft draft = Draft.of(List.of(changes));
-      return new SecondPerson(engine).manyPeople(engine.after(draft.inOrder()), draft, atMost, NOW);
+      return new SecondPerson(engine)
+          .manyPeople(
+              engine.after(draft.inOrder()),
+              draft,
+              atMost,
+              NOW,
+              mandala.core.engine.Impact.Watch.TO_THE_END);
     }
 
     @Test

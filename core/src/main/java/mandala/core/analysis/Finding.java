@@ -52,4 +52,21 @@ public sealed interface Finding {
       case HolderLimit(Key.Role role, var _, boolean few) -> List.of(role, few);
     };
   }
+
+  /**
+   * {@return a stable name for the finding}: the rule that is violated in fixed words, then the
+   * keys of what it is about, separated by blanks. Findings of two models have the same name
+   * exactly where {@link #about} is equal; it may be stored.
+   */
+  default String id() {
+    return switch (this) {
+      case ExclusionBroken(Key.Exclusion key, Conflict conflict) ->
+          "exclusion-broken " + key.value() + " " + conflict.principal().value();
+      case ExpectationFails(Key.Expectation key, var _) -> "expectation-fails " + key.value();
+      case PrerequisiteMissing(Key.Principal principal, Key.Role role, Key.Role missing) ->
+          "prerequisite-missing " + principal.value() + " " + role.value() + " " + missing.value();
+      case HolderLimit(Key.Role role, var _, boolean few) ->
+          (few ? "too-few-holders " : "too-many-holders ") + role.value();
+    };
+  }
 }

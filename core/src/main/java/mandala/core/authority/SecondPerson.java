@@ -2,13 +2,18 @@ package mandala.core.authority;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
-import java.util.LinkedHashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.NavigableMap;
 import java.util.NavigableSet;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.concurrent.CancellationException;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.engine.Difference;
@@ -38,11 +43,9 @@ import org.jspecify.annotations.Nullable;
  * <ol>
  *   <li>{@link Engine#switchedOn}: every activation that could be made is as if made: just-in-time
  *       assignments stand.
- *   <li>{@link #edges}: now, and every later instant at which a window of the model before or after
- *       begins or ends.
- *   <li>{@link #widens}: at each, the author's own access before and after, and what it may do for
- *       each whom it may act for.
- *   <li>{@link #critical}: at each, everybody's rights of risk critical.
+ *   <li>{@link #widens}: now and at every later instant, the author's own access before and after;
+ *       {@link #widensFor} what it may do for each whom it may act for.
+ *   <li>{@link #critical}: likewise, everybody's rights of risk critical.
  * </ol>
  */
 public final class SecondPerson {
@@ -88,18 +91,47 @@ public final class SecondPerson {
    * @param after the model after the draft
    * @param atMost how many people one person alone may give or take rights
    * @param at now
+   * @param watch asked whether to go on
+   * @throws CancellationException if not
    */
-  public Optional<Reason> manyPeople(Engine after, Draft draft, int atMost, Instant at) {
-    Set<Key.Principal> people = new HashSet<>();
-    for (Instant edge : edges(draft, at)) {
-      before.impact(after, draft.inOrder(), edge, true, Impact.Watch.TO_THE_END).people().stream()
-          .filter(Impact.Person::differs)
-          .forEach(it -> people.add(it.principal()));
-      if (people.size() > atMost) {
-        return Optional.of(new Reason.ManyPeople(people.size(), atMost));
+  public Optional<Reason> manyPeople(
+      Engine after, Draft draft, int atMost, Instant at, Impact.Watch watch) {
+    NavigableMap<Instant, Integer> first = new TreeMap<>(); // how many differ from then on
+    over(
+        before,
+        after,
+        draft.inOrder(),
+        at,
+        null,
+        watch,
+        (_, from, _) -> {
+          synchronized (first) {
+            first.merge(from, 1, Integer::sum);
+          }
+          return false;
+        });
+    int people = 0;
+    for (int more : first.values()) {
+      people += more;
+      if (people > atMost) {
+        return Optional.of(new Reason.ManyPeople(people, atMost));
       }
     }
     return Optional.empty();
+  }
+
+  /** Visits an impact over time. */
+  private static void over(
+      Engine before,
+      Engine after,
+      List<Change> changes,
+      Instant at,
+      @Nullable List<Key.Principal> people,
+      Impact.Watch watch,
+      Impact.Visitor visitor) {
+    if (!before.impactOverTime(after, changes, at, true, people, watch, visitor)) {
+      throw new CancellationException("Judging was broken off");
+    }
   }
 
   /**
@@ -109,36 +141,51 @@ public final class SecondPerson {
    * @param session the author's
    */
   public List<Reason> reasons(Engine after, Draft draft, Session session) {
+    return reasons(after, draft, session, Impact.Watch.TO_THE_END);
+  }
+
+  /**
+   * {@return why a second person must approve a draft}, in the order of time; none where nobody
+   * must
+   *
+   * @param after the model after the draft
+   * @param session the author's
+   * @param watch asked whether to go on
+   * @throws CancellationException if not
+   */
+  public List<Reason> reasons(Engine after, Draft draft, Session session, Impact.Watch watch) {
     Draft consequential =
         new Draft(
             draft.changes().stream()
                 .filter(change -> !(change.things().getFirst() instanceof Activation))
                 .toList());
-    return consequential.isEmpty() ? List.of() : consequences(after, consequential, session);
+    return consequential.isEmpty() ? List.of() : consequences(after, consequential, session, watch);
   }
 
-  private List<Reason> consequences(Engine after, Draft draft, Session session) {
+  private List<Reason> consequences(
+      Engine after, Draft draft, Session session, Impact.Watch watch) {
     List<Change> changes = draft.inOrder().stream().map(SecondPerson::switchedOn).toList();
     Parted parted =
         Parted.of(changes.stream().filter(change -> !isVoid(change)).toList(), before.switchedOn());
     Engine first = parted.first();
     List<Change> effective = parted.rest();
     Engine second = effective.isEmpty() ? first : first.after(effective);
-    Engine plain = Parted.of(draft.inOrder(), before).first();
     List<Reason> reasons = new ArrayList<>();
-    boolean widens = false;
-    boolean critical = false;
-    Set<Key.Principal> widensFor = new LinkedHashSet<>();
-    for (Instant at : edges(draft, session.at())) {
-      if (!widens) {
-        widens = widens(first, second, session, at, reasons);
-      }
-      widensFor(plain, after, session, at, widensFor, reasons);
-      if (!critical) {
-        critical = critical(first, second, effective, at, reasons);
-      }
-    }
+    widens(first, second, effective, session, watch).ifPresent(reasons::add);
+    Engine plain = Parted.of(draft.inOrder(), before).first();
+    widensFor(plain, after, draft, session, reasons);
+    critical(first, second, effective, session.at(), watch).ifPresent(reasons::add);
+    reasons.sort(Comparator.comparing(SecondPerson::since)); // stable: kinds stay in this order
     return reasons;
+  }
+
+  private static Instant since(Reason reason) {
+    return switch (reason) {
+      case Reason.Widens it -> it.at();
+      case Reason.WidensFor it -> it.at();
+      case Reason.Critical it -> it.at();
+      case Reason.ManyPeople _ -> Instant.MAX;
+    };
   }
 
   /**
@@ -198,6 +245,14 @@ public final class SecondPerson {
     return thing instanceof Assignment it ? it.standing() : thing;
   }
 
+  /**
+   * {@return the first instant after now at which something begins or ends, before or after a
+   * draft}: until then a judgement stays as it is
+   */
+  public Instant sameUntil(Draft draft, Instant now) {
+    return edges(draft, now).stream().skip(1).findFirst().orElse(Instant.MAX);
+  }
+
   /** Now, and every later instant at which something begins or ends, before or after. */
   private Set<Instant> edges(Draft draft, Instant now) {
     NavigableSet<Instant> edges = new TreeSet<>(edgesBefore().tailSet(now, false));
@@ -244,37 +299,52 @@ public final class SecondPerson {
     }
   }
 
-  private static boolean widens(
-      Engine first, Engine second, Session session, Instant at, List<Reason> reasons) {
-    Session then = new Session(session.principal(), at, true, null);
-    long gained = gained(first, second, then);
-    if (gained > 0) {
-      reasons.add(new Reason.Widens(at, gained));
-    }
-    return gained > 0;
+  private static Optional<Reason> widens(
+      Engine first, Engine second, List<Change> changes, Session session, Impact.Watch watch) {
+    List<Reason> found = new ArrayList<>();
+    over(
+        first,
+        second,
+        changes,
+        session.at(),
+        List.of(session.principal()),
+        watch,
+        (_, from, difference) -> {
+          if (difference.gained() > 0) {
+            found.add(new Reason.Widens(later(from, session.at()), difference.gained()));
+          }
+          return found.isEmpty();
+        });
+    return found.stream().findFirst();
+  }
+
+  /** Whole seconds count; now is as exact as it was asked. */
+  private static Instant later(Instant from, Instant now) {
+    return from.isBefore(now) ? now : from;
   }
 
   /** Whom the author may act for comes from delegations; switching on plays no part (section 7). */
-  private static void widensFor(
-      Engine plain,
-      Engine after,
-      Session session,
-      Instant at,
-      Set<Key.Principal> told,
-      List<Reason> reasons) {
+  private void widensFor(
+      Engine plain, Engine after, Draft draft, Session session, List<Reason> reasons) {
+    Map<Key.Principal, List<Window>> windows = new LinkedHashMap<>();
     for (Delegation it : after.catalogue().delegations().values()) {
       if (it.delegate().equals(session.principal())
-          && it.window().holdsAt(at)
-          && !told.contains(it.principal())
           && plain.catalogue().principals().containsKey(it.principal())) {
-        Session then = new Session(session.principal(), at, true, it.principal());
-        long gained = gained(plain, after, then);
-        if (gained > 0) {
-          told.add(it.principal());
-          reasons.add(new Reason.WidensFor(it.principal(), at, gained));
-        }
+        windows.computeIfAbsent(it.principal(), _ -> new ArrayList<>()).add(it.window());
       }
     }
+    Set<Instant> edges = windows.isEmpty() ? Set.of() : edges(draft, session.at());
+    windows.forEach((whom, times) -> {
+      for (Instant at : edges) {
+        boolean may = times.stream().anyMatch(it -> it.holdsAt(at));
+        Session then = new Session(session.principal(), at, true, whom);
+        long gained = may ? gained(plain, after, then) : 0;
+        if (gained > 0) {
+          reasons.add(new Reason.WidensFor(whom, at, gained));
+          return;
+        }
+      }
+    });
   }
 
   private static long gained(Engine first, Engine second, Session session) {
@@ -284,21 +354,42 @@ public final class SecondPerson {
     return first.access(session).difference(second.access(session)).gained();
   }
 
-  private static boolean critical(
-      Engine first, Engine second, List<Change> changes, Instant at, List<Reason> reasons) {
-    Impact impact = first.impact(second, changes, at, true, Impact.Watch.TO_THE_END);
-    Catalogue catalogue = second.catalogue();
-    List<Key.Permission> critical =
-        impact.total().lines().stream()
-            .filter(line -> line.gained() > 0)
+  private static Optional<Reason> critical(
+      Engine first, Engine second, List<Change> changes, Instant now, Impact.Watch watch) {
+    NavigableMap<Instant, Set<Difference.Line>> gains = new TreeMap<>();
+    over(
+        first,
+        second,
+        changes,
+        now,
+        null,
+        watch,
+        (_, from, difference) -> {
+          List<Difference.Line> critical =
+              difference.lines().stream()
+                  .filter(line -> line.gained() > 0)
+                  .filter(line -> isCritical(second.catalogue(), line.permission()))
+                  .map(line -> new Difference.Line(line.account(), line.permission(), 1, 0))
+                  .toList();
+          synchronized (gains) {
+            if (!critical.isEmpty()) {
+              gains.computeIfAbsent(from, _ -> new HashSet<>()).addAll(critical);
+            }
+            return gains.isEmpty() || from.isBefore(gains.firstKey());
+          }
+        });
+    if (gains.isEmpty()) {
+      return Optional.empty();
+    }
+    List<Key.Permission> permissions =
+        gains.firstEntry().getValue().stream()
+            .sorted(
+                Comparator.comparing((Difference.Line line) -> line.account().value())
+                    .thenComparing(line -> line.permission().value()))
             .map(Difference.Line::permission)
-            .filter(key -> isCritical(catalogue, key))
             .distinct()
             .toList();
-    if (!critical.isEmpty()) {
-      reasons.add(new Reason.Critical(critical, at));
-    }
-    return !critical.isEmpty();
+    return Optional.of(new Reason.Critical(permissions, later(gains.firstKey(), now)));
   }
 
   private static boolean isCritical(Catalogue catalogue, Key.Permission key) {

@@ -70,15 +70,41 @@ public record Draft(List<Change> changes) {
    *     added again, or one that it removes is altered
    */
   public Draft with(Change change) {
-    Map<Id, Change> all = byThing();
-    put(all, change);
-    return new Draft(List.copyOf(all.values()));
+    Builder builder = builder();
+    builder.add(change);
+    return builder.build();
   }
 
   private Map<Id, Change> byThing() {
-    Map<Id, Change> all = new LinkedHashMap<>();
-    changes.forEach(change -> all.put(Id.of(change), change));
-    return all;
+    return builder().all;
+  }
+
+  /** {@return a builder that begins with the changes of this draft} */
+  public Builder builder() {
+    return new Builder(changes);
+  }
+
+  /** Joins many changes with a draft, each as {@link #with} does. Not thread-safe. */
+  public static final class Builder {
+    private final Map<Id, Change> all = new LinkedHashMap<>();
+
+    private Builder(List<Change> changes) {
+      changes.forEach(change -> all.put(Id.of(change), change));
+    }
+
+    /**
+     * Joins one more change.
+     *
+     * @throws IllegalArgumentException as {@link #with}; the builder stays as it was
+     */
+    public void add(Change change) {
+      put(all, change);
+    }
+
+    /** {@return the draft of all that was joined} */
+    public Draft build() {
+      return new Draft(List.copyOf(all.values()));
+    }
   }
 
   private static void put(Map<Id, Change> all, Change change) {

@@ -48,21 +48,26 @@ final class Differing {
    * @param where the positions to compare, as both snapshots number them
    */
   Differing(Snapshot before, Snapshot after, Spans where) {
-    this(before, after, where, new AreaOf(before.places), new AreaOf(after.places));
-  }
-
-  private Differing(Snapshot before, Snapshot after, Spans where, AreaOf areas, AreaOf areasAfter) {
     this.before = before;
     this.after = after;
     this.where = where;
-    this.areas = areas;
-    this.areasAfter = areasAfter;
+    this.areas = new AreaOf(before.places);
+    this.areasAfter = new AreaOf(after.places);
     this.moves = sameArray(before.places.node, after.places.node) ? null : moves();
+  }
+
+  private Differing(Differing over) {
+    before = over.before;
+    after = over.after;
+    where = over.where;
+    areas = over.areas;
+    areasAfter = over.areasAfter;
+    moves = over.moves;
   }
 
   /** {@return another that begins at nothing, over the same} */
   Differing another() {
-    return new Differing(before, after, where, areas, areasAfter);
+    return new Differing(this);
   }
 
   /** The very same array: nothing came, went or moved. */

@@ -23,6 +23,7 @@ import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
 import mandala.core.model.check.Fault;
 import mandala.core.model.check.ModelCheck;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Answers questions about one model. The model is compiled into an immutable snapshot; sheets of
@@ -111,6 +112,27 @@ public final class Engine {
       Impact.Watch watch) {
     return new ImpactStudy(it, after.it, changes, at.getEpochSecond(), mfa, true)
         .run(people, watch);
+  }
+
+  /**
+   * Visits what changes do to principals for themselves, from an instant on: now, and at each later
+   * one at which it is something else. Costs a comparison for each window's edge that matters to a
+   * principal.
+   *
+   * @param after the engine that {@link #after} gave for these changes
+   * @param people whom to look at, or null for everybody
+   * @return whether it was not broken off by the watch
+   */
+  public boolean impactOverTime(
+      Engine after,
+      List<Change> changes,
+      Instant from,
+      boolean mfa,
+      @Nullable List<Key.Principal> people,
+      Impact.Watch watch,
+      Impact.Visitor visitor) {
+    return new ImpactStudy(it, after.it, changes, from.getEpochSecond(), mfa, false)
+        .overTime(people, watch, visitor);
   }
 
   /**
@@ -222,6 +244,11 @@ public final class Engine {
           new Access(it, null, people.of(it, who.id, who.at, mfa).sheet());
       case Standing.For standing -> new Access(it, null, Standing.sheet(standing));
     };
+  }
+
+  /** {@return an access in which nothing is allowed}: that of somebody whom the model lacks */
+  public Access nothing() {
+    return new Access(it, Verdict.INACTIVE, Sheet.EMPTY);
   }
 
   /**

@@ -1,5 +1,6 @@
 package mandala.core.engine;
 
+import java.time.Instant;
 import java.util.List;
 import mandala.core.model.Key;
 
@@ -42,6 +43,19 @@ public record Impact(
   /** {@return how many people gain or lose something} */
   public int differing() {
     return Math.toIntExact(people.stream().filter(Person::differs).count());
+  }
+
+  /** Visited by what changes do to principals over time. */
+  @FunctionalInterface
+  public interface Visitor {
+
+    /**
+     * Tells what changes do to a principal from an instant on. Called where something is gained or
+     * lost, in the order of time; for different principals from different threads.
+     *
+     * @return whether later instants of this principal are wanted
+     */
+    boolean visit(Key.Principal principal, Instant from, Difference difference);
   }
 
   /** Looks on while an impact is computed. */

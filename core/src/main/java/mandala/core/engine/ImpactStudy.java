@@ -1,5 +1,6 @@
 package mandala.core.engine;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Comparator;
@@ -194,6 +195,72 @@ final class ImpactStudy {
         done.get() == people.size());
   }
 
+  /**
+   * Visits what the changes do to each principal from the study's instant on. For each one the same
+   * is done again and again: compare before and after at an instant, and go on to the next at which
+   * a window that was looked at begins or ends. So a principal costs as many comparisons as there
+   * are edges that matter to it, however many the model has.
+   *
+   * @param people whom to look at, or null for everybody
+   * @return whether it was not broken off
+   */
+  boolean overTime(
+      @Nullable List<Key.Principal> people, Impact.Watch watch, Impact.Visitor visitor) {
+    List<Key.Principal> all = people == null ? concernedEver() : people;
+    Differing none = differing();
+    AtomicBoolean goesOn = new AtomicBoolean(true);
+    AtomicInteger done = new AtomicInteger();
+    int batches = (all.size() + BATCH - 1) / BATCH;
+    IntStream.range(0, batches)
+        .parallel()
+        .forEach(batch -> {
+          Counting first = new Counting(before);
+          Counting second = new Counting(after);
+          int end = Math.min(all.size(), (batch + 1) * BATCH);
+          for (int i = batch * BATCH; i < end && goesOn.get(); i++) {
+            overTime(all.get(i), first, second, none, visitor);
+          }
+          if (goesOn.get()) {
+            int many = done.addAndGet(end - batch * BATCH);
+            synchronized (done) {
+              goesOn.compareAndSet(true, watch.goOn(many, all.size()));
+            }
+          }
+        });
+    return goesOn.get();
+  }
+
+  private void overTime(
+      Key.Principal key, Counting first, Counting second, Differing empty, Impact.Visitor visitor) {
+    long now = at;
+    while (now < Long.MAX_VALUE) {
+      Who was = who(before, key, now);
+      Who is = who(after, key, now);
+      Differing sum = empty.another();
+      compare(was, is, first, second, sum, null);
+      if ((sum.gained() > 0 || sum.lost() > 0)
+          && !visitor.visit(key, Instant.ofEpochSecond(now), sum.result())) {
+        return;
+      }
+      now = Math.min(until(was), until(is));
+    }
+  }
+
+  private static long until(@Nullable Who who) {
+    return who == null ? Long.MAX_VALUE : who.good().until();
+  }
+
+  /** Everybody who may be concerned now or later: whose subjects change with time, too. */
+  private List<Key.Principal> concernedEver() {
+    Set<Key.Principal> people = new LinkedHashSet<>(concerned());
+    for (Snapshot it : List.of(before, after)) {
+      for (int p : it.people.varying()) {
+        people.add(key(it, p));
+      }
+    }
+    return List.copyOf(people);
+  }
+
   private Differing differing() {
     return new Differing(before, after, Spans.of(0, before.places.count, Spans.NO_FLOOR));
   }
@@ -207,28 +274,8 @@ final class ImpactStudy {
       Key.Principal key = people.get(i);
       long gained = sum.gained();
       long lost = sum.lost();
-      long rerouted = 0;
-      Who was = who(before, key);
-      Who is = who(after, key);
-      if (was != null && is != null && was.active && is.active) {
-        Narrowing.Reach reach = narrowing.of(was, is);
-        if (!reach.isEmpty()) {
-          Sheet one = sheet(first, was, reach.ranges(before), reach.lanes);
-          Sheet two = sheet(second, is, reach.ranges(after), reach.lanes);
-          sum.add(one, two, reach.where, reach.lanes);
-          if (rerouting != null) {
-            rerouted =
-                rerouting.count(
-                    new Rerouting.Side(was, mfa && was.hasFactor(), one),
-                    new Rerouting.Side(is, mfa && is.hasFactor(), two),
-                    reach);
-          }
-        }
-      } else {
-        sum.add(
-            sheet(first, was, null, Gathering.ALL_LANES),
-            sheet(second, is, null, Gathering.ALL_LANES));
-      }
+      long rerouted =
+          compare(who(before, key, at), who(after, key, at), first, second, sum, rerouting);
       if (sum.gained() > gained || sum.lost() > lost || rerouted > 0) {
         found.add(new Impact.Person(key, sum.gained() - gained, sum.lost() - lost, rerouted));
       }
@@ -236,7 +283,36 @@ final class ImpactStudy {
     return sum;
   }
 
-  private @Nullable Who who(Snapshot it, Key.Principal key) {
+  /** Adds what differs of one principal; {@return how many rights it keeps by another route}. */
+  private long compare(
+      @Nullable Who was,
+      @Nullable Who is,
+      Counting first,
+      Counting second,
+      Differing sum,
+      @Nullable Rerouting rerouting) {
+    if (was == null || is == null || !was.active || !is.active) {
+      sum.add(
+          sheet(first, was, null, Gathering.ALL_LANES),
+          sheet(second, is, null, Gathering.ALL_LANES));
+      return 0;
+    }
+    Narrowing.Reach reach = narrowing.of(was, is);
+    if (reach.isEmpty()) {
+      return 0;
+    }
+    Sheet one = sheet(first, was, reach.ranges(before), reach.lanes);
+    Sheet two = sheet(second, is, reach.ranges(after), reach.lanes);
+    sum.add(one, two, reach.where, reach.lanes);
+    return rerouting == null
+        ? 0
+        : rerouting.count(
+            new Rerouting.Side(was, mfa && was.hasFactor(), one),
+            new Rerouting.Side(is, mfa && is.hasFactor(), two),
+            reach);
+  }
+
+  private static @Nullable Who who(Snapshot it, Key.Principal key, long at) {
     int p = it.principal(key);
     return p == Snapshot.UNKNOWN ? null : Who.of(it, p, at);
   }

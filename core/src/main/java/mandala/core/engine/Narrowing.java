@@ -28,9 +28,11 @@ import org.jspecify.annotations.Nullable;
  *   <li>{@link #own} adds what lines with relative terms cover for this principal.
  * </ol>
  *
- * <p>Invariant: outside of the reach, before and after are the same. Where something else changed
- * than lines and what is given (places, units, activations, reports), the reach is everything.
- * Cost: two dozen look-ups a principal; once for each subject its lines. Thread-safe.
+ * <p>Invariant: outside of the reach, before and after are the same. What is below a place that was
+ * sealed or unsealed is in everybody's reach, with all lanes ({@link #sealed}). Where something
+ * else changed than lines, what is given and seals (places, units, activations, reports), the reach
+ * is everything. Cost: two dozen look-ups a principal; once for each subject its lines.
+ * Thread-safe.
  */
 final class Narrowing {
 
@@ -74,6 +76,10 @@ final class Narrowing {
   private final Snapshot before;
   private final Snapshot after;
   private final boolean comparable;
+
+  /** What lies at or below seals that came or went; null where nothing of the kind changed. */
+  private final @Nullable BitSet sealed;
+
   private final Set<Integer> touched = new HashSet<>();
   private final Map<Integer, Part> changed = new ConcurrentHashMap<>();
   private final Map<Integer, Part> whole = new ConcurrentHashMap<>();
@@ -84,6 +90,8 @@ final class Narrowing {
     this.before = before;
     this.after = after;
     comparable = before.vocabulary == after.vocabulary && samePlaces() && sameReports();
+    sealed =
+        !samePlaces() && before.vocabulary == after.vocabulary && sameReports() ? sealed() : null;
     everything =
         new Reach(
             Spans.of(0, Math.max(before.places.count, after.places.count), Spans.NO_FLOOR),
@@ -113,6 +121,30 @@ final class Narrowing {
     return before.placeLog == after.placeLog;
   }
 
+  /**
+   * {@return the positions that changed, where nothing but seals did}, else null. A seal is noted
+   * with all below it ({@link PlacesEdit#run}), and nothing else can differ by it (section 4).
+   */
+  private @Nullable BitSet sealed() {
+    Places was = before.places;
+    Places is = after.places;
+    long known = before.placeLog.head();
+    if (was.count != is.count
+        || was.node.length != is.node.length
+        || after.placeLog.forgottenUpTo() > known
+        || !after.placeLog.goesOnFrom(before.placeLog)) {
+      return null;
+    }
+    BitSet changed = new BitSet();
+    for (PlaceLog.Entry entry : after.placeLog.entries()) {
+      if (entry.number() > known) {
+        changed.set(entry.from(), entry.to());
+      }
+    }
+    boolean only = changed.stream().allMatch(at -> at < was.count && was.isSameButForSeal(is, at));
+    return only ? changed : null;
+  }
+
   @SuppressWarnings("ReferenceEquality") // what did not change is the very same
   private boolean sameReports() {
     return before.directory.reports == after.directory.reports;
@@ -120,7 +152,7 @@ final class Narrowing {
 
   /** {@return where a principal's access may differ}; it is there before and after */
   Reach of(Who was, Who is) {
-    if (!comparable || !isAlike(was, is)) {
+    if ((!comparable && sealed == null) || !isAlike(was, is)) {
       return everything;
     }
     int[] first = was.subjects.clone();
@@ -147,10 +179,27 @@ final class Narrowing {
       where = (BitSet) where.clone();
       own(all.relative, was, is, where);
     }
+    if (all.gates) {
+      where = withGated(where);
+    }
     long lanes = before.rights.withGates(all.lanes, all.gates);
+    if (sealed != null) {
+      where = (BitSet) where.clone();
+      where.or(sealed);
+      lanes = Gathering.ALL_LANES;
+    }
     return where.cardinality() > before.places.count / 2
         ? new Reach(everything.where, lanes, true)
         : new Reach(Ranges.runs(where), lanes, false);
+  }
+
+  /** Places with all below them: a gate lies at or above what it gates (section 6). */
+  private BitSet withGated(BitSet where) {
+    BitSet all = new BitSet();
+    for (int at = where.nextSetBit(0); at >= 0; at = where.nextSetBit(at + 1)) {
+      all.set(at, before.places.end[at]);
+    }
+    return all;
   }
 
   private static void own(List<Relative> lines, Who was, Who is, BitSet into) {

@@ -118,6 +118,13 @@ final class People {
     return set;
   }
 
+  /** {@return those whose subjects or activity change with time}: by a window or as guests */
+  int[] varying() {
+    return java.util.stream.IntStream.concat(Arrays.stream(timed), Arrays.stream(guests))
+        .distinct()
+        .toArray();
+  }
+
   /** {@return who may use a second factor}; not to be changed */
   long[] factor() {
     return factor;

@@ -289,6 +289,16 @@ final class Places {
     return -1;
   }
 
+  /** {@return whether the same stands at a position of other places, its seal aside} */
+  boolean isSameButForSeal(Places other, int at) {
+    return node[at] == other.node[at]
+        && parent[at] == other.parent[at]
+        && type[at] == other.type[at]
+        && unit[at] == other.unit[at]
+        && owner[at] == other.owner[at]
+        && labels[at] == other.labels[at];
+  }
+
   boolean isAccount(int at) {
     return kind(at) == ACCOUNT;
   }

@@ -92,7 +92,7 @@ final class PlacesEdit {
       changed.set(at, before.end[at]);
     }
     reread();
-    onlySeals = changed.stream().allMatch(this::isSameButForSeals);
+    onlySeals = changed.stream().allMatch(at -> before.isSameButForSeal(after, at));
     if (!onlySeals) {
       redraw();
     }
@@ -102,15 +102,6 @@ final class PlacesEdit {
   /** {@return whether seals are all that changed}: then nothing but they must be minded */
   boolean onlySeals() {
     return onlySeals;
-  }
-
-  private boolean isSameButForSeals(int at) {
-    return before.node[at] == after.node[at]
-        && before.parent[at] == after.parent[at]
-        && before.type[at] == after.type[at]
-        && before.unit[at] == after.unit[at]
-        && before.owner[at] == after.owner[at]
-        && before.labels[at] == after.labels[at];
   }
 
   private static Key.Resource parentOf(Resource resource) {

@@ -15,7 +15,8 @@ import mandala.core.model.Key;
  * @param counts how many resources it has of each type, by type in the model's order
  * @param sealed whether the top is sealed
  * @param cells one for each permission that applies to anything in it, in one fixed order
- * @param below the regions within, where they differ; else empty
+ * @param below the regions within, where they differ; else empty. They divide the region: each
+ *     resource of it is in exactly one
  * @param more whether there are regions within that were not drawn up
  */
 public record Region(
@@ -33,6 +34,8 @@ public record Region(
   public enum Shape {
     /** A resource and all below it. */
     TREE,
+    /** A resource alone, of which what lies below is told in rows of its own. */
+    ITSELF,
     /** An account and all below it. */
     ACCOUNT,
     /** An account itself with its units and groups. */

@@ -19,9 +19,9 @@ import org.jspecify.annotations.Nullable;
  * <p>1. Positions get signatures ({@link Signatures}). 2. {@link #summarise} joins them upward: the
  * summary of a subtree says for each type the one signature it has there, or that they differ.
  * Joined pairs are remembered, so each position costs one look-up. 3. {@link #tree} makes rows from
- * the top: a subtree that has a summary is one row; neighbours with the same summary are one row;
- * from a depth on, rows only say that there is more. 4. {@link #cells} counts each row by
- * signatures.
+ * the top: a subtree that has a summary is one row, else the place itself and what lies in it;
+ * neighbours with the same summary are one row; from a depth on, rows only say that there is more.
+ * 4. {@link #cells} counts each row by signatures.
  */
 final class Regions {
 
@@ -228,6 +228,14 @@ final class Regions {
       members.add(at);
     }
     List<Region> rows = new ArrayList<>();
+    row(
+            Region.Shape.ITSELF,
+            top,
+            Spans.of(top, top + 1, Spans.NO_FLOOR),
+            List.of(),
+            List.of(),
+            false)
+        .ifPresent(rows::add);
     for (int at : order) {
       Ints members =
           summary[at] == MIXED
