@@ -1215,6 +1215,7 @@ export interface components {
             faults: components["schemas"]["FaultView"][];
             refusals: string[];
             clashes: components["schemas"]["ClashView"][];
+            judging: boolean;
             reasons: string[];
             approvers: components["schemas"]["PersonName"][];
             mayApprove: boolean;
@@ -1559,6 +1560,8 @@ export interface components {
         DraftList: {
             mine: components["schemas"]["Summary"][];
             waiting: components["schemas"]["Summary"][];
+            /** Format: int32 */
+            judging: number;
         };
         DifferingArea: {
             key: string;

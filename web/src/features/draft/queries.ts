@@ -25,14 +25,16 @@ export function useOpenDraft() {
 export function useDrafts() {
   return useQuery({
     queryKey: ["drafts"],
-    queryFn: () => answerOf(api.GET("/api/drafts")),
+    queryFn: ({ signal }) => answerOf(api.GET("/api/drafts", { signal })),
+    refetchInterval: (query) => ((query.state.data?.judging ?? 0) > 0 ? 2_000 : false),
   });
 }
 
 export function useDraft(id: string) {
   return useQuery({
     queryKey: ["draft", id],
-    queryFn: () => answerOf(api.GET("/api/drafts/{id}", path(id))),
+    queryFn: ({ signal }) => answerOf(api.GET("/api/drafts/{id}", { ...path(id), signal })),
+    refetchInterval: (query) => (query.state.data?.judging ? 2_000 : false),
   });
 }
 
@@ -41,7 +43,10 @@ export function useImpact(id: string, content: string, revision: number) {
   return useQuery({
     queryKey: ["impact", id, content, revision],
     queryFn: () => answerOf(api.GET("/api/drafts/{id}/impact", path(id))),
-    refetchInterval: (query) => (query.state.data?.state === "running" ? 300 : false),
+    refetchInterval: (query) => {
+      const state = query.state.data?.state;
+      return state === "running" ? 300 : state === "failed" ? 6_000 : false;
+    },
     placeholderData: keepPreviousData,
   });
 }

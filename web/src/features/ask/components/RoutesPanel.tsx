@@ -21,6 +21,7 @@ const VERDICTS: Record<string, string> = {
   blocked: "blocked, a gate is missing",
   none: "not given",
   inactive: "not active",
+  absent: "not in the directory then",
   "no-delegation": "no delegation",
 };
 

@@ -109,7 +109,9 @@ function AnswerView({ answer, question, area, onArea }: AnswerProps) {
         <p>
           {answer.refusal === "inactive"
             ? "Who is not active can do nothing, whatever is assigned."
-            : "Choose another date, or somebody who has delegated to them."}
+            : answer.refusal === "absent"
+              ? "Choose another revision, or leave the draft out."
+              : "Choose another date, or somebody who has delegated to them."}
         </p>
       </div>
     );
@@ -200,6 +202,9 @@ function Through({ answer }: { answer: Answer }) {
 
 function refusalInWords(answer: Answer): string {
   const name = answer.principal.name;
+  if (answer.refusal === "absent") {
+    return `${name} is not in the directory of the model you ask about.`;
+  }
   return answer.refusal === "inactive"
     ? `${answer.actingFor ? `${name} or ${answer.actingFor.name}` : name} is not active then.`
     : `${name} may not act for ${answer.actingFor?.name ?? "them"} then.`;

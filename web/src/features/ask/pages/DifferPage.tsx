@@ -262,7 +262,11 @@ function DifferenceView({ answer, asked }: { answer: DifferenceAnswer; asked: Di
             <figcaption>
               <strong>{side.name}</strong>
               {side.title && <small>{side.title}</small>}
-              {side.refusal && <small>not active then</small>}
+              {side.refusal && (
+                <small>
+                  {side.refusal === "absent" ? "not in the directory then" : "not active then"}
+                </small>
+              )}
             </figcaption>
           </figure>
         ))}

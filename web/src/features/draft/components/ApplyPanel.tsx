@@ -27,6 +27,7 @@ export function ApplyPanel({ draft, who }: { draft: DraftView; who: Who }) {
     draft.faults.length > 0 && "Mend what is wrong with it.",
     (draft.refusals.length > 0 || draft.changes.some((it) => it.refusals.length > 0)) &&
       "Your access does not cover all of it.",
+    draft.judging && "Checking whether a second person must approve it…",
     draft.reasons.length > 0 && !approved && "A second person must approve it first.",
   ].filter((it): it is string => typeof it === "string");
 

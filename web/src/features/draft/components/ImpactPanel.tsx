@@ -32,6 +32,14 @@ export function ImpactPanel({ draft }: { draft: DraftView }) {
   if (it.state === "hidden") {
     return <p className="note">What it does is told to those who may read all that it names.</p>;
   }
+  if (it.state === "failed") {
+    return (
+      <p className="note">
+        The impact could not be computed. Mandala tries again; if it keeps failing, ask your
+        administrator.
+      </p>
+    );
+  }
   if (it.state === "cancelled") {
     return (
       <p className="note">

@@ -15,7 +15,7 @@ export function DraftsPage() {
   if (drafts.isError) {
     return <ProblemNote problem={drafts.error} onRetry={() => void drafts.refetch()} />;
   }
-  const { mine, waiting } = drafts.data;
+  const { mine, waiting, judging } = drafts.data;
   return (
     <>
       <header className="page-head">
@@ -41,6 +41,12 @@ export function DraftsPage() {
           <h2 className="part">Waiting for a second person</h2>
           <DraftTable drafts={waiting} />
         </>
+      )}
+      {judging > 0 && (
+        <p className="note" role="status">
+          Checking whether {count(judging, "more draft")} {judging === 1 ? "needs" : "need"} your
+          approval…
+        </p>
       )}
       <h2 className="part">Yours</h2>
       {mine.length === 0 ? (

@@ -85,7 +85,12 @@ final class Node {
   }
 
   private @Nullable String text(JsonNode value, String where) {
-    return value.isString() ? value.stringValue() : wrong(where, value, "a text");
+    if (!value.isString()) {
+      return wrong(where, value, "a text");
+    }
+    return Characters.areText(value.stringValue())
+        ? value.stringValue()
+        : wrong(where, value, Characters.EXPECTED);
   }
 
   /** A text that must not be blank, made into something. */
@@ -242,7 +247,12 @@ final class Node {
       return texts;
     }
     for (Map.Entry<String, JsonNode> entry : value.properties()) {
-      String text = text(entry.getValue(), path(field) + "." + entry.getKey());
+      String where = path(field) + "." + entry.getKey();
+      if (!Characters.areText(entry.getKey())) {
+        report(where, "this name can't be kept", "Use " + Characters.EXPECTED);
+        continue;
+      }
+      String text = text(entry.getValue(), where);
       if (text != null) {
         texts.put(entry.getKey(), text);
       }

@@ -215,7 +215,7 @@ class CityTest {
         if (model >= 0 && body.contains("doing")) {
           told.add(body.substring(model, end));
         }
-        Thread.sleep(20);
+        Thread.onSpinWait();
       } catch (IOException _) {
         // it does not listen yet
       } catch (InterruptedException e) {

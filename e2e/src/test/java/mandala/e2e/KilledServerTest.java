@@ -1,6 +1,7 @@
 package mandala.e2e;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
 
 import java.io.File;
 import java.io.IOException;
@@ -10,6 +11,7 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
@@ -68,19 +70,14 @@ class KilledServerTest {
     return client.send(request.build(), HttpResponse.BodyHandlers.ofString());
   }
 
-  private void awaitAnswer(String address, Process server) throws InterruptedException {
-    for (int i = 0; i < 600; i++) {
-      assertThat(server.isAlive()).as("see target/killed-server.log").isTrue();
-      try {
-        if (send(address, "GET", "/api/session", "").statusCode() == 200) {
-          return;
-        }
-      } catch (IOException _) {
-        // it does not listen yet
-      }
-      Thread.sleep(100);
-    }
-    throw new IllegalStateException("The server did not answer within a minute");
+  private void awaitAnswer(String address, Process server) {
+    await()
+        .atMost(Duration.ofMinutes(2))
+        .ignoreExceptionsInstanceOf(IOException.class) // it does not listen yet
+        .until(() -> {
+          assertThat(server.isAlive()).as("see target/killed-server.log").isTrue();
+          return send(address, "GET", "/api/session", "").statusCode() == 200;
+        });
   }
 
   private String code(String address) throws IOException, InterruptedException {
@@ -126,7 +123,10 @@ class KilledServerTest {
       if (afterMillis == ANSWERED) {
         applied.get(1, TimeUnit.MINUTES);
       } else {
-        Thread.sleep(afterMillis);
+        CompletableFuture.runAsync(
+                server::destroyForcibly,
+                CompletableFuture.delayedExecutor(afterMillis, TimeUnit.MILLISECONDS))
+            .get();
       }
       server.destroyForcibly();
       return applied.get(1, TimeUnit.MINUTES);

@@ -29,7 +29,7 @@ class OwnerJourneyTest {
   @Test
   void theFirstOwnerIsCreatedSignsInAndImports() throws IOException, InvalidKeyException {
     try (Application application = Application.start("journeys_empty", false);
-        Browser browser = new Browser(application.address())) {
+        Browser browser = new Browser(application)) {
       browser.open("/welcome?token=" + application.part(OwnerLink.class).renew());
       String secret = browser.see("fieldset code").getText();
       List<String> answers =

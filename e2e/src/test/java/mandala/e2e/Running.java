@@ -41,7 +41,7 @@ final class Running implements ParameterResolver {
   private static Started start() {
     Application application = Application.start("journeys", true);
     try {
-      return new Started(application, new Browser(application.address()));
+      return new Started(application, new Browser(application));
     } catch (IOException e) {
       application.close();
       throw new UncheckedIOException("No browser for the journeys", e);

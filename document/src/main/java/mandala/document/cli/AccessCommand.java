@@ -96,6 +96,9 @@ final class AccessCommand implements Callable<Integer> {
   private static String name(Region region, Engine engine) {
     String name = engine.catalogue().nameOf(region.top());
     int others = region.members().size() - 1;
+    if (region.shape() == Region.Shape.ITSELF) {
+      return name + " itself";
+    }
     return others > 0 ? name + " and " + others + " alike" : name;
   }
 }

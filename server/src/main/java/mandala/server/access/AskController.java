@@ -54,8 +54,8 @@ class AskController {
   /**
    * The answer.
    *
-   * @param refusal why there is no access at all, {@code inactive} or {@code no-delegation}, or
-   *     null
+   * @param refusal why there is no access at all: {@code inactive}, {@code no-delegation}, or
+   *     {@code absent} where the model that is asked about lacks the principal; else null
    * @param limited whether the viewer is told of some accounts only
    * @param everybody whether it is what they hold themselves and could do for others together
    * @param through what comes from whom they may act for, where everybody was asked for
@@ -135,7 +135,7 @@ class AskController {
         inquiry.session().at(),
         secondFactor,
         asked.principal().enrolled(),
-        access.refusal().map(Verdict::word).orElse(null),
+        inquiry.refusal(access),
         only != null,
         inquiry.cut(),
         inquiry.everybody(),
@@ -148,11 +148,13 @@ class AskController {
                     it.more()))
             .toList(),
         held.hidden(),
-        SwitchedOn.of(
-            inquiry.look().asked().engine(),
-            asked.principal().key(),
-            inquiry.session().at(),
-            naming),
+        inquiry.absence() != null
+            ? List.of()
+            : SwitchedOn.of(
+                inquiry.look().asked().engine(),
+                asked.principal().key(),
+                inquiry.session().at(),
+                naming),
         FigureView.of(access.figure(outlook), catalogue, naming, !inquiry.look().isPast()),
         regions,
         catalogue.permissions().values().stream()
@@ -208,11 +210,16 @@ class AskController {
         .send(format, response);
   }
 
+  /** Rows of what is told in no region below: they divide what the answer covers. */
   private static void rows(
       RegionView region,
       String within,
       Map<String, PermissionView> permissions,
       List<List<Object>> rows) {
+    region.below().forEach(it -> rows(it, region.name(), permissions, rows));
+    if (!region.below().isEmpty()) {
+      return;
+    }
     for (RegionView.CellView cell : region.cells()) {
       PermissionView it = permissions.get(cell.permission());
       Map<String, Integer> counts = new LinkedHashMap<>();
@@ -237,7 +244,6 @@ class AskController {
         }
       });
     }
-    region.below().forEach(it -> rows(it, region.name(), permissions, rows));
   }
 
   private void note(Inquiry inquiry, String said) {
@@ -347,6 +353,19 @@ class AskController {
     if (account == null || what == null) {
       throw Problem.notFound(
           "There is no '" + (what == null ? permission : resource) + "' to ask about here.");
+    }
+    String absence = inquiry.absence();
+    if (absence != null) {
+      note(inquiry, "Why, or why not: " + what.key() + " on " + where, account);
+      return new RoutesAnswer(
+          absence,
+          named(inquiry.asked().principal()),
+          new Named(what.key().value(), what.about().nameOr(what.key())),
+          new Named(where.value(), catalogue.nameOf(where)),
+          inquiry.asked().actingFor() == null ? null : named(inquiry.asked().actingFor()),
+          List.of(),
+          List.of(),
+          0);
     }
     Session session = inquiry.sessionFor(what.key(), where);
     Question question = session.asks(what.key(), where);

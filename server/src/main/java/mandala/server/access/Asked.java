@@ -8,8 +8,9 @@ import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Whom a question is about, as far as the viewer may ask (section 11), judged in the model in force
- * alone: no draft makes anybody askable.
+ * Whom a question is about, as far as the viewer may ask (section 11), judged in the model in
+ * force: no draft makes anybody askable. Whom only a draft or a past revision knows is asked about
+ * by those who may ask in the account where they are then.
  *
  * @param only the accounts that may be told of, or null for all
  */
@@ -21,8 +22,9 @@ record Asked(Principal principal, @Nullable Principal actingFor, @Nullable Set<K
    * @throws Problem if either is unknown, or the viewer may not ask about them: both read the same,
    *     so that nobody learns who exists
    */
-  static Asked of(Sight sight, String principal, @Nullable String actingFor) {
-    Principal who = require(sight, principal);
+  static Asked of(Look look, String principal, @Nullable String actingFor) {
+    Sight sight = look.sight();
+    Principal who = require(look, principal);
     if (actingFor == null || actingFor.isBlank()) {
       return new Asked(who, null, only(sight, who));
     }
@@ -30,7 +32,7 @@ record Asked(Principal principal, @Nullable Principal actingFor, @Nullable Set<K
       throw Problem.badRequest(
           "Nobody acts for themselves", "Choose somebody else, or 'themselves'.");
     }
-    Principal whom = sight.known(new Key.Principal(actingFor));
+    Principal whom = known(look, actingFor);
     boolean own = whom != null && isOwnDelegation(sight, who, whom);
     if (whom == null || (!own && sight.cutFor(whom) instanceof Sight.Cut.Nothing)) {
       throw unknown(actingFor);
@@ -49,12 +51,23 @@ record Asked(Principal principal, @Nullable Principal actingFor, @Nullable Set<K
     return isOwnDelegation(sight, who, whom) || sight.cutFor(whom) instanceof Sight.Cut.Whole;
   }
 
-  private static Principal require(Sight sight, String key) {
-    Principal principal = key.isBlank() ? null : sight.askable(new Key.Principal(key));
-    if (principal == null) {
+  private static Principal require(Look look, String key) {
+    Principal principal = known(look, key);
+    if (principal == null || look.sight().cutFor(principal) instanceof Sight.Cut.Nothing) {
       throw unknown(key);
     }
     return principal;
+  }
+
+  /** Somebody of the model in force; else of the one that is asked about. */
+  private static @Nullable Principal known(Look look, String key) {
+    if (key.isBlank()) {
+      return null;
+    }
+    Principal now = look.sight().known(new Key.Principal(key));
+    return now == null
+        ? look.asked().engine().catalogue().principals().get(new Key.Principal(key))
+        : now;
   }
 
   private static Problem unknown(String key) {

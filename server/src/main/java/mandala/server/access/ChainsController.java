@@ -23,6 +23,7 @@ import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.document.ChangeText;
 import mandala.document.Naming;
+import mandala.server.platform.Costly;
 import mandala.server.platform.Problem;
 import mandala.server.platform.Sheet;
 import org.jspecify.annotations.Nullable;
@@ -109,7 +110,7 @@ class ChainsController {
       @RequestParam(required = false) @Nullable Long revision) {
     Look look = told(sights.look(draft, revision));
     Engine engine = look.asked().engine();
-    Asked asked = Asked.of(look.sight(), principal, null);
+    Asked asked = Asked.of(look, principal, null);
     if (!engine.catalogue().principals().containsKey(asked.principal().key())) {
       throw Problem.notFound(
           "'" + principal + "' is not in the directory of the model that you ask about.");
@@ -194,6 +195,7 @@ class ChainsController {
   /** Somebody, and the shortest chain. */
   record ClimberView(String key, String name, String account, ChainView chain) {}
 
+  @Costly
   @GetMapping("/everyone")
   ClimbersAnswer everyone(
       @RequestParam String permission,
@@ -257,6 +259,7 @@ class ChainsController {
   }
 
   /** How one person could, as a file: a line for each link. */
+  @Costly
   @GetMapping("/export")
   void export(
       @RequestParam String principal,
@@ -280,6 +283,7 @@ class ChainsController {
   }
 
   /** Who could, as a file: a line for each link of the shortest chain of each. */
+  @Costly
   @GetMapping("/everyone/export")
   void exportEveryone(
       @RequestParam String permission,

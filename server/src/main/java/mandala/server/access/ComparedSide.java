@@ -9,6 +9,7 @@ import mandala.core.analysis.StandIn;
 import mandala.core.engine.Access;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Session;
+import mandala.core.engine.Verdict;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Pattern;
@@ -72,6 +73,14 @@ record ComparedSide(
     }
   }
 
+  /** {@return why nothing is allowed at all}, as {@link Inquiry#refusal} says it */
+  @Nullable String refusal() {
+    Principal whose = principal;
+    return whose != null && !access.catalogue().principals().containsKey(whose.key())
+        ? Inquiry.ABSENT
+        : access.refusal().map(Verdict::word).orElse(null);
+  }
+
   /** {@return the person that an address names}, null where it names something else */
   static @Nullable Principal personIn(String named, Catalogue catalogue) {
     return parsed(named) instanceof Compared.Person(Key.Principal key)
@@ -104,32 +113,32 @@ record ComparedSide(
 
   private static ComparedSide ofPerson(String key, Setting setting) {
     Principal person = person(key, setting);
+    boolean there = setting.catalogue().principals().containsKey(person.key());
     return new ComparedSide(
         "person",
         key,
         person.about().nameOr(person.key()),
         person.attributes().get(Colleagues.TITLE),
         person,
-        setting
-            .engine()
-            .access(new Session(person.key(), setting.at(), setting.secondFactor(), null)),
+        there
+            ? setting
+                .engine()
+                .access(new Session(person.key(), setting.at(), setting.secondFactor(), null))
+            : setting.engine().nothing(),
         setting.look().asked().revision(),
         setting.at());
   }
 
   private static Principal person(String key, Setting setting) {
-    Asked asked = Asked.of(setting.look().sight(), key, null);
+    Asked asked = Asked.of(setting.look(), key, null);
     if (asked.only() != null) {
       throw Problem.forbidden(
           "You may ask about some of the access of '"
               + key
               + "' only, so that it cannot be compared. Ask what they can do there instead.");
     }
-    Principal person = setting.catalogue().principals().get(new Key.Principal(key));
-    if (person == null) {
-      throw Problem.notFound("'" + key + "' was not in the directory then. Choose another time.");
-    }
-    return person;
+    Principal then = setting.catalogue().principals().get(asked.principal().key());
+    return then == null ? asked.principal() : then;
   }
 
   /** What is nobody's tells how an account is arranged: one asks on the account. */
@@ -182,6 +191,9 @@ record ComparedSide(
 
   private static ComparedSide ofColleagues(String key, Setting setting) {
     Principal whose = person(key, setting);
+    if (!setting.catalogue().principals().containsKey(whose.key())) {
+      throw Problem.notFound("'" + key + "' was not in the directory then. Choose another time.");
+    }
     Sight sight = setting.look().sight();
     Colleagues all = Colleagues.of(setting.engine(), whose, setting.at());
     List<Key.Principal> askable =

@@ -267,7 +267,7 @@ class DifferenceController {
         side.note(),
         side.at(),
         side.revision(),
-        side.access().refusal().map(verdict -> verdict.word()).orElse(null),
+        side.refusal(),
         figure(side.access(), outlook, in, naming, inForce));
   }
 

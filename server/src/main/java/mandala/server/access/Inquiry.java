@@ -8,6 +8,7 @@ import java.util.Set;
 import mandala.core.engine.Access;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Session;
+import mandala.core.engine.Verdict;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
 import mandala.core.model.Key;
@@ -26,9 +27,20 @@ import org.jspecify.annotations.Nullable;
  * @param engine of the model that is asked about, with what is switched on
  * @param session for oneself where everybody is acted for
  * @param everybody whether what could be done for others is asked together with one's own
+ * @param absence why nothing is held in the model that is asked about, though the model in force or
+ *     a draft knows who is meant: {@link #ABSENT} or the word of a verdict; else null
  */
 record Inquiry(
-    Look look, boolean cut, Engine engine, Asked asked, Session session, boolean everybody) {
+    Look look,
+    boolean cut,
+    Engine engine,
+    Asked asked,
+    Session session,
+    boolean everybody,
+    @Nullable String absence) {
+
+  /** The principal is not in the model that is asked about. */
+  static final String ABSENT = "absent";
 
   /** Stands for oneself and everybody whom one may act for; no key is written so. */
   static final String EVERYBODY = "*";
@@ -59,35 +71,57 @@ record Inquiry(
       @Nullable String actingFor,
       @Nullable List<String> on) {
     boolean everybody = EVERYBODY.equals(actingFor);
-    Asked asked = Asked.of(look.sight(), principal, everybody ? null : actingFor);
+    Asked asked = Asked.of(look, principal, everybody ? null : actingFor);
     Set<Key.Account> within = look.draftedWithin();
     Look seen = within != null && within.isEmpty() ? look.live() : look;
     if (within != null && !within.isEmpty()) {
       asked = asked.within(within);
     }
     Engine engine = seen.asked().engine();
-    requireThere(asked.principal(), engine.catalogue());
-    requireThere(asked.actingFor(), engine.catalogue());
+    String absence =
+        isAbsent(asked.principal(), engine.catalogue())
+            ? ABSENT
+            : isAbsent(asked.actingFor(), engine.catalogue()) ? Verdict.NO_DELEGATION.word() : null;
     Instant when = at == null ? look.sight().now() : at;
     Key.Principal who = asked.principal().key();
     return new Inquiry(
         seen,
         within != null,
-        SwitchedOn.with(engine, who, when, on),
+        absence == null ? SwitchedOn.with(engine, who, when, on) : engine,
         asked,
         new Session(who, when, secondFactor, asked.actingForKey()),
-        everybody);
+        everybody,
+        absence);
   }
 
   /** A past model or a draft may lack somebody who is there now. */
-  private static void requireThere(@Nullable Principal principal, Catalogue in) {
-    if (principal != null && !in.principals().containsKey(principal.key())) {
+  private static boolean isAbsent(@Nullable Principal principal, Catalogue in) {
+    return principal != null && !in.principals().containsKey(principal.key());
+  }
+
+  /**
+   * For questions that have no answer about somebody who is not there.
+   *
+   * @throws Problem if the model that is asked about lacks somebody
+   */
+  Inquiry requirePresent() {
+    if (absence != null) {
+      Principal missing =
+          ABSENT.equals(absence) || asked.actingFor() == null
+              ? asked.principal()
+              : asked.actingFor();
       throw Problem.notFound(
           "'"
-              + principal.key()
-              + "' is not in the directory of the model that you ask about. Choose another revision,"
-              + " or leave the draft out.");
+              + missing.key()
+              + "' is not in the directory of the model that you ask about. Choose another"
+              + " revision, or leave the draft out.");
     }
+    return this;
+  }
+
+  /** {@return why nothing is allowed at all}, null where that is not so */
+  @Nullable String refusal(Access access) {
+    return absence == null ? access.refusal().map(Verdict::word).orElse(null) : absence;
   }
 
   Catalogue catalogue() {
@@ -115,6 +149,9 @@ record Inquiry(
 
   /** {@return all that is held}, put together from what comes from whom */
   Held held() {
+    if (absence != null) {
+      return new Held(engine.nothing(), List.of(), false);
+    }
     Access own = engine.access(session);
     if (!everybody) {
       return new Held(own, List.of(), false);

@@ -17,7 +17,7 @@ import mandala.document.Naming;
 /**
  * A region as the API gives it.
  *
- * @param shape tree, account, organisation or alike
+ * @param shape tree, itself, account, organisation or alike
  * @param resource its top, or the first of several alike
  * @param note how many of what it has, as people say it
  * @param door whether it lies in another account than the one looked at
@@ -131,6 +131,7 @@ record RegionView(
   private static String name(Region region, Catalogue catalogue) {
     return switch (region.shape()) {
       case TREE, ACCOUNT -> catalogue.nameOf(region.top());
+      case ITSELF -> "This place itself";
       case ORGANISATION -> "The account itself";
       case ALIKE -> {
         int others = region.members().size() - 1;
@@ -147,6 +148,9 @@ record RegionView(
     if (region.shape() == Region.Shape.ACCOUNT) {
       int size = region.counts().values().stream().mapToInt(Integer::intValue).sum();
       return size + " resources";
+    }
+    if (region.shape() == Region.Shape.ITSELF) {
+      return "";
     }
     Key.Type own = catalogue.typeOf(region.top());
     return region.counts().entrySet().stream()

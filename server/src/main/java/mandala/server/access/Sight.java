@@ -239,14 +239,6 @@ public final class Sight {
     return covered;
   }
 
-  /**
-   * {@return a principal that may be asked about}, null where there is none to the viewer's eyes
-   */
-  public @Nullable Principal askable(Key.Principal key) {
-    Principal principal = catalogue.principals().get(key);
-    return principal == null || cutFor(principal) instanceof Cut.Nothing ? null : principal;
-  }
-
   /** {@return a principal of the model in force}, null where there is none; readable or not */
   @Nullable Principal known(Key.Principal key) {
     return catalogue.principals().get(key);

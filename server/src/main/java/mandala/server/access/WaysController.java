@@ -99,7 +99,8 @@ class WaysController {
       @RequestParam(required = false) @Nullable List<String> on,
       @RequestParam(required = false) @Nullable String draft) {
     Inquiry inquiry =
-        Inquiry.of(sights.look(draft, null), principal, at, secondFactor, actingFor, on);
+        Inquiry.of(sights.look(draft, null), principal, at, secondFactor, actingFor, on)
+            .requirePresent();
     Look look = inquiry.look();
     Engine engine = inquiry.engine();
     Catalogue catalogue = engine.catalogue();

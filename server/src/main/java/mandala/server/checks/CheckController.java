@@ -23,6 +23,7 @@ import mandala.document.ThingText;
 import mandala.server.access.Look;
 import mandala.server.access.SeenFindings;
 import mandala.server.access.Sights;
+import mandala.server.platform.Costly;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -110,9 +111,7 @@ class CheckController {
     Map<String, RuleWatch.Since> since = watch.since();
     return new CheckAnswer(
         at,
-        seen.told().stream()
-            .map(it -> view(it, text, look, since.get(RuleWatch.about(it.whole()))))
-            .toList(),
+        seen.told().stream().map(it -> view(it, text, look, since.get(it.whole().id()))).toList(),
         seen.elsewhere());
   }
 
@@ -200,6 +199,7 @@ class CheckController {
   /** An expectation that holds now, and could be kept so. */
   record Proposal(String said, @Schema(type = "object") JsonNode thing) {}
 
+  @Costly
   @GetMapping("/proposals")
   List<Proposal> proposals(@RequestParam String account) {
     Look look = sights.look();

@@ -11,7 +11,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
-import java.util.stream.Collectors;
 import mandala.core.analysis.Finding;
 import mandala.core.analysis.Findings;
 import mandala.core.model.Account;
@@ -23,8 +22,6 @@ import mandala.server.model.LiveModel;
 import mandala.server.platform.Background;
 import mandala.server.trail.Happening;
 import mandala.server.trail.Trail;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
@@ -41,7 +38,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Component
 class RuleWatch extends Background {
 
-  private static final Logger LOG = LoggerFactory.getLogger(RuleWatch.class);
   private static final Duration BETWEEN = Duration.ofMinutes(5);
   private static final long PAUSE_MILLIS = 500;
 
@@ -52,6 +48,11 @@ class RuleWatch extends Background {
   private final Clock clock;
   private final boolean onlyVerifying;
 
+  /** What was looked at last, and when; written by the thread of the task alone. */
+  private volatile long seen = -1;
+
+  private Instant last = Instant.MIN;
+
   RuleWatch(
       LiveModel model,
       Trail trail,
@@ -59,7 +60,7 @@ class RuleWatch extends Background {
       TransactionTemplate transactions,
       Clock clock,
       @Value("${mandala.verify-trail:false}") boolean onlyVerifying) {
-    super("rule-watch");
+    super("rule-watch", PAUSE_MILLIS);
     this.onlyVerifying = onlyVerifying;
     this.model = model;
     this.trail = trail;
@@ -81,22 +82,19 @@ class RuleWatch extends Background {
   }
 
   @Override
-  protected void go() {
-    long seen = -1;
-    Instant last = Instant.MIN;
-    do {
-      try {
-        LiveModel.State state = model.state();
-        Instant now = clock.instant();
-        if (state.revision() != seen || last.plus(BETWEEN).isBefore(now)) {
-          look(state, now);
-          seen = state.revision();
-          last = now;
-        }
-      } catch (RuntimeException e) {
-        LOG.warn("The rules could not be checked for now: {}", e.toString());
-      }
-    } while (isMine() && pause(PAUSE_MILLIS));
+  protected void run() {
+    LiveModel.State state = model.state();
+    Instant now = clock.instant();
+    if (state.revision() != seen || last.plus(BETWEEN).isBefore(now)) {
+      look(state, now);
+      seen = state.revision();
+      last = now;
+    }
+  }
+
+  /** {@return the revision that this instance looked at last}, -1 before the first */
+  long lookedAt() {
+    return seen;
   }
 
   /** Compares what is broken with what was, and writes what differs. */
@@ -145,7 +143,7 @@ class RuleWatch extends Background {
     for (Finding it : Findings.of(state.engine(), now)) {
       FindingText.Told told = text.of(it);
       found.put(
-          about(it), new Broken(told.name(), said(it, told), List.copyOf(accounts(it, catalogue))));
+          it.id(), new Broken(told.name(), said(it, told), List.copyOf(accounts(it, catalogue))));
     }
     return found;
   }
@@ -161,12 +159,6 @@ class RuleWatch extends Background {
       case Finding.HolderLimit(var _, var _, boolean few) ->
           few ? "too few hold it" : "too many hold it";
     };
-  }
-
-  /** {@return what a finding is about, as text} */
-  static String about(Finding finding) {
-    return finding.getClass().getSimpleName()
-        + finding.about().stream().map(String::valueOf).collect(Collectors.joining(" ", " ", ""));
   }
 
   /**

@@ -1,8 +1,11 @@
 package mandala.server.draft;
 
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
+import mandala.core.authority.SecondPerson;
 import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
@@ -13,11 +16,14 @@ import mandala.server.platform.Problem;
 import mandala.server.session.Trace;
 import mandala.server.trail.Happening;
 import mandala.server.trail.Trail;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
 /**
- * Applies drafts: judged against the newest revision and written, with the lines of the trail, in
- * one transaction. Everything that speaks against it is said, and then nothing has changed.
+ * Applies drafts. A draft is judged against the newest revision without a lock or a transaction, so
+ * that others go on meanwhile, and then written with the lines of the trail in one transaction,
+ * which rechecks revision, content, approvals and policy. Everything that speaks against it is
+ * said, and then nothing has changed.
  */
 @Service
 class Applying {
@@ -25,8 +31,10 @@ class Applying {
   private final Drafts drafts;
   private final LiveModel model;
   private final Trail trail;
+  private final SecondApprovals approvals;
 
-  Applying(Drafts drafts, LiveModel model, Trail trail) {
+  Applying(Drafts drafts, LiveModel model, Trail trail, SecondApprovals approvals) {
+    this.approvals = approvals;
     this.drafts = drafts;
     this.model = model;
     this.trail = trail;
@@ -52,21 +60,22 @@ class Applying {
             first.takesBack());
     try {
       return model
-          .change(
+          .decided(
               state -> {
-                DraftRow row = own(id, author);
-                Judged judged = drafts.judgedNow(state, row, author);
-                require(judged, row, content, author, look.over(state));
-                holder.judged = judged;
-                holder.version = row.version();
-                return judged.draft().inOrder();
+                holder.decided = decided(state, id, content, author, look);
+                Judged judged = holder.decided.judged();
+                return new LiveModel.Decision(
+                    judged.draft().inOrder(), Objects.requireNonNull(judged.after()));
               },
               cause,
-              (state, revision) -> {
-                if (!drafts.applied(id, holder.version, revision)) {
+              (_, revision) -> {
+                Decided decided = Objects.requireNonNull(holder.decided);
+                if (!drafts.applied(id, decided.version(), revision)
+                    || !decided.approvals().equals(drafts.approvals(id))
+                    || !decided.policy().equals(drafts.policy())) {
                   throw changedMeanwhile();
                 }
-                trail.write(lines(holder.judged(), revision));
+                trail.write(lines(decided.judged(), revision));
               })
           .revision();
     } catch (IllegalArgumentException e) {
@@ -74,18 +83,28 @@ class Applying {
     }
   }
 
-  /** What was decided last, for the transaction that follows. */
-  private static final class Holder {
-    @org.jspecify.annotations.Nullable Judged judged;
-    long version;
+  /**
+   * What was decided on a state, for the transaction that follows.
+   *
+   * @param version of the draft
+   * @param approvals and {@code policy} by which it was decided: the transaction holds them to what
+   *     they are then
+   */
+  private record Decided(
+      Judged judged, long version, List<Drafts.Approval> approvals, Map<String, Integer> policy) {}
 
-    Judged judged() {
-      Judged decided = judged;
-      if (decided == null) {
-        throw new IllegalStateException("Impossible state: written before it was decided");
-      }
-      return decided;
-    }
+  private static final class Holder {
+    @Nullable Decided decided;
+  }
+
+  private Decided decided(
+      LiveModel.State state, String id, String content, Session author, Look look) {
+    DraftRow row = own(id, author);
+    Map<String, Integer> policy = drafts.policy();
+    Judged judged = drafts.judged(state, row, author);
+    List<Drafts.Approval> given = drafts.approvals(id);
+    require(judged, row, given, content, author, look.over(state));
+    return new Decided(judged, row.version(), given, policy);
   }
 
   private DraftRow own(String id, Session author) {
@@ -110,7 +129,13 @@ class Applying {
         "Nothing was applied. Look at it as it is now, and apply it then.");
   }
 
-  private void require(Judged judged, DraftRow row, String content, Session author, Look look) {
+  private void require(
+      Judged judged,
+      DraftRow row,
+      List<Drafts.Approval> given,
+      String content,
+      Session author,
+      Look look) {
     if (!judged.rebase().clashes().isEmpty()) {
       throw Problem.conflict(
           "Somebody else has changed what this draft changes",
@@ -133,11 +158,12 @@ class Applying {
           "Nothing was applied. Mend what is listed, then apply it.",
           DraftView.told(judged, look));
     }
-    if (!judged.reasons().isEmpty() && !isApproved(judged, row, author)) {
+    List<SecondPerson.Reason> reasons = approvals.of(judged);
+    if (!reasons.isEmpty() && !isApproved(judged, row, given, author)) {
       List<Key.Principal> could = text.readable(judged.authority().whoCouldApprove());
       throw Problem.conflict(
           "A second person must approve it first",
-          text.of(judged.reasons().getFirst())
+          text.of(reasons.getFirst())
               + ". "
               + (could.isEmpty()
                   ? "You see nobody who may approve all of it; split the draft, or ask an"
@@ -146,10 +172,11 @@ class Applying {
     }
   }
 
-  private boolean isApproved(Judged judged, DraftRow row, Session author) {
+  private boolean isApproved(
+      Judged judged, DraftRow row, List<Drafts.Approval> given, Session author) {
     Catalogue catalogue = judged.state().engine().catalogue();
     Set<String> authors = drafts.authors(row.id());
-    return drafts.approvals(row.id()).stream()
+    return given.stream()
         .filter(approval -> !authors.contains(approval.approver()))
         .filter(approval -> approval.content().equals(judged.content()))
         .map(approval -> catalogue.principals().get(new Key.Principal(approval.approver())))

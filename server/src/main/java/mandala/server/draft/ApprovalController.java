@@ -10,6 +10,7 @@ import mandala.core.engine.Session;
 import mandala.core.model.Key;
 import mandala.server.access.Look;
 import mandala.server.access.Sights;
+import mandala.server.platform.Costly;
 import mandala.server.platform.Problem;
 import mandala.server.session.SignIn;
 import mandala.server.session.Trace;
@@ -55,6 +56,7 @@ class ApprovalController {
   /** What is approved: exactly this content. */
   record Content(@NotBlank String content) {}
 
+  @Costly
   @PostMapping("/approval")
   DraftView approve(@PathVariable String id, @Valid @RequestBody Content content) {
     Look look = sights.look();
@@ -113,6 +115,7 @@ class ApprovalController {
   /** The revision that was made. */
   record Applied(long revision) {}
 
+  @Costly
   @PostMapping("/apply")
   Applied apply(@PathVariable String id, @Valid @RequestBody Application application) {
     Look look = sights.look();

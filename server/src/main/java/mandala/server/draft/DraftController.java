@@ -7,8 +7,10 @@ import jakarta.validation.constraints.NotEmpty;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.change.Rebase;
@@ -25,6 +27,7 @@ import mandala.server.access.Sights;
 import mandala.server.model.Entry;
 import mandala.server.model.History;
 import mandala.server.model.LiveModel;
+import mandala.server.platform.Costly;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -41,15 +44,25 @@ import tools.jackson.databind.JsonNode;
 @RequestMapping("/api/drafts")
 class DraftController {
 
+  /** How many edits one call may send. */
+  private static final int MOST_EDITS = 1_000;
+
   private final Drafts drafts;
+  private final WaitingDrafts waiting;
   private final SeenImpact impact;
   private final SeenDrafts seen;
   private final Sights sights;
   private final History history;
 
   DraftController(
-      Drafts drafts, SeenImpact impact, SeenDrafts seen, Sights sights, History history) {
+      Drafts drafts,
+      WaitingDrafts waiting,
+      SeenImpact impact,
+      SeenDrafts seen,
+      Sights sights,
+      History history) {
     this.drafts = drafts;
+    this.waiting = waiting;
     this.impact = impact;
     this.seen = seen;
     this.sights = sights;
@@ -61,26 +74,21 @@ class DraftController {
    *
    * @param mine one's own; the open one first, then those set aside, then what was applied
    * @param waiting those of others that wait for a second person, and that one may approve
+   * @param judging of how many more that is still being found out: ask again
    */
-  record DraftList(List<DraftView.Summary> mine, List<DraftView.Summary> waiting) {}
+  record DraftList(List<DraftView.Summary> mine, List<DraftView.Summary> waiting, int judging) {}
 
+  @Costly
   @GetMapping
   DraftList list() {
     Look look = sights.look();
-    String viewer = look.sight().viewer().value();
-    List<DraftView.Summary> waiting = new ArrayList<>();
-    for (DraftRow row : drafts.ofOthers(viewer)) {
-      if (!row.draft().isEmpty()
-          && row.isReadBy(look.sight(), look.state().engine().catalogue())
-          && !drafts.authors(row.id()).contains(viewer)) {
-        Judged judged = seen.judged(row, look);
-        if (!judged.reasons().isEmpty() && judged.authority().mayApprove(look.sight().session())) {
-          waiting.add(DraftView.summary(row, look));
-        }
-      }
-    }
+    WaitingDrafts.Found found = waiting.forApproval(look);
     return new DraftList(
-        drafts.of(viewer).stream().map(row -> DraftView.summary(row, look)).toList(), waiting);
+        drafts.of(look.sight().viewer().value()).stream()
+            .map(row -> DraftView.summary(row, look))
+            .toList(),
+        found.drafts().stream().map(row -> DraftView.summary(row, look)).toList(),
+        found.judging());
   }
 
   /**
@@ -146,8 +154,9 @@ class DraftController {
   }
 
   /** Edits that are put in together, or not at all. */
-  record EditList(@NotEmpty @Size(max = 10_000) List<@Valid Edit> edits) {}
+  record EditList(@NotEmpty @Size(max = MOST_EDITS) List<@NotNull @Valid Edit> edits) {}
 
+  @Costly
   @PostMapping("/open/edits")
   OpenDraft edit(@Valid @RequestBody EditList edits) {
     Look look = sights.look();
@@ -198,12 +207,11 @@ class DraftController {
   }
 
   private static List<MadeView> made(Draft after, Draft before) {
+    Set<Change> known = new HashSet<>(before.changes());
     List<MadeView> made = new ArrayList<>();
     for (Change change : after.changes()) {
       Key key = change.things().getFirst().key();
-      if (change instanceof Change.Added(Thing thing)
-          && key != null
-          && !before.changes().contains(change)) {
+      if (change instanceof Change.Added(Thing thing) && key != null && !known.contains(change)) {
         made.add(new MadeView(Kind.of(thing).field(), key.value()));
       }
     }
@@ -213,16 +221,18 @@ class DraftController {
   /** Nobody changes what they may not even read, and nobody finds out by trying what there is. */
   private static void requireReadable(Draft after, Draft before, Look look) {
     Catalogue live = look.state().engine().catalogue();
+    Set<Change> known = new HashSet<>(before.changes());
     for (Change change : after.changes()) {
       Thing thing = change.things().getFirst();
       if (!(change instanceof Change.Added)
-          && !before.changes().contains(change)
+          && !known.contains(change)
           && !look.sight().mayRead(thing, live)) {
         throw Edits.gone(Kind.of(thing));
       }
     }
   }
 
+  @Costly
   @GetMapping("/{id}")
   DraftView draft(@PathVariable String id) {
     Look look = sights.look();
@@ -235,6 +245,7 @@ class DraftController {
       @Schema(allowableValues = {"open", "aside", "discarded"}) @Nullable String state,
       @Nullable String owner) {}
 
+  @Costly
   @PatchMapping("/{id}")
   DraftView handle(@PathVariable String id, @Valid @RequestBody Handling handling) {
     Look look = sights.look();
@@ -302,6 +313,7 @@ class DraftController {
     }
   }
 
+  @Costly
   @PostMapping("/{id}/drop")
   DraftView drop(@PathVariable String id, @Valid @RequestBody Which which) {
     Look look = sights.look();
@@ -320,8 +332,10 @@ class DraftController {
   record ClashChoice(@Valid @NotNull Which which, boolean mine) {}
 
   /** A choice for each clash. */
-  record Choices(@NotNull List<@Valid ClashChoice> choices) {}
+  record Choices(
+      @NotNull @Size(max = Drafts.MOST_CHANGES) List<@NotNull @Valid ClashChoice> choices) {}
 
+  @Costly
   @PostMapping("/{id}/rebase")
   DraftView rebase(@PathVariable String id, @Valid @RequestBody Choices choices) {
     Look look = sights.look();
@@ -386,6 +400,7 @@ class DraftController {
   }
 
   /** Begins a draft that takes a revision back; what has changed since shows in it. */
+  @Costly
   @PostMapping("/taking-back/{revision}")
   DraftView takeBack(@PathVariable long revision) {
     Look look = sights.look();

@@ -3,8 +3,11 @@ package mandala.server.draft;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import mandala.core.authority.Refusal;
+import mandala.core.authority.SecondPerson;
 import mandala.core.change.Change;
 import mandala.core.change.Rebase;
 import mandala.core.model.Catalogue;
@@ -27,6 +30,7 @@ import tools.jackson.databind.JsonNode;
  * @param faults of the model after it
  * @param refusals why its owner may not make it, that are of no single change
  * @param clashes what somebody else has changed meanwhile in another way
+ * @param judging whether it is still being found out if a second person must approve: ask again
  * @param reasons why a second person must approve, none where nobody must
  * @param approvers who could
  */
@@ -47,6 +51,7 @@ record DraftView(
     List<FaultView> faults,
     List<String> refusals,
     List<ClashView> clashes,
+    boolean judging,
     List<String> reasons,
     List<PersonName> approvers,
     boolean mayApprove,
@@ -139,6 +144,7 @@ record DraftView(
       Judged judged,
       Look look,
       boolean told,
+      @Nullable List<SecondPerson.Reason> found,
       boolean ownersFactor,
       boolean mayApprove,
       List<Drafts.Approval> approvals,
@@ -147,6 +153,7 @@ record DraftView(
     ChangeText text = look.text(before, judged.catalogue());
     RefusalText refusals = new RefusalText(judged, ownersFactor, look);
     String content = judged.content();
+    List<SecondPerson.Reason> reasons = found == null ? List.of() : found;
     return new DraftView(
         row.id(),
         person(row.owner(), look),
@@ -167,8 +174,9 @@ record DraftView(
             .map(refusals::of)
             .toList(),
         judged.rebase().clashes().stream().map(it -> clash(it, look, text)).toList(),
-        judged.reasons().stream().map(refusals::of).toList(),
-        judged.reasons().isEmpty()
+        found == null,
+        reasons.stream().map(refusals::of).toList(),
+        reasons.isEmpty()
             ? List.of()
             : refusals.readable(judged.authority().whoCouldApprove()).stream()
                 .map(key -> person(key.value(), look))
@@ -196,6 +204,13 @@ record DraftView(
 
   private static List<ChangeView> changes(
       Judged judged, ChangeText text, RefusalText refusals, Look look) {
+    Map<Change, List<Refusal>> of = new HashMap<>();
+    for (Refusal refusal : judged.refusals()) {
+      Change change = changeOf(refusal);
+      if (change != null) {
+        of.computeIfAbsent(change, _ -> new ArrayList<>()).add(refusal);
+      }
+    }
     List<ChangeView> views = new ArrayList<>();
     for (Change change : judged.draft().changes()) {
       views.add(
@@ -203,8 +218,7 @@ record DraftView(
               change,
               text,
               look,
-              judged.refusals().stream()
-                  .filter(refusal -> change.equals(changeOf(refusal)))
+              of.getOrDefault(change, List.of()).stream()
                   .map(refusals::of)
                   .distinct() // of accounts that can't be seen, not even how many
                   .toList()));

@@ -1,14 +1,17 @@
 package mandala.server.draft;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.LockModeType;
 import java.time.Clock;
 import java.time.Instant;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 import mandala.core.authority.SecondPerson;
 import mandala.core.change.Draft;
@@ -17,22 +20,38 @@ import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Keeps drafts, and judges them; judgements of the same content and model are remembered. */
 @Service
 class Drafts {
 
-  private static final int REMEMBERED = 64;
+  /** How many drafts of one person may be alive. */
+  static final int MOST_ALIVE = 50;
+
+  /** How many changes a draft may have. */
+  static final int MOST_CHANGES = 10_000;
+
+  private static final int ATTEMPTS = 20;
 
   private final EntityManager entities;
   private final Clock clock;
   private final ApprovalPolicy policy;
   private volatile @Nullable Second second;
-  private final Map<String, Judged> judged = new LinkedHashMap<>(64, 0.75f, true);
+  private final TransactionTemplate transactions;
 
-  Drafts(EntityManager entities, Clock clock, ApprovalPolicy policy) {
+  /** By {@link Judged#name}: engines share what they have in common, so that some may be kept. */
+  private final Cache<String, Judged> judged = Caffeine.newBuilder().maximumSize(64).build();
+
+  Drafts(
+      EntityManager entities,
+      Clock clock,
+      ApprovalPolicy policy,
+      PlatformTransactionManager transactions) {
     this.entities = entities;
+    this.transactions = new TransactionTemplate(transactions);
     this.clock = clock;
     this.policy = policy;
   }
@@ -69,13 +88,19 @@ class Drafts {
         .getResultList();
   }
 
-  /** {@return drafts of others that are alive, the newest first} */
+  /** {@return drafts of others that are alive, not empty and not written by the viewer too} */
   @Transactional(readOnly = true)
+  @SuppressWarnings("unchecked") // rows of drafts
   public List<DraftRow> ofOthers(String viewer) {
     return entities
-        .createQuery(
-            "from DraftRow where owner <> :viewer and state in ('open', 'aside')"
-                + " order by changedAt desc",
+        .createNativeQuery(
+            """
+            select draft.* from draft
+            where owner <> :viewer and state in ('open', 'aside') and changes <> '[]'
+              and not exists (select 1 from draft_author it
+                              where it.draft = draft.id and it.author = :viewer)
+            order by changed_at desc
+            """,
             DraftRow.class)
         .setParameter("viewer", viewer)
         .setMaxResults(200)
@@ -85,7 +110,10 @@ class Drafts {
   /** Begins a draft; one that was open is set aside. */
   @Transactional
   public DraftRow begin(String owner, @Nullable String name, long base, Draft draft) {
+    takeTurn(owner);
+    requireRoom(draft);
     setAside(owner);
+    requireFew(owner);
     DraftRow row = new DraftRow(Edits.random() + Edits.random(), owner, name, base, now());
     row.put(draft, base, now());
     entities.persist(row);
@@ -94,6 +122,32 @@ class Drafts {
       wrote(row.id(), owner);
     }
     return row;
+  }
+
+  /**
+   * Waits until no other transaction opens a draft of this owner: each has at most one open, and
+   * whoever comes second sees what the first left.
+   */
+  private void takeTurn(String owner) {
+    entities
+        .createNativeQuery("select pg_advisory_xact_lock(hashtext(:owner))", Object.class)
+        .setParameter("owner", "draft of " + owner)
+        .getResultList();
+  }
+
+  private void requireFew(String owner) {
+    long alive =
+        entities
+            .createQuery(
+                "select count(*) from DraftRow where owner = :owner and state in ('open', 'aside')",
+                Long.class)
+            .setParameter("owner", owner)
+            .getSingleResult();
+    if (alive >= MOST_ALIVE) {
+      throw Problem.conflict(
+          "Too many drafts",
+          "A person has at most " + MOST_ALIVE + ". Apply or discard one of them first.");
+    }
   }
 
   private void setAside(String owner) {
@@ -131,28 +185,67 @@ class Drafts {
     return row;
   }
 
-  /** Changes what is in a draft; edits of the same draft wait for each other. */
-  @Transactional
+  /**
+   * Changes what is in a draft. What it becomes is computed outside of any transaction, so that no
+   * connection waits for it, and again where the draft was changed meanwhile.
+   */
   public DraftRow change(String id, String owner, long base, UnaryOperator<Draft> how) {
-    DraftRow row = ownAndAlive(id, owner);
-    row.put(how.apply(row.draft()), base, now());
-    wrote(id, owner);
-    return row;
+    return changed(
+        owner,
+        base,
+        how,
+        () -> Objects.requireNonNull(transactions.execute(_ -> ownAndAlive(id, owner))));
   }
 
-  /** Changes the open draft, which is begun where there is none. */
-  @Transactional
+  /** Changes the open draft in the same way; it is begun where there is none. */
   public DraftRow changeOpen(String owner, long base, UnaryOperator<Draft> how) {
-    entities
-        .createNativeQuery("select pg_advisory_xact_lock(hashtext(:owner))", Object.class)
-        .setParameter("owner", "draft of " + owner)
-        .getResultList();
-    DraftRow row =
-        open(owner)
-            .map(it -> locked(it.id()))
-            .filter(it -> it.state() == DraftRow.State.OPEN) // else it was applied just now
-            .orElseGet(() -> begin(owner, null, base, Draft.EMPTY));
-    row.put(how.apply(row.draft()), base, now());
+    return changed(owner, base, how, () -> transactions.execute(_ -> open(owner).orElse(null)));
+  }
+
+  private DraftRow changed(
+      String owner, long base, UnaryOperator<Draft> how, Supplier<@Nullable DraftRow> find) {
+    for (int attempt = 1; attempt <= ATTEMPTS; attempt++) {
+      DraftRow seen = find.get();
+      Draft next = how.apply(seen == null ? Draft.EMPTY : seen.draft());
+      requireRoom(next);
+      DraftRow row = transactions.execute(_ -> put(owner, seen, next, base));
+      if (row != null) {
+        return row;
+      }
+    }
+    throw Problem.conflict(
+        "The draft is being changed from elsewhere",
+        "Nothing of this was put into it. Look at the draft and try again.");
+  }
+
+  private static void requireRoom(Draft draft) {
+    if (draft.changes().size() > MOST_CHANGES) {
+      throw Problem.conflict(
+          "The draft is too large",
+          "It would have "
+              + draft.changes().size()
+              + " changes; a draft has at most "
+              + MOST_CHANGES
+              + ". Apply this one first, or begin another.");
+    }
+  }
+
+  /** Keeps what a draft becomes; null where it is not as it was seen. */
+  private @Nullable DraftRow put(String owner, @Nullable DraftRow seen, Draft next, long base) {
+    takeTurn(owner);
+    DraftRow row;
+    if (seen == null) {
+      if (open(owner).isPresent()) {
+        return null;
+      }
+      row = begin(owner, null, base, Draft.EMPTY);
+    } else {
+      row = locked(seen.id());
+      if (row.version() != seen.version()) {
+        return null;
+      }
+    }
+    row.put(next, base, now());
     wrote(row.id(), owner);
     return row;
   }
@@ -167,6 +260,7 @@ class Drafts {
   @Transactional
   public DraftRow move(String id, String owner, DraftRow.State state) {
     if (state == DraftRow.State.OPEN) {
+      takeTurn(owner);
       if (open(owner).filter(row -> row.id().equals(id)).isPresent()) {
         return locked(id);
       }
@@ -180,6 +274,8 @@ class Drafts {
   @Transactional
   public DraftRow handOver(String id, String owner, String to) {
     DraftRow row = ownAndAlive(id, owner);
+    takeTurn(to);
+    requireFew(to);
     row.handTo(to, now());
     return row;
   }
@@ -298,42 +394,32 @@ class Drafts {
     return known.judge();
   }
 
-  /** {@return the judgement of a draft for its author at this very instant} */
-  Judged judgedNow(LiveModel.State state, DraftRow row, Session author) {
-    return judge(state, row, author, policy.people());
-  }
-
-  private Judged judge(
-      LiveModel.State state, DraftRow row, Session author, Map<String, Integer> atMost) {
-    return new Judged(state, row.draft(), author, second(state), atMost);
-  }
-
-  /** {@return the judgement of a draft for its author}, at most a minute old */
+  /**
+   * {@return the judgement of a draft for its author}: one that was made before where it is the
+   * same now, for no window has begun or ended since
+   */
   @SuppressWarnings("ReferenceEquality") // a state is itself
   Judged judged(LiveModel.State state, DraftRow row, Session author) {
     Map<String, Integer> atMost = policy.people();
-    String what =
-        String.join(
-            " ",
-            row.content(),
-            String.valueOf(atMost),
-            Long.toString(state.revision()),
-            author.principal().value(),
-            Boolean.toString(author.mfa()),
-            Long.toString(author.at().getEpochSecond() / 60));
-    synchronized (judged) {
-      Judged known = judged.get(what);
-      if (known != null && known.state() == state) {
-        return known;
-      }
+    String name = Judged.name(state, row, author, atMost);
+    Judged known = judged.getIfPresent(name);
+    if (known == null
+        || known.state() != state
+        || author.at().isBefore(known.author().at())
+        || !author.at().isBefore(known.sameUntil())) {
+      known = new Judged(state, row, author, second(state), atMost);
+      judged.put(name, known);
     }
-    Judged fresh = judge(state, row, author, atMost);
-    synchronized (judged) {
-      judged.put(what, fresh);
-      if (judged.size() > REMEMBERED) {
-        judged.remove(judged.keySet().iterator().next());
-      }
-    }
-    return fresh;
+    return known;
+  }
+
+  /** {@return the name of the judgement of a draft}, which need not be made for that */
+  String nameOfJudgement(LiveModel.State state, DraftRow row, Session author) {
+    return Judged.name(state, row, author, policy.people());
+  }
+
+  /** {@return by which policy drafts are judged} */
+  Map<String, Integer> policy() {
+    return policy.people();
   }
 }

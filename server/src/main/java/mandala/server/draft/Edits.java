@@ -34,7 +34,7 @@ final class Edits {
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final SecureRandom RANDOM = new SecureRandom();
 
-  private Draft draft;
+  private final Draft.Builder draft;
   private Catalogue now;
 
   /** New keys of this call as they were written, and as they were given. */
@@ -43,7 +43,7 @@ final class Edits {
   private final Look look;
 
   private Edits(Draft draft, Look look) {
-    this.draft = draft;
+    this.draft = draft.builder();
     this.look = look;
     this.now = draft.appliedUnchecked(look.state().engine().catalogue());
   }
@@ -59,27 +59,31 @@ final class Edits {
     for (int i = 0; i < edits.size(); i++) {
       in.put(edits.get(i), "$.edits[" + i + "]");
     }
-    in.requireNamed(draft);
-    return in.draft;
+    Draft after = in.draft.build();
+    in.requireNamed(after, draft);
+    return after;
   }
 
   /**
    * What a draft newly names is there, and may be named by whoever writes it: what is not there and
    * what may not be read give the same answer.
    */
-  private void requireNamed(Draft before) {
+  private void requireNamed(Draft after, Draft before) {
+    Map<Draft.Id, Change> earlier = new HashMap<>();
+    before.changes().forEach(it -> earlier.put(Draft.Id.of(it), it));
     List<Fault> faults = new ArrayList<>();
-    for (Change change : draft.changes()) {
-      if (change instanceof Change.Removed || before.changes().contains(change)) {
+    for (Change change : after.changes()) {
+      Change was = earlier.get(Draft.Id.of(change));
+      if (change instanceof Change.Removed || change.equals(was)) {
         continue;
       }
       Set<References.Reference> known = new HashSet<>();
-      if (change instanceof Change.Altered(Thing was, var _)) {
-        known.addAll(References.of(was));
+      if (change instanceof Change.Altered(Thing thing, var _)) {
+        known.addAll(References.of(thing));
       }
-      before.changes().stream()
-          .filter(it -> Draft.Id.of(it).equals(Draft.Id.of(change)))
-          .forEach(it -> it.things().forEach(thing -> known.addAll(References.of(thing))));
+      if (was != null) {
+        was.things().forEach(thing -> known.addAll(References.of(thing)));
+      }
       Thing is = change.things().getLast();
       for (References.Reference it : References.of(is)) {
         if (!known.contains(it) && !mayName(it)) {
@@ -159,7 +163,7 @@ final class Edits {
 
   private void put(Change change) {
     try {
-      draft = draft.with(change);
+      draft.add(change);
     } catch (IllegalArgumentException e) {
       throw Problem.conflict("The edit does not fit", e.getMessage() + ".");
     }

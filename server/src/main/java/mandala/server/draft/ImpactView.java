@@ -24,8 +24,9 @@ import org.jspecify.annotations.Nullable;
 /**
  * What a draft does to everybody.
  *
- * @param state {@code done}, {@code running}, {@code cancelled}, {@code faulty} where there is
- *     none, or {@code hidden} where the viewer may not read all that the draft names
+ * @param state {@code done}, {@code running}, {@code cancelled}, {@code failed} where it is tried
+ *     again in a few seconds, {@code faulty} where there is none, or {@code hidden} where the
+ *     viewer may not read all that the draft names
  * @param summary in one sentence
  * @param gaining how many people gain something, {@code losing} lose, {@code unchanged} were looked
  *     at and keep exactly what they have

@@ -24,17 +24,27 @@ import mandala.core.engine.Impact;
 import mandala.core.model.Key;
 import mandala.server.model.LiveModel;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /**
  * Computes what drafts do, in the background: whoever asks waits a moment and then learns how far
  * it is. The same draft over the same model is computed once; findings of a model are kept for its
- * newest revision. Thread-safe.
+ * newest revision. What nobody asks for any longer is broken off; what failed is tried again.
+ * Thread-safe.
  */
 @Component
 class Impacts {
 
+  private static final Logger LOG = LoggerFactory.getLogger(Impacts.class);
   private static final int REMEMBERED = 32;
+
+  /** After so long without being asked for, work is broken off. */
+  private static final long FORGOTTEN_NANOS = TimeUnit.SECONDS.toNanos(30);
+
+  /** After so long, what failed is tried again. */
+  private static final long RETRY_NANOS = TimeUnit.SECONDS.toNanos(5);
 
   private final Clock clock;
   private final ExecutorService workers = Executors.newFixedThreadPool(2);
@@ -54,6 +64,9 @@ class Impacts {
     private volatile int done;
     private volatile int of;
     private volatile boolean cancelled;
+    private volatile long askedNanos = System.nanoTime();
+    private volatile long failedNanos;
+    private volatile boolean failed;
 
     int done() {
       return done;
@@ -63,8 +76,26 @@ class Impacts {
       return of;
     }
 
+    /** {@return whether it was ended, or nobody asks for it any more} */
     boolean isCancelled() {
-      return cancelled;
+      return cancelled || System.nanoTime() - askedNanos > FORGOTTEN_NANOS;
+    }
+
+    boolean hasFailed() {
+      return failed;
+    }
+
+    /** {@return whether it is to be begun anew}: ended, forgotten, or failed some time ago */
+    private boolean isOver() {
+      return (isCancelled() && !result.isDone())
+          || cancelled
+          || (failed && System.nanoTime() - failedNanos > RETRY_NANOS);
+    }
+
+    private void fail(Throwable e) {
+      failedNanos = System.nanoTime();
+      failed = true;
+      result.completeExceptionally(e);
     }
 
     /** Ends it at the next step. */
@@ -72,8 +103,12 @@ class Impacts {
       cancelled = true;
     }
 
-    /** {@return what came of it}, null where it is not done within some time, or was cancelled */
+    /**
+     * {@return what came of it}, null where it is not done within some time, was cancelled or
+     * failed
+     */
     @Nullable Consequences await(long millis) {
+      askedNanos = System.nanoTime();
       try {
         Consequences found = result.get(millis, TimeUnit.MILLISECONDS);
         return found.impact().complete() ? found : null;
@@ -82,8 +117,10 @@ class Impacts {
       } catch (InterruptedException e) {
         Thread.currentThread().interrupt();
         return null;
-      } catch (ExecutionException e) {
-        throw new IllegalStateException("The impact could not be computed", e.getCause());
+      } catch (ExecutionException _) {
+        return null; // was logged when it failed
+      } finally {
+        askedNanos = System.nanoTime();
       }
     }
   }
@@ -102,7 +139,7 @@ class Impacts {
     String what = judged.state().revision() + " " + judged.content();
     synchronized (works) {
       Work work = works.get(what);
-      if (work == null || work.isCancelled()) {
+      if (work == null || work.isOver()) {
         Work last = latest.get(draft);
         if (last != null) {
           last.cancel();
@@ -136,7 +173,7 @@ class Impacts {
             + people.stream().map(Key::value).collect(Collectors.joining(" "));
     synchronized (works) {
       Work work = works.get(what);
-      if (work == null || work.isCancelled()) {
+      if (work == null || work.isOver()) {
         Work fresh = new Work();
         works.put(what, fresh);
         forgetOldest();
@@ -181,7 +218,7 @@ class Impacts {
 
   private void run(Work work, Function<Impact.Watch, Consequences> computation) {
     workers.execute(() -> {
-      if (work.cancelled) {
+      if (work.isCancelled()) {
         return;
       }
       try {
@@ -189,10 +226,11 @@ class Impacts {
             computation.apply((done, of) -> {
               work.done = done;
               work.of = of;
-              return !work.cancelled;
+              return !work.isCancelled();
             }));
-      } catch (RuntimeException e) {
-        work.result.completeExceptionally(e);
+      } catch (RuntimeException | Error e) {
+        LOG.error("An impact can't be computed; it is tried again when asked for", e);
+        work.fail(e);
       }
     });
   }

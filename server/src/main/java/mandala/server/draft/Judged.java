@@ -1,5 +1,6 @@
 package mandala.server.draft;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -11,6 +12,7 @@ import mandala.core.authority.SecondPerson;
 import mandala.core.change.Draft;
 import mandala.core.change.Rebase;
 import mandala.core.engine.Engine;
+import mandala.core.engine.Impact;
 import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
@@ -21,8 +23,8 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * All that is to be said of a draft over a state of the model, before its impact. Made in a moment,
- * so that each edit can be answered; whether a second person must approve, which takes a look at
- * all times to come, is found when it is asked for. Thread-safe.
+ * so that each edit can be answered; whether a second person must approve takes longer, and is kept
+ * by {@link SecondApprovals}. Immutable.
  */
 final class Judged {
 
@@ -36,7 +38,7 @@ final class Judged {
   private final SecondPerson second;
   private final Session author;
   private final Map<String, Integer> policy;
-  private @Nullable List<SecondPerson.Reason> reasons;
+  private final String name;
 
   /**
    * Judges a draft; what clashes is left out of it.
@@ -46,7 +48,7 @@ final class Judged {
    */
   Judged(
       LiveModel.State state,
-      Draft kept,
+      DraftRow row,
       Session author,
       SecondPerson second,
       Map<String, Integer> policy) {
@@ -54,8 +56,9 @@ final class Judged {
     this.state = state;
     this.author = author;
     this.second = second;
+    name = name(state, row, author, policy);
     Engine before = state.engine();
-    rebase = Rebase.of(kept, before.catalogue());
+    rebase = Rebase.of(row.draft(), before.catalogue());
     Draft draft = rebase.draft();
     catalogue = draft.appliedUnchecked(before.catalogue());
     Engine made = null;
@@ -113,18 +116,48 @@ final class Judged {
     return refusals;
   }
 
-  /** {@return why a second person must approve}, none where nobody must */
-  synchronized List<SecondPerson.Reason> reasons() {
-    List<SecondPerson.Reason> found = reasons;
-    if (found == null) {
-      found = after == null || draft().isEmpty() ? List.of() : reasons(after);
-      reasons = found;
-    }
-    return found;
+  /**
+   * {@return a name for what is judged}: the same for the same content, author and policy over the
+   * same revision
+   */
+  static String name(
+      LiveModel.State state, DraftRow row, Session author, Map<String, Integer> policy) {
+    return String.join(
+        " ",
+        row.content(),
+        Long.toString(state.revision()),
+        author.principal().value(),
+        Boolean.toString(author.mfa()),
+        String.valueOf(policy));
   }
 
-  private List<SecondPerson.Reason> reasons(Engine made) {
-    List<SecondPerson.Reason> all = new ArrayList<>(second.reasons(made, draft(), author));
+  /** {@return its own name} */
+  String name() {
+    return name;
+  }
+
+  /** {@return the session in which its author is judged} */
+  Session author() {
+    return author;
+  }
+
+  /** {@return before when it stays as it is, while the model stays}: no window begins or ends */
+  Instant sameUntil() {
+    return second.sameUntil(draft(), author.at());
+  }
+
+  /**
+   * {@return why a second person must approve}, none where nobody must; takes long in a large model
+   *
+   * @param watch asked whether to go on
+   * @throws java.util.concurrent.CancellationException if not
+   */
+  List<SecondPerson.Reason> findReasons(Impact.Watch watch) {
+    Engine made = after;
+    if (made == null || draft().isEmpty()) {
+      return List.of();
+    }
+    List<SecondPerson.Reason> all = new ArrayList<>(second.reasons(made, draft(), author, watch));
     OptionalInt atMost =
         authority.named().stream()
             .map(this::rootOf)
@@ -133,7 +166,7 @@ final class Judged {
             .mapToInt(Integer::intValue)
             .min();
     if (atMost.isPresent()) {
-      second.manyPeople(made, draft(), atMost.getAsInt(), author.at()).ifPresent(all::add);
+      second.manyPeople(made, draft(), atMost.getAsInt(), author.at(), watch).ifPresent(all::add);
     }
     return all;
   }

@@ -1,21 +1,29 @@
 package mandala.server.draft;
 
+import java.util.List;
+import mandala.core.authority.SecondPerson;
 import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Supplied;
 import mandala.server.access.Look;
 import mandala.server.platform.Problem;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** Drafts as one call sees them: found, judged for their author, shown. */
 @Component
 class SeenDrafts {
 
-  private final Drafts drafts;
+  /** How long a page waits to learn whether a draft needs approval. */
+  private static final long WAIT_MILLIS = 1_500;
 
-  SeenDrafts(Drafts drafts) {
+  private final Drafts drafts;
+  private final SecondApprovals approvals;
+
+  SeenDrafts(Drafts drafts, SecondApprovals approvals) {
     this.drafts = drafts;
+    this.approvals = approvals;
   }
 
   /**
@@ -41,6 +49,20 @@ class SeenDrafts {
     return drafts.judged(look.state(), row, authorOf(row, look));
   }
 
+  /**
+   * {@return why a draft needs a second person's approval}, null while that is being found out
+   *
+   * @param millis how long to wait for it
+   */
+  @Nullable List<SecondPerson.Reason> reasons(DraftRow row, Look look, long millis) {
+    Session author = authorOf(row, look);
+    return approvals.within(
+        drafts.nameOfJudgement(look.state(), row, author),
+        author.at(),
+        () -> drafts.judged(look.state(), row, author),
+        millis);
+  }
+
   /** {@return a draft as its page shows it} */
   DraftView view(DraftRow row, Look look) {
     Judged judged = judged(row, look);
@@ -49,6 +71,7 @@ class SeenDrafts {
         judged,
         look,
         isTold(judged, look),
+        reasons(row, look, WAIT_MILLIS),
         authorOf(row, look).mfa(),
         row.isAlive()
             && !judged.draft().isEmpty()
@@ -73,7 +96,7 @@ class SeenDrafts {
   }
 
   /** The session in which a draft's owner is judged: the viewer's own where it is theirs. */
-  private static Session authorOf(DraftRow row, Look look) {
+  static Session authorOf(DraftRow row, Look look) {
     Session viewer = look.sight().session();
     return row.owner().equals(viewer.principal().value())
         ? viewer

@@ -59,7 +59,8 @@ class SeenImpact {
   }
 
   private static ImpactView waiting(Impacts.Work work) {
-    return ImpactView.waiting(work.isCancelled() ? "cancelled" : "running", work.done(), work.of());
+    String state = work.hasFailed() ? "failed" : work.isCancelled() ? "cancelled" : "running";
+    return ImpactView.waiting(state, work.done(), work.of());
   }
 
   private static boolean isTold(Key.Principal who, Look look) {

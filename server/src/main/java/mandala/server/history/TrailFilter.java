@@ -1,8 +1,11 @@
 package mandala.server.history;
 
+import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import mandala.server.platform.Instants;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -66,14 +69,8 @@ record TrailFilter(
       sql.add("? = any (places)");
       values.add(place);
     }
-    if (given(from)) {
-      sql.add("at >= ?::timestamptz");
-      values.add(from);
-    }
-    if (given(until)) {
-      sql.add("at < ?::timestamptz");
-      values.add(until);
-    }
+    instant("at >= ?", from, sql, values);
+    instant("at < ?", until, sql, values);
     if (text != null && !text.isBlank()) {
       sql.add("position(? in lower(concat_ws(' ', said, name, thing, who_name, who))) > 0");
       values.add(text.strip().toLowerCase(Locale.ROOT));
@@ -83,6 +80,15 @@ record TrailFilter(
 
   private static boolean given(@Nullable String value) {
     return value != null && !value.isBlank();
+  }
+
+  private static void instant(
+      String condition, @Nullable String value, List<String> sql, List<Object> values) {
+    Instant instant = Instants.of(value);
+    if (instant != null) {
+      sql.add(condition);
+      values.add(instant.atOffset(ZoneOffset.UTC));
+    }
   }
 
   private static void equal(

@@ -45,7 +45,7 @@ public class LiveModel {
   private static final long KEPT = 10_000;
 
   private static final String WHOLE = "WHOLE";
-  private static final int ATTEMPTS = 5;
+  private static final int ATTEMPTS = 20;
 
   private final EntityManager entities;
   private final ModelTables tables;
@@ -235,55 +235,98 @@ public class LiveModel {
   }
 
   /**
-   * Decides on the newest model what to change, and does so in one transaction. Nothing else
-   * changes the model between the two, here or in another instance.
+   * Decides on the newest model what to change, and does so in one transaction. Deciding holds no
+   * lock and no transaction: it is done again where the model was changed meanwhile, here or in
+   * another instance.
    *
-   * @param decide what to change; may refuse by throwing, and is asked again where another instance
-   *     was faster; no changes, no revision
+   * @param decide what to change; may refuse by throwing; no changes, no revision
    * @param alongside more to write in the same transaction; it gets the state before and the
    *     revision's number
    * @return the new state
    * @throws IllegalArgumentException if the changes do not fit the newest model, or leave a faulty
    *     one; the message names what is wrong, and nothing has changed
    */
-  public synchronized State change(
+  public State change(
       Function<State, List<Change>> decide, Cause cause, ObjLongConsumer<State> alongside) {
+    return decided(
+        state -> {
+          List<Change> changes = decide.apply(state);
+          return new Decision(
+              changes, changes.isEmpty() ? state.engine() : state.engine().after(changes));
+        },
+        cause,
+        alongside);
+  }
+
+  /**
+   * What was decided on a state.
+   *
+   * @param after the engine of that state after the changes
+   */
+  public record Decision(List<Change> changes, Engine after) {
+    /** Copies its changes. */
+    public Decision {
+      changes = List.copyOf(changes);
+    }
+  }
+
+  /**
+   * The same where the engine after the changes is made while deciding.
+   *
+   * @see #change(Function, Cause, ObjLongConsumer)
+   */
+  public State decided(
+      Function<State, Decision> decide, Cause cause, ObjLongConsumer<State> alongside) {
     for (int attempt = 1; attempt <= ATTEMPTS; attempt++) {
       catchUp();
       State before = state();
-      List<Change> changes = decide.apply(before);
-      if (changes.isEmpty()) {
+      Decision decision = decide.apply(before);
+      if (decision.changes().isEmpty()) {
         return before;
       }
-      Engine engine = before.engine().after(changes);
-      ModelDigest digest = digestOf(before.engine()).after(changes);
       try {
-        long number =
-            advance(
-                before.demo(),
-                revision -> {
-                  if (revision != before.revision() + 1) {
-                    throw new Overtaken();
-                  }
-                  tables.write(changes);
-                  Touch.by(changes).forEach(it -> touch(revision, it.kind().name(), it.key()));
-                  history.note(revision, clock.instant(), cause, changes, engine, digest);
-                  alongside.accept(before, revision);
-                  depart(before.engine().catalogue(), engine.catalogue());
-                });
-        digested = new Digested(engine, digest);
-        return publish(State.of(number, before.demo(), engine));
+        return write(before, decision, cause, alongside);
       } catch (Overtaken _) {
         // decided on a model that is the newest no more: once more
       }
     }
     throw new IllegalArgumentException(
-        "The model was changed again and again at the same moment. Look at it and try again");
+        "The model was changed again and again while this was decided. Look at it and try again");
   }
 
-  /** Another instance made a revision since this one decided. */
+  @SuppressWarnings("ReferenceEquality") // a state is itself
+  private synchronized State write(
+      State before, Decision decision, Cause cause, ObjLongConsumer<State> alongside) {
+    if (state() != before) {
+      throw new Overtaken();
+    }
+    List<Change> changes = decision.changes();
+    Engine engine = decision.after();
+    ModelDigest digest = digestOf(before.engine()).after(changes);
+    long number =
+        advance(
+            before.demo(),
+            revision -> {
+              if (revision != before.revision() + 1) {
+                throw new Overtaken();
+              }
+              tables.write(changes);
+              Touch.by(changes).forEach(it -> touch(revision, it.kind().name(), it.key()));
+              history.note(revision, clock.instant(), cause, changes, engine, digest);
+              alongside.accept(before, revision);
+              depart(before.engine().catalogue(), engine.catalogue());
+            });
+    digested = new Digested(engine, digest);
+    return publish(State.of(number, before.demo(), engine));
+  }
+
+  /** The model was changed since this instance decided. */
   private static final class Overtaken extends RuntimeException {
     private static final long serialVersionUID = 1;
+
+    Overtaken() {
+      super(null, null, false, false);
+    }
   }
 
   private long advance(boolean demo, Consumer<Long> write) {

@@ -22,8 +22,7 @@ class ModelNews extends Background {
 
   private static final Logger LOG = LoggerFactory.getLogger(ModelNews.class);
   private static final int COMPARE_EVERY_MILLIS = 5_000;
-  private static final long LEAST_PAUSE_MILLIS = 200;
-  private static final long LONGEST_PAUSE_MILLIS = 5_000;
+  private static final long PAUSE_MILLIS = 200;
 
   private final LiveModel model;
   private final String url;
@@ -35,7 +34,7 @@ class ModelNews extends Background {
       @Value("${spring.datasource.url}") String url,
       @Value("${spring.datasource.username}") String user,
       @Value("${spring.datasource.password:}") String password) {
-    super("model-news");
+    super("model-news", PAUSE_MILLIS);
     this.model = model;
     this.url = url;
     this.user = user;
@@ -43,23 +42,7 @@ class ModelNews extends Background {
   }
 
   @Override
-  protected void go() {
-    long pause = LEAST_PAUSE_MILLIS;
-    while (isMine()) {
-      try {
-        listen();
-        pause = LEAST_PAUSE_MILLIS;
-      } catch (SQLException | RuntimeException | Error e) {
-        LOG.warn("No news of the model for now: {}", e.toString());
-      }
-      if (!pause(pause)) {
-        return;
-      }
-      pause = Math.min(LONGEST_PAUSE_MILLIS, pause * 2);
-    }
-  }
-
-  private void listen() throws SQLException {
+  protected void run() throws SQLException {
     try (Connection connection = DriverManager.getConnection(url, user, password);
         var statement = connection.createStatement()) {
       statement.execute("listen " + LiveModel.CHANNEL);
@@ -67,6 +50,7 @@ class ModelNews extends Background {
         if (model.catchUp()) {
           LOG.debug("Took up revision {}", model.state().revision());
         }
+        succeeded();
         connection.unwrap(PGConnection.class).getNotifications(COMPARE_EVERY_MILLIS);
       }
     }

@@ -11,7 +11,6 @@ import java.util.TreeSet;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
-import org.springframework.http.MediaType;
 import org.springframework.stereotype.Component;
 import org.springframework.web.filter.OncePerRequestFilter;
 import tools.jackson.databind.json.JsonMapper;
@@ -43,12 +42,9 @@ class AllowedHosts extends OncePerRequestFilter {
       chain.doFilter(call, answer);
       return;
     }
-    Problem problem =
-        Problem.badRequest(
+    Problem.badRequest(
             "This host is not served here",
-            "Use an address that this Mandala is set up for, or add the host to mandala.hosts.");
-    answer.setStatus(problem.document().getStatus());
-    answer.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
-    json.writeValue(answer.getOutputStream(), problem.document());
+            "Use an address that this Mandala is set up for, or add the host to mandala.hosts.")
+        .send(answer, json);
   }
 }

@@ -1,34 +1,83 @@
 package mandala.server.platform;
 
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
 
 /**
- * Something that goes on in a thread of its own while the server runs. Stopping interrupts it; what
- * goes on looks at {@link #isMine} now and then.
+ * A task that repeats in a thread of its own while the server runs. After a failure the pause
+ * doubles, from {@value #LEAST_PAUSE_MILLIS} ms to {@value #LONGEST_PAUSE_MILLIS} ms; the first
+ * failure in a row is logged as a warning, and so is the recovery. Stopping interrupts it.
  */
 public abstract class Background implements SmartLifecycle {
 
+  private static final Logger LOG = LoggerFactory.getLogger(Background.class);
+  private static final long LEAST_PAUSE_MILLIS = 200;
+  private static final long LONGEST_PAUSE_MILLIS = 30_000;
+
   private final String name;
+  private final long pauseMillis;
   private volatile @Nullable Thread thread;
 
+  /** In a row; known to the thread of the task alone. */
+  private int failures;
+
   /**
+   * A task.
+   *
    * @param name of the thread
+   * @param pauseMillis between two runs where nothing fails
    */
-  protected Background(String name) {
+  protected Background(String name, long pauseMillis) {
     this.name = name;
+    this.pauseMillis = pauseMillis;
   }
 
-  /** Goes on until it is no longer {@link #isMine}, or the thread is interrupted. */
-  protected abstract void go();
+  /**
+   * Runs the task once. It may take long if it looks at {@link #isMine} now and then.
+   *
+   * @throws Exception if it failed; it is tried again
+   */
+  protected abstract void run() throws Exception;
 
-  /** {@return whether the running thread is still the one that goes on} */
+  /** {@return whether the running thread is still the one that runs the task} */
   protected final boolean isMine() {
     return Thread.currentThread().equals(thread);
   }
 
-  /** {@return whether the pause was not interrupted} */
-  protected static boolean pause(long millis) {
+  /** Says that the task, which runs long, succeeds now: the next failure is the first. */
+  protected final void succeeded() {
+    if (failures > 0) {
+      LOG.warn("{}: works again after {} failures", name, failures);
+      failures = 0;
+    }
+  }
+
+  private void repeat() {
+    boolean on = true;
+    while (on) {
+      try {
+        run();
+        succeeded();
+      } catch (Exception | Error e) {
+        failures++;
+        if (isMine() && failures == 1) {
+          LOG.warn("{}: failed, and is tried again: {}", name, e.toString());
+        } else {
+          LOG.debug("{}: failed {} times in a row: {}", name, failures, e.toString());
+        }
+      }
+      on = isMine() && pause(failures == 0 ? pauseMillis : pauseAfter(failures));
+    }
+  }
+
+  /** {@return how long to pause after so many failures in a row}, in milliseconds */
+  static long pauseAfter(int failures) {
+    return Math.min(LONGEST_PAUSE_MILLIS, LEAST_PAUSE_MILLIS << Math.min(failures - 1, 20));
+  }
+
+  private static boolean pause(long millis) {
     try {
       Thread.sleep(millis);
       return true;
@@ -41,7 +90,7 @@ public abstract class Background implements SmartLifecycle {
   @Override
   public final synchronized void start() {
     if (thread == null) {
-      Thread fresh = Thread.ofPlatform().daemon().name(name).unstarted(this::go);
+      Thread fresh = Thread.ofPlatform().daemon().name(name).unstarted(this::repeat);
       thread = fresh; // before it runs, for it looks whether it is the one
       fresh.start();
     }

@@ -11,8 +11,6 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
 import org.springframework.dao.DataAccessResourceFailureException;
-import org.springframework.http.MediaType;
-import org.springframework.http.ProblemDetail;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.CannotCreateTransactionException;
 import org.springframework.web.filter.OncePerRequestFilter;
@@ -62,11 +60,8 @@ class DatabaseOutage extends OncePerRequestFilter {
       if (!isOne(e) || response.isCommitted()) {
         throw e;
       }
-      ProblemDetail document = Problem.databaseAway().document();
       response.reset();
-      response.setStatus(document.getStatus());
-      response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
-      json.writeValue(response.getOutputStream(), document);
+      Problem.databaseAway().send(response, json);
     }
   }
 }

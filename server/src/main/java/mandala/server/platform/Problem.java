@@ -1,10 +1,15 @@
 package mandala.server.platform;
 
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
 import java.net.URI;
 import java.util.List;
+import java.util.Map;
 import mandala.core.model.check.Fault;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
 import org.springframework.http.ProblemDetail;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
  * A refusal that tells people what is wrong and what to do; it is answered as a problem document
@@ -74,10 +79,26 @@ public final class Problem extends RuntimeException {
         HttpStatus.TOO_MANY_REQUESTS, "too-many", "Too many attempts", detail, List.of());
   }
 
+  /** {@return that too much is going on at once} */
+  static Problem busy(String detail) {
+    return new Problem(
+        HttpStatus.TOO_MANY_REQUESTS, "busy", "Too many calls at once", detail, List.of());
+  }
+
   /** {@return that too much was sent} */
   public static Problem tooLarge(String detail) {
     return new Problem(
         HttpStatus.CONTENT_TOO_LARGE, "too-large", "The document is too large", detail, List.of());
+  }
+
+  /** {@return that something failed in Mandala itself} */
+  static Problem failed() {
+    return new Problem(
+        HttpStatus.INTERNAL_SERVER_ERROR,
+        "failed",
+        "Something went wrong in Mandala",
+        "Nothing was changed. Try again; if it keeps failing, ask your administrator.",
+        List.of());
   }
 
   /** {@return that the database cannot be reached} */
@@ -93,6 +114,27 @@ public final class Problem extends RuntimeException {
   /** {@return what is wrong, in short}; it names nothing */
   String title() {
     return title;
+  }
+
+  /** Answers a call with it, ahead of every controller. */
+  void send(HttpServletResponse response, JsonMapper json) throws IOException {
+    ProblemDetail document = document();
+    response.setStatus(document.getStatus());
+    response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
+    json.writeValue(response.getOutputStream(), document);
+  }
+
+  /** {@return the problem document, with the status that was already set} */
+  static Map<String, Object> document(Problem problem, int status) {
+    return Map.of(
+        "type",
+        "urn:mandala:problem:" + problem.kind,
+        "title",
+        problem.title,
+        "status",
+        status,
+        "detail",
+        String.valueOf(problem.getMessage()));
   }
 
   /** {@return the problem document} */

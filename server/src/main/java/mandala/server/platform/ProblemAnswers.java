@@ -2,6 +2,8 @@ package mandala.server.platform;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.Locale;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.ApplicationEventPublisher;
@@ -12,13 +14,17 @@ import org.springframework.http.HttpStatusCode;
 import org.springframework.http.MediaType;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
+import org.springframework.http.converter.HttpMessageNotReadableException;
 import org.springframework.transaction.CannotCreateTransactionException;
+import org.springframework.web.bind.MethodArgumentNotValidException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.WebRequest;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
 import org.springframework.web.servlet.resource.NoResourceFoundException;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.DatabindException;
 
 /** Turns whatever goes wrong in a call into a problem document (RFC 9457). */
 @RestControllerAdvice
@@ -78,10 +84,7 @@ class ProblemAnswers extends ResponseEntityExceptionHandler {
       return databaseAway(e);
     }
     LOG.error("Unexpected failure at {} {}", request.getMethod(), request.getRequestURI(), e);
-    ProblemDetail document = ProblemDetail.forStatus(HttpStatus.INTERNAL_SERVER_ERROR);
-    document.setTitle("Something went wrong in Mandala");
-    document.setDetail("Nothing was changed. Try again; if it stays, tell whoever runs Mandala.");
-    return answer(document);
+    return answer(Problem.failed().document());
   }
 
   @Override
@@ -90,6 +93,65 @@ class ProblemAnswers extends ResponseEntityExceptionHandler {
     return ResponseEntity.status(status)
         .contentType(MediaType.APPLICATION_PROBLEM_JSON)
         .body(Problem.notFound("Nothing answers at /" + e.getResourcePath() + ".").document());
+  }
+
+  @Override
+  protected ResponseEntity<Object> handleHttpMessageNotReadable(
+      HttpMessageNotReadableException e,
+      HttpHeaders headers,
+      HttpStatusCode status,
+      WebRequest request) {
+    String detail =
+        switch (e.getCause()) {
+          case DatabindException it when !it.getPath().isEmpty() ->
+              "At " + path(it) + ": " + firstLine(it.getOriginalMessage());
+          case JacksonException it ->
+              "It is not the JSON expected: " + firstLine(it.getOriginalMessage());
+          case null, default -> "Send a JSON document as the API description shows.";
+        };
+    return createResponseEntity(
+        Problem.badRequest("The body can't be read", detail).document(), headers, status, request);
+  }
+
+  private static String path(DatabindException e) {
+    StringBuilder path = new StringBuilder("$");
+    e.getPath()
+        .forEach(it ->
+            path.append(
+                it.getPropertyName() == null
+                    ? "[" + it.getIndex() + "]"
+                    : "." + it.getPropertyName()));
+    return path.toString();
+  }
+
+  private static String firstLine(@Nullable String message) {
+    String line = message == null ? "" : message.lines().findFirst().orElse("");
+    return line.length() > 200 ? line.substring(0, 197) + "..." : line;
+  }
+
+  @Override
+  protected ResponseEntity<Object> handleMethodArgumentNotValid(
+      MethodArgumentNotValidException e,
+      HttpHeaders headers,
+      HttpStatusCode status,
+      WebRequest request) {
+    String detail =
+        e.getFieldErrors().stream()
+            .map(it -> "'" + it.getField() + "' " + it.getDefaultMessage())
+            .sorted()
+            .collect(Collectors.joining("; ", "Correct what is listed: ", "."));
+    return createResponseEntity(
+        Problem.badRequest("The request has errors", detail).document(), headers, status, request);
+  }
+
+  /** A problem document goes out as what it is, whatever the caller accepts (RFC 9110, 15.5.7). */
+  @Override
+  protected ResponseEntity<Object> createResponseEntity(
+      @Nullable Object body, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+    return ResponseEntity.status(status)
+        .headers(headers)
+        .contentType(MediaType.APPLICATION_PROBLEM_JSON)
+        .body(body);
   }
 
   static ResponseEntity<ProblemDetail> answer(ProblemDetail document) {

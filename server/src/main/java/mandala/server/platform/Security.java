@@ -1,13 +1,9 @@
 package mandala.server.platform;
 
 import jakarta.servlet.DispatcherType;
-import jakarta.servlet.http.HttpServletResponse;
-import java.io.IOException;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpMethod;
-import org.springframework.http.MediaType;
-import org.springframework.http.ProblemDetail;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
@@ -84,24 +80,11 @@ class Security {
         .exceptionHandling(refusals ->
             refusals
                 .authenticationEntryPoint((_, response, _) ->
-                    write(
-                        Problem.signedOut("Sign in again; what you typed is still here."),
-                        response,
-                        json))
+                    Problem.signedOut("Sign in again; what you typed is still here.")
+                        .send(response, json))
                 .accessDeniedHandler((_, response, _) ->
-                    write(
-                        Problem.forbidden(
-                            "Your session token is missing or expired. Reload the page."),
-                        response,
-                        json)))
+                    Problem.forbidden("Your session token is missing or expired. Reload the page.")
+                        .send(response, json)))
         .build();
-  }
-
-  private static void write(Problem problem, HttpServletResponse response, JsonMapper json)
-      throws IOException {
-    ProblemDetail document = problem.document();
-    response.setStatus(document.getStatus());
-    response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
-    json.writeValue(response.getOutputStream(), document);
   }
 }

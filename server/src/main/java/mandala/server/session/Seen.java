@@ -2,9 +2,8 @@ package mandala.server.session;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.time.Instant;
-import java.time.format.DateTimeParseException;
 import java.util.Set;
-import mandala.server.platform.Problem;
+import mandala.server.platform.Instants;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.context.request.RequestContextHolder;
 import org.springframework.web.context.request.ServletRequestAttributes;
@@ -45,15 +44,7 @@ record Seen(String principal, boolean secondFactor, @Nullable Instant at, boolea
         call.getMethod().equals("GET")
             || call.getMethod().equals("HEAD")
             || LOOKS.contains(call.getRequestURI());
-    return new Seen(principal, "1".equals(call.getHeader(FACTOR)), at(call.getHeader(AT)), reads);
-  }
-
-  private static @Nullable Instant at(@Nullable String said) {
-    try {
-      return said == null || said.isBlank() ? null : Instant.parse(said);
-    } catch (DateTimeParseException _) {
-      throw Problem.badRequest(
-          "'" + said + "' is no instant", "Write one like 2026-05-01T09:00:00Z.");
-    }
+    return new Seen(
+        principal, "1".equals(call.getHeader(FACTOR)), Instants.of(call.getHeader(AT)), reads);
   }
 }

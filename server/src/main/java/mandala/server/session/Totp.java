@@ -40,6 +40,12 @@ final class Totp {
     }
   }
 
+  /** {@return whether a text is Base32 (RFC 4648) of at least 128 bits, as RFC 4226 asks} */
+  static boolean isSecret(String text) {
+    return text.chars().allMatch(it -> (it >= 'A' && it <= 'Z') || (it >= '2' && it <= '7'))
+        && new Base32().decode(text).length >= 16;
+  }
+
   /** {@return the time step whose code this is}, empty where it is none near the instant */
   static OptionalLong step(String secret, String code, Instant at) {
     for (int drift = -DRIFT; drift <= DRIFT; drift++) {

@@ -79,6 +79,11 @@ class WelcomeController {
     if (model.state().revision() > 0) {
       throw Problem.conflict("There is an owner already", "Sign in as the owner, or start afresh.");
     }
+    if (!Totp.isSecret(owner.secret())) {
+      throw Problem.badRequest(
+          "The authenticator's secret can't be read",
+          "Send the secret that this page gave, unchanged. Reload the page for a new one.");
+    }
     if (Totp.step(owner.secret(), owner.code(), clock.instant()).isEmpty()) {
       throw Problem.badRequest(
           "The code is not right", "Read the current code from your authenticator and type it.");

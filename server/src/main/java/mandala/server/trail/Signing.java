@@ -18,7 +18,7 @@ class Signing extends Background {
   private final boolean onlyVerifying;
 
   Signing(Trail trail, @Value("${mandala.verify-trail:false}") boolean onlyVerifying) {
-    super("trail-signing");
+    super("trail-signing", PAUSE_MILLIS);
     this.trail = trail;
     this.onlyVerifying = onlyVerifying;
   }
@@ -29,24 +29,18 @@ class Signing extends Background {
   }
 
   @Override
-  protected void go() {
-    do {
-      sign();
-    } while (isMine() && pause(PAUSE_MILLIS));
-  }
-
-  private void sign() {
-    try {
-      trail.sign();
-    } catch (RuntimeException e) {
-      LOG.warn("The trail could not be signed for now: {}", e.toString());
-    }
+  protected void run() {
+    trail.sign();
   }
 
   @PreDestroy
   void last() {
     if (!onlyVerifying) {
-      sign();
+      try {
+        trail.sign();
+      } catch (RuntimeException e) {
+        LOG.warn("The trail's last lines are not signed: {}", e.toString());
+      }
     }
   }
 }

@@ -1,10 +1,10 @@
 package mandala.server.checks;
 
+import static mandala.server.Patience.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
 import java.util.List;
-import java.util.function.BooleanSupplier;
 import mandala.core.change.Change;
 import mandala.core.change.Rewritten;
 import mandala.core.model.Assignment;
@@ -40,22 +40,8 @@ class RuleWatchTest {
     return Caller.as(who, environment);
   }
 
-  private static void await(BooleanSupplier what) {
-    for (int i = 0; i < 300 && !what.getAsBoolean(); i++) {
-      try {
-        Thread.sleep(100);
-      } catch (InterruptedException e) {
-        throw new AssertionError(e);
-      }
-    }
-    assertThat(what.getAsBoolean()).isTrue();
-  }
-
   private void awaitLooked() {
-    await(() ->
-        database
-            .queryForList("select revision from rule_watch", Long.class)
-            .equals(List.of(model.state().revision())));
+    await().until(() -> watch.lookedAt() == model.state().revision());
   }
 
   private List<String> checked() {
@@ -131,18 +117,17 @@ class RuleWatchTest {
   }
 
   @Test
-  void anotherInstanceFindsThatItWasLookedAt() throws InterruptedException {
+  void anotherInstanceFindsThatItWasLookedAt() {
     awaitLooked();
     int lines = checked().size();
     database.update("update rule_watch set revision = revision + 1000000");
     Group group = model.engine().catalogue().groups().get(new Key.Group("q-registrars"));
     Group.Member member =
         new Group.Member.OfPrincipal(Principal.Kind.PERSON, new Key.Principal("orla.linden"));
-    model.change(List.of(new Change.Altered(group, Rewritten.with(group, member))));
-    Thread.sleep(2_000);
-    assertThat(checked()).hasSize(lines);
+    joined(new Change.Altered(group, Rewritten.with(group, member)));
+    assertThat(checked()).as("looked at, and left to the instance that is further").hasSize(lines);
     Group now = model.engine().catalogue().groups().get(new Key.Group("q-registrars"));
-    model.change(List.of(new Change.Altered(now, Rewritten.without(now, member))));
+    joined(new Change.Altered(now, Rewritten.without(now, member)));
     database.update("update rule_watch set revision = ?", model.state().revision());
   }
 }

@@ -1,5 +1,6 @@
 package mandala.server.draft;
 
+import static mandala.server.Patience.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
@@ -490,16 +491,14 @@ class DraftsTest {
   }
 
   @Test
-  void theWholeTrailGoesIntoAFile() throws InterruptedException {
+  void theWholeTrailGoesIntoAFile() {
     Caller vera = as("vera.lindqvist");
     long total = vera.get("/api/trail").json().get("total").longValue();
     for (String format : List.of("csv", "xlsx")) {
       JsonNode begun =
           vera.send("POST", "/api/trail/exports", "{\"format\":\"" + format + "\"}").json();
       String path = "/api/trail/exports/" + begun.get("id").stringValue();
-      for (int i = 0; i < 100 && !vera.get(path).body().contains("\"state\":\"done\""); i++) {
-        Thread.sleep(50);
-      }
+      await().until(() -> vera.get(path).body().contains("\"state\":\"done\""));
       assertThat(vera.get(path).json().get("done").longValue()).isGreaterThanOrEqualTo(total);
       Caller.Answer file = vera.get(path + "/file");
       assertThat(file.status()).isEqualTo(200);

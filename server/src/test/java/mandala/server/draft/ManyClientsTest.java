@@ -1,5 +1,6 @@
 package mandala.server.draft;
 
+import static mandala.server.Patience.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.sql.Connection;
@@ -13,6 +14,7 @@ import java.util.List;
 import java.util.Random;
 import java.util.Set;
 import java.util.concurrent.Callable;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
@@ -196,9 +198,11 @@ class ManyClientsTest {
         long before = model.state().revision();
         Future<Long> applied =
             pool.submit(() -> applying.apply(row.id(), content, session, sights.of(session)));
-        Thread.sleep(random.nextInt(12));
         if (round > 0) {
-          cut();
+          CompletableFuture.runAsync(
+                  this::cut,
+                  CompletableFuture.delayedExecutor(random.nextInt(12), TimeUnit.MILLISECONDS))
+              .get();
         }
         boolean said = said(applied);
         catchUp();
@@ -243,21 +247,16 @@ class ManyClientsTest {
     }
   }
 
-  private void catchUp() throws InterruptedException {
-    for (int attempt = 0; ; attempt++) {
-      try {
-        model.catchUp();
-        return;
-      } catch (RuntimeException gone) {
-        if (attempt == 40) {
-          throw gone;
-        }
-        Thread.sleep(100);
-      }
-    }
+  private void catchUp() {
+    await()
+        .ignoreExceptions() // connections that were cut are found out one by one
+        .until(() -> {
+          model.catchUp();
+          return true;
+        });
   }
 
-  private void cut() throws SQLException {
+  private void cut() {
     try (Connection connection =
             DriverManager.getConnection(
                 environment.getRequiredProperty("spring.datasource.url"),
@@ -269,6 +268,8 @@ class ManyClientsTest {
                 "select count(pg_terminate_backend(pid)) from pg_stat_activity"
                     + " where datname = current_database() and pid <> pg_backend_pid()")) {
       assertThat(ended.next()).isTrue();
+    } catch (SQLException e) {
+      throw new IllegalStateException(e);
     }
   }
 }

@@ -1,5 +1,6 @@
 package mandala.server.transfer;
 
+import static mandala.server.Patience.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.InputStream;
@@ -250,9 +251,7 @@ class TransferTest {
             () -> put(HttpRequest.BodyPublishers.ofInputStream(() -> new Slow(begun, go))));
     try {
       assertThat(begun.await(20, java.util.concurrent.TimeUnit.SECONDS)).isTrue();
-      for (int i = 0; i < 1000 && !controller.running(); i++) {
-        Thread.sleep(10);
-      }
+      await().until(controller::running);
       Caller.Answer refused = put("{}");
       assertThat(refused.status()).isEqualTo(409);
       assertThat(refused.json().get("title").stringValue()).isEqualTo("Another import is running");
