@@ -20,6 +20,15 @@ export default defineConfig({
   test: {
     environment: "jsdom",
     setupFiles: ["src/test-setup.ts"],
+    reporters: ["dot", ["json", { outputFile: "target/vitest.json" }]],
+    coverage: {
+      provider: "v8",
+      include: ["src/**/*.{ts,tsx}"],
+      exclude: ["src/api/schema.ts", "src/**/*.test.{ts,tsx}", "src/test-setup.ts"],
+      reporter: ["json-summary"],
+      reportsDirectory: "target/coverage",
+      thresholds: { lines: 30 },
+    },
     testTimeout: 30_000, // ends what hangs; how fast a test is says nothing on a shared machine
   },
 });

@@ -1,14 +1,17 @@
 // Fails where src/api/schema.ts is not what src/api/openapi.json generates.
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, readFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 
-const fresh = join(mkdtempSync(join(tmpdir(), "mandala-api-")), "schema.ts");
+const folder = mkdtempSync(join(tmpdir(), "mandala-api-"));
+const fresh = join(folder, "schema.ts");
 execFileSync("node_modules/.bin/openapi-typescript", ["src/api/openapi.json", "-o", fresh], {
   stdio: "ignore",
 });
-if (readFileSync("src/api/schema.ts", "utf8") !== readFileSync(fresh, "utf8")) {
+const current = readFileSync("src/api/schema.ts", "utf8") === readFileSync(fresh, "utf8");
+rmSync(folder, { recursive: true });
+if (!current) {
   console.error("src/api/schema.ts is not current. Run: npm run api");
   process.exit(1);
 }

@@ -81,13 +81,18 @@ export function editsOf(plan: Plan, existing: string | undefined, also: Named[] 
   );
 }
 
+/** Whether a clause of a scope covers everything there is, and no other term of it narrows that. */
+export function coversEverything(scope: Clause[]): boolean {
+  return scope.some((clause) => Object.keys(clause).join() === "everything");
+}
+
 /** What is missing before a plan can go into the draft; nothing where it can. */
 export function missing(plan: Plan, everything: boolean, sure: boolean): string | undefined {
   if (plan.subjects.length === 0) return "Choose who.";
   if (!plan.gives) return "Choose what they get.";
   if (plan.scope.length === 0) return "Choose where: nothing chosen covers nothing.";
   if (plan.from && plan.until && plan.from >= plan.until) return "It ends before it begins.";
-  if (everything && !sure) return "It covers everything there is. Say that this is meant.";
+  if (everything && !sure) return "This covers everything. Confirm to continue.";
   return undefined;
 }
 

@@ -70,6 +70,11 @@ function useTold() {
   };
 }
 
+/** The key that the server gave to what a call made of a kind. */
+export function madeIn(open: OpenDraft, kind: string): string | undefined {
+  return open.made.find((it) => it.kind === kind)?.key;
+}
+
 /** Puts edits into the open draft, all or none. */
 export function useEdit() {
   const told = useTold();

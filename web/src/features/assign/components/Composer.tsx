@@ -6,8 +6,17 @@ import { ProblemNote } from "../../../components/ProblemNote";
 import { ThingPicker } from "../../../components/ThingPicker";
 import { textOf } from "../../../lib/thing";
 import { useEdit } from "../../draft/queries";
-import { useRolePage, useThings, type AssignmentView } from "../../things/queries";
-import { editsOf, EMPTY_PLAN, missing, planOf, type Clause, type Named, type Plan } from "../model";
+import { useRolePage, useScope, useThings, type AssignmentView } from "../../things/queries";
+import {
+  coversEverything,
+  editsOf,
+  EMPTY_PLAN,
+  missing,
+  planOf,
+  type Clause,
+  type Named,
+  type Plan,
+} from "../model";
 import { ScopeBuilder } from "./ScopeBuilder";
 
 interface Props {
@@ -38,13 +47,20 @@ export function Composer(props: Props) {
           scope: scope ?? [],
         },
   );
-  const [sure, setSure] = useState(false);
-  const [everything, setEverything] = useState(false);
+  const scopes = JSON.stringify([plan.scope, plan.viewScope]);
+  const [confirmed, setConfirmed] = useState(existing ? scopes : "");
+  const covers = [useScope(plan.scope), useScope(plan.viewScope)];
+  const everything =
+    [plan.scope, plan.viewScope].some(coversEverything) ||
+    covers.some((it) => !it.isPlaceholderData && it.data?.everything);
   const [withPrerequisites, setWithPrerequisites] = useState(true);
   const edit = useEdit();
   const role = plan.gives?.ref.startsWith("role:") ? plan.gives.ref.slice(5) : "";
   const prerequisites = usePrerequisites(role);
-  const against = missing(plan, everything, sure);
+  const counting = covers.some((it) => it.isPending || it.isPlaceholderData);
+  const against =
+    missing(plan, everything, confirmed === scopes) ??
+    (counting ? "Checking what this covers…" : undefined);
   const set = (changes: Partial<Plan>) => setPlan({ ...plan, ...changes });
 
   function submit() {
@@ -132,17 +148,7 @@ export function Composer(props: Props) {
           </Checkbox>
         )}
         <h3>Where</h3>
-        <ScopeBuilder
-          label="Where"
-          scope={plan.scope}
-          onEverything={setEverything}
-          onChange={(it) => set({ scope: it })}
-        />
-        {everything && (
-          <Checkbox checked={sure} onChange={(e) => setSure(e.target.checked)}>
-            Everything, in every account, now and later: this is meant
-          </Checkbox>
-        )}
+        <ScopeBuilder label="Where" scope={plan.scope} onChange={(it) => set({ scope: it })} />
         <details open={plan.viewScope.length > 0}>
           <summary>For viewing, wider</summary>
           <p className="note">Here it gives only permissions of class view.</p>
@@ -152,6 +158,14 @@ export function Composer(props: Props) {
             onChange={(it) => set({ viewScope: it })}
           />
         </details>
+        {everything && (
+          <Checkbox
+            checked={confirmed === scopes}
+            onChange={(e) => setConfirmed(e.target.checked ? scopes : "")}
+          >
+            This covers everything, in every account, now and later. Confirm to continue.
+          </Checkbox>
+        )}
         <h3>When and how</h3>
         <p className="composer-when">
           <label>

@@ -11,12 +11,10 @@ interface Props {
   label: string;
   scope: Clause[];
   onChange: (scope: Clause[]) => void;
-  /** Told whether it covers all there is. */
-  onEverything?: (everything: boolean) => void;
 }
 
 /** Builds a scope clause by clause, with a live count of what it covers. */
-export function ScopeBuilder({ label, scope, onChange, onEverything }: Props) {
+export function ScopeBuilder({ label, scope, onChange }: Props) {
   const [names, setNames] = useState(new Map<string, string>());
   const covers = useScope(scope);
   const everything = covers.data?.everything ?? false;
@@ -27,7 +25,6 @@ export function ScopeBuilder({ label, scope, onChange, onEverything }: Props) {
     const clause = at < next.length ? next[at] : {};
     if (clause) next[at] = { ...clause, [term]: value };
     onChange(next);
-    if (onEverything) onEverything(term === "everything");
   }
 
   return (

@@ -9,7 +9,7 @@ import { VerdictMark } from "../../../components/VerdictMark";
 import { Waiting } from "../../../components/Waiting";
 import { flagOf, listOf, textOf } from "../../../lib/thing";
 import { count } from "../../../lib/words";
-import { useEdit } from "../../draft/queries";
+import { madeIn, useEdit } from "../../draft/queries";
 import { ThingForm, ThingList } from "../../model";
 import { useRoleUses, useThings, type ThingView } from "../../things/queries";
 import { PermissionPicture } from "../components/PermissionPicture";
@@ -97,7 +97,7 @@ function Roles({ things }: { things: ThingView[] }) {
           size="small"
           onClick={() =>
             edit.mutate([{ kind: "roles", after: { name: "New role", account: account?.key } }], {
-              onSuccess: (open) => void navigate(`/drafts/${open.draft?.id ?? "open"}`),
+              onSuccess: (open) => void navigate(`/rights/roles/${madeIn(open, "roles") ?? ""}`),
             })
           }
         >

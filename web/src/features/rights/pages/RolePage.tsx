@@ -14,7 +14,7 @@ import type { Schemas } from "../../../api/client";
 import { flagOf, listOf, textOf } from "../../../lib/thing";
 import { count } from "../../../lib/words";
 import { Composer } from "../../assign/components/Composer";
-import { useEdit } from "../../draft/queries";
+import { madeIn, useEdit } from "../../draft/queries";
 import { useRolePage } from "../../things/queries";
 
 /** A role: what it amounts to, its hierarchy, who holds it and by what. */
@@ -47,13 +47,7 @@ function Role({ page }: { page: Schemas["RolePage"] }) {
     const name = `${role.name} (copy)`;
     const after = { ...rest, name, basedOn: key, account: account?.key };
     edit.mutate([{ kind: "roles", after }], {
-      onSuccess: () =>
-        void navigate(
-          `/rights/roles/${name
-            .toLowerCase()
-            .replace(/[^a-z0-9]+/g, "-")
-            .replace(/^-|-$/g, "")}`,
-        ),
+      onSuccess: (open) => void navigate(`/rights/roles/${madeIn(open, "roles") ?? ""}`),
     });
   }
 

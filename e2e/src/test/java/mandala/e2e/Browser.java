@@ -118,7 +118,11 @@ final class Browser implements AutoCloseable {
         .ignoring(WebDriverException.class)
         .withMessage(() -> "click " + css + " at " + address() + " in: " + text())
         .until(_ -> {
-          see(css).click();
+          WebElement element = see(css);
+          if (!element.isEnabled()) {
+            return false; // it can't be pressed yet
+          }
+          element.click();
           return true;
         });
   }
@@ -131,7 +135,8 @@ final class Browser implements AutoCloseable {
         .withMessage(() -> css + " '" + words + "' at " + address() + " in: " + text())
         .until(it -> {
           it.findElements(By.cssSelector(css)).stream()
-              .filter(element -> element.isDisplayed() && element.getText().contains(words))
+              .filter(element ->
+                  element.isDisplayed() && element.isEnabled() && element.getText().contains(words))
               .findFirst()
               .orElseThrow()
               .click();

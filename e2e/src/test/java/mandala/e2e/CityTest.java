@@ -3,6 +3,7 @@ package mandala.e2e;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.net.CookieManager;
 import java.net.ServerSocket;
 import java.net.URI;
@@ -19,10 +20,12 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Random;
 import java.util.Set;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicBoolean;
 import mandala.bench.Settlement;
 import mandala.bench.Size;
+import mandala.core.change.Change;
 import mandala.core.engine.Engine;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
@@ -35,6 +38,7 @@ import mandala.core.model.Guest;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
+import mandala.core.model.Resource;
 import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
 import mandala.core.model.Term;
@@ -45,6 +49,7 @@ import mandala.server.session.Credentials;
 import mandala.server.session.DemoCredentials;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
+import org.springframework.jdbc.core.JdbcTemplate;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -277,6 +282,7 @@ class CityTest {
           List.of("/api/people?text=" + URLEncoder.encode("p-77", StandardCharsets.UTF_8)));
       ask(application, "Ask, somebody's access in the home account", asked);
       drafts(application);
+      seal(application, owner);
       say("heap at the end %d MB", heapMegabytes());
     }
   }
@@ -333,5 +339,65 @@ class CityTest {
           "a group's page, " + group.members().size() + " members",
           List.of("/api/rights/groups/" + group.key() + "?draft=open"));
     }
+  }
+
+  /** A seal is judged and applied; meanwhile others change the model and read it. */
+  private void seal(Application application, Key.Principal owner)
+      throws IOException, InterruptedException {
+    LiveModel model = application.part(LiveModel.class);
+    JdbcTemplate database = application.part(JdbcTemplate.class);
+    database.update("update draft set state = 'discarded' where state in ('open', 'aside')");
+    Resource place = model.engine().catalogue().model().resources().getFirst();
+    String edit =
+        "{\"edits\":[{\"kind\":\"resources\",\"key\":\"%s\",\"set\":{\"sealed\":%s}}]}"
+            .formatted(place.key(), !place.sealed());
+    HttpResponse<String> edited = send(application, "/api/drafts/open/edits", edit);
+    assertThat(edited.statusCode()).as(edited.body()).isEqualTo(200);
+    String content = JSON.readTree(edited.body()).at("/draft/content").stringValue();
+    database.update("update credential set totp_last_step = -1");
+    String code = application.part(Credentials.class).demoCode(owner, Instant.now());
+    String proof = "{\"content\":\"%s\",\"proof\":\"%s\"}".formatted(content, code);
+    long start = System.nanoTime();
+    CompletableFuture<HttpResponse<String>> applied =
+        CompletableFuture.supplyAsync(() -> {
+          try {
+            return send(application, "/api/drafts/open/apply", proof);
+          } catch (IOException e) {
+            throw new UncheckedIOException(e);
+          } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
+          }
+        });
+    double longestChange = 0;
+    double longestRead = 0;
+    int changes = 0;
+    while (!applied.isDone()) {
+      long at = System.nanoTime();
+      send(application, "/api/people?limit=20", "");
+      longestRead = Math.max(longestRead, seconds(at));
+      if (changes == 0) { // one revision in between: the seal is judged once more
+        at = System.nanoTime();
+        Group group = model.engine().catalogue().groups().values().iterator().next();
+        Group renamed =
+            new Group(
+                group.key(),
+                About.named("Renamed meanwhile"),
+                group.account(),
+                group.retired(),
+                group.members(),
+                group.rule(),
+                group.owners());
+        model.change(List.of(new Change.Altered(group, renamed)));
+        longestChange = Math.max(longestChange, seconds(at));
+        changes++;
+      }
+    }
+    HttpResponse<String> answer = applied.join();
+    say(
+        "a seal on %s: %d after %.1f s; meanwhile %d change of others waited %.1f s at most, a page"
+            + " %.1f s",
+        place.key(), answer.statusCode(), seconds(start), changes, longestChange, longestRead);
+    assertThat(answer.statusCode()).as(answer.body()).isIn(200, 409);
   }
 }

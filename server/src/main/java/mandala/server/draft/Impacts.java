@@ -2,6 +2,7 @@ package mandala.server.draft;
 
 import jakarta.annotation.PreDestroy;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.HashMap;
@@ -26,6 +27,7 @@ import mandala.server.model.LiveModel;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.stereotype.Component;
 
 /**
@@ -43,10 +45,8 @@ class Impacts {
   /** After so long without being asked for, work is broken off. */
   private static final long FORGOTTEN_NANOS = TimeUnit.SECONDS.toNanos(30);
 
-  /** After so long, what failed is tried again. */
-  private static final long RETRY_NANOS = TimeUnit.SECONDS.toNanos(5);
-
   private final Clock clock;
+  private final long retryNanos;
   private final ExecutorService workers = Executors.newFixedThreadPool(2);
   private final Map<String, Work> works = new LinkedHashMap<>(32, 0.75f, true);
   private final Map<String, Work> latest = new HashMap<>();
@@ -54,8 +54,19 @@ class Impacts {
 
   private record Known(Engine engine, List<Finding> findings) {}
 
+  @Autowired
   Impacts(Clock clock) {
+    this(clock, Duration.ofSeconds(5));
+  }
+
+  /**
+   * Computes impacts.
+   *
+   * @param retry after how long what failed is tried again
+   */
+  Impacts(Clock clock, Duration retry) {
     this.clock = clock;
+    this.retryNanos = retry.toNanos();
   }
 
   /** An impact that is being computed, or is done. */
@@ -86,10 +97,10 @@ class Impacts {
     }
 
     /** {@return whether it is to be begun anew}: ended, forgotten, or failed some time ago */
-    private boolean isOver() {
+    private boolean isOver(long retryNanos) {
       return (isCancelled() && !result.isDone())
           || cancelled
-          || (failed && System.nanoTime() - failedNanos > RETRY_NANOS);
+          || (failed && System.nanoTime() - failedNanos >= retryNanos);
     }
 
     private void fail(Throwable e) {
@@ -139,7 +150,7 @@ class Impacts {
     String what = judged.state().revision() + " " + judged.content();
     synchronized (works) {
       Work work = works.get(what);
-      if (work == null || work.isOver()) {
+      if (work == null || work.isOver(retryNanos)) {
         Work last = latest.get(draft);
         if (last != null) {
           last.cancel();
@@ -173,7 +184,7 @@ class Impacts {
             + people.stream().map(Key::value).collect(Collectors.joining(" "));
     synchronized (works) {
       Work work = works.get(what);
-      if (work == null || work.isOver()) {
+      if (work == null || work.isOver(retryNanos)) {
         Work fresh = new Work();
         works.put(what, fresh);
         forgetOldest();

@@ -1,5 +1,6 @@
 package mandala.server.history;
 
+import jakarta.annotation.PostConstruct;
 import jakarta.annotation.PreDestroy;
 import java.io.BufferedWriter;
 import java.io.IOException;
@@ -11,12 +12,14 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.stream.Stream;
 import mandala.server.platform.Problem;
 import mandala.server.platform.Sheet;
 import org.apache.commons.csv.CSVFormat;
@@ -26,11 +29,15 @@ import org.dhatim.fastexcel.Worksheet;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
+import org.springframework.util.FileSystemUtils;
 
 /**
  * Writes all lines that fit a filter to a file, in the background. Files are kept for an hour and
- * fetched by whoever began them.
+ * fetched by whoever began them; what a crash left of an earlier run is deleted at the start. A
+ * person has a few exports at a time, and all together a few more; an export ends where it grows
+ * beyond a limit.
  */
 @Component
 class TrailExports {
@@ -59,14 +66,60 @@ class TrailExports {
           "from",
           "hash");
 
+  /** How many exports of one person are kept, running ones too; and of all together. */
+  static final int MOST_OF_ONE = 3;
+
+  static final int MOST_OF_ALL = 30;
+
+  /** How large a file may become. */
+  private static final long MOST_BYTES = 1L << 30;
+
+  private static final String FOLDER = "exports";
+
   private final TrailReader reader;
   private final Clock clock;
+  private final Path folder;
   private final ExecutorService worker = Executors.newFixedThreadPool(2);
   private final Map<String, Export> exports = new ConcurrentHashMap<>();
 
-  TrailExports(TrailReader reader, Clock clock) {
+  TrailExports(TrailReader reader, Clock clock, @Value("${mandala.keys}") Path keys) {
     this.reader = reader;
     this.clock = clock;
+    // instances share the folder of keys, not what each writes
+    this.folder =
+        keys.resolve(FOLDER)
+            .resolve(nameOf(ProcessHandle.current()) + UUID.randomUUID().toString());
+  }
+
+  /** Deletes what instances that are no more left behind. */
+  @PostConstruct
+  void clean() {
+    Path all = folder.getParent();
+    if (all == null || !Files.isDirectory(all)) {
+      return;
+    }
+    try (Stream<Path> found = Files.list(all)) {
+      for (Path each : found.toList()) {
+        String name = each.getFileName().toString();
+        boolean alive =
+            ProcessHandle.of(Long.parseLong(name.substring(0, name.indexOf('-'))))
+                .filter(it -> name.startsWith(nameOf(it)))
+                .isPresent();
+        if (!alive) {
+          FileSystemUtils.deleteRecursively(each);
+        }
+      }
+    } catch (IOException | IndexOutOfBoundsException | NumberFormatException e) {
+      LOG.warn("What an earlier run left of exports can't be deleted: {}", e.toString());
+    }
+  }
+
+  /** A process by number and start, for numbers come again. */
+  private static String nameOf(ProcessHandle process) {
+    return process.pid()
+        + "-"
+        + process.info().startInstant().map(Instant::toEpochMilli).orElse(0L)
+        + "-";
   }
 
   /** One export. */
@@ -81,6 +134,11 @@ class TrailExports {
     volatile boolean failed;
     volatile boolean cancelled;
 
+    /** {@return whether nothing is written any more} */
+    boolean isOver() {
+      return file != null || failed || cancelled;
+    }
+
     Export(String owner, boolean sheet, Instant begun) {
       this.owner = owner;
       this.sheet = sheet;
@@ -91,6 +149,7 @@ class TrailExports {
   /** Begins an export and gives its id. */
   String begin(String owner, boolean sheet, TrailFilter.Condition condition, ToldLines told) {
     forgetOld();
+    requireRoom(owner);
     long count = reader.count(condition);
     if (sheet && count > MOST_ROWS) {
       throw Problem.badRequest(
@@ -103,6 +162,31 @@ class TrailExports {
     exports.put(id, export);
     worker.execute(() -> write(export, condition, told));
     return id;
+  }
+
+  /** What is done gives way, the oldest first; what runs does not. */
+  private void requireRoom(String owner) {
+    makeRoom(exports.values().stream().filter(it -> it.owner.equals(owner)).toList(), MOST_OF_ONE);
+    makeRoom(List.copyOf(exports.values()), MOST_OF_ALL);
+    long running = exports.values().stream().filter(it -> it.owner.equals(owner)).count();
+    if (running >= MOST_OF_ONE || exports.size() >= MOST_OF_ALL) {
+      throw Problem.conflict(
+          "Too many exports at once",
+          "At most "
+              + MOST_OF_ONE
+              + " of one person run at a time. Wait until one is done, or cancel one.");
+    }
+  }
+
+  private void makeRoom(List<Export> of, int most) {
+    of.stream()
+        .filter(Export::isOver)
+        .sorted(Comparator.comparing((Export it) -> it.begun))
+        .limit(Math.max(0, of.size() - most + 1))
+        .forEach(it -> {
+          exports.values().remove(it);
+          delete(it.file);
+        });
   }
 
   /** {@return an export of its owner} */
@@ -121,18 +205,18 @@ class TrailExports {
   private void write(Export export, TrailFilter.Condition condition, ToldLines told) {
     Path file = null;
     try {
-      file = Files.createTempFile("mandala-trail", export.sheet ? ".xlsx" : ".csv");
-      file.toFile().deleteOnExit();
+      Files.createDirectories(folder);
+      file = Files.createTempFile(folder, "trail", export.sheet ? ".xlsx" : ".csv");
       if (export.sheet) {
         sheet(export, condition, told, file);
       } else {
         text(export, condition, told, file);
       }
       export.file = file;
-    } catch (IOException | RuntimeException e) {
+    } catch (IOException | RuntimeException | Error e) {
       export.failed = !(e instanceof Cancelled);
       if (export.failed) {
-        LOG.warn("An export of the trail failed", e);
+        LOG.warn("An export of the trail failed: {}", e.toString());
       }
       delete(file);
     }
@@ -148,10 +232,13 @@ class TrailExports {
     }
   }
 
-  private static void count(Export export) {
-    export.done.incrementAndGet();
+  private static void count(Export export, Path file) {
+    long done = export.done.incrementAndGet();
     if (export.cancelled) {
       throw new Cancelled();
+    }
+    if (done % 10_000 == 0 && file.toFile().length() > MOST_BYTES) {
+      throw new IllegalStateException("It is larger than " + MOST_BYTES + " bytes");
     }
   }
 
@@ -168,7 +255,7 @@ class TrailExports {
             } catch (IOException e) {
               throw new UncheckedIOException(e);
             }
-            count(export);
+            count(export, file);
           });
     }
   }
@@ -191,7 +278,7 @@ class TrailExports {
               String cell = cells.get(column);
               sheet.value(row, column, cell.length() > 32_000 ? cell.substring(0, 32_000) : cell);
             }
-            count(export);
+            count(export, file);
           });
     }
   }
@@ -235,6 +322,10 @@ class TrailExports {
   @PreDestroy
   void stop() {
     worker.shutdownNow();
-    exports.values().forEach(export -> delete(export.file));
+    try {
+      FileSystemUtils.deleteRecursively(folder);
+    } catch (IOException e) {
+      LOG.warn("Exports can't be deleted: {}", e.toString());
+    }
   }
 }

@@ -1,0 +1,98 @@
+package mandala.server.draft;
+
+import static mandala.server.Patience.await;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicInteger;
+import mandala.core.RandomModels;
+import mandala.core.authority.SecondPerson;
+import mandala.core.change.Change;
+import mandala.core.change.Draft;
+import mandala.core.engine.Engine;
+import mandala.core.engine.Session;
+import mandala.core.model.About;
+import mandala.core.model.AccessModel;
+import mandala.core.model.Group;
+import mandala.core.model.Key;
+import mandala.server.model.LiveModel;
+import org.junit.jupiter.api.Test;
+
+class ImpactsTest {
+
+  private static final Instant NOW = Instant.parse("2026-05-01T09:00:00Z");
+
+  /** A clock that fails a few times. */
+  private static final class Broken extends Clock {
+    private final AtomicInteger left;
+
+    Broken(int times) {
+      left = new AtomicInteger(times);
+    }
+
+    @Override
+    public ZoneId getZone() {
+      return ZoneOffset.UTC;
+    }
+
+    @Override
+    public Clock withZone(ZoneId zone) {
+      return this;
+    }
+
+    @Override
+    public Instant instant() {
+      if (left.getAndDecrement() > 0) {
+        throw new IllegalStateException("The clock stands still");
+      }
+      return NOW;
+    }
+  }
+
+  private static Judged judged() {
+    AccessModel model = RandomModels.model(5);
+    LiveModel.State state = LiveModel.State.of(1, false, Engine.of(model));
+    Group group =
+        new Group(
+            new Key.Group("fresh"),
+            About.NONE,
+            model.accounts().getFirst().key(),
+            false,
+            List.of(),
+            null,
+            List.of());
+    Draft draft = Draft.EMPTY.with(new Change.Added(group));
+    DraftRow row = new DraftRow("d", "somebody", null, 1, NOW);
+    row.put(draft, 1, NOW);
+    Session author = new Session(model.principals().getFirst().key(), NOW, true, null);
+    return new Judged(state, row, author, new SecondPerson(state.engine()), Map.of());
+  }
+
+  @Test
+  void whatFailedIsTriedAgainAndNotKept() {
+    Impacts impacts = new Impacts(new Broken(1), Duration.ZERO);
+    Judged judged = judged();
+    Impacts.Work first = impacts.of("d", judged);
+    await().until(first::hasFailed);
+    assertThat(first.await(0)).isNull();
+    await().until(() -> impacts.of("d", judged).await(1_000) != null);
+    assertThat(impacts.of("d", judged).hasFailed()).isFalse();
+    impacts.stop();
+  }
+
+  @Test
+  void whatFailsAgainAndAgainIsNotTriedAtEachCall() {
+    Impacts impacts = new Impacts(new Broken(1_000), Duration.ofHours(1));
+    Judged judged = judged();
+    Impacts.Work first = impacts.of("d", judged);
+    await().until(first::hasFailed);
+    assertThat(impacts.of("d", judged)).isSameAs(first);
+    impacts.stop();
+  }
+}

@@ -1,0 +1,96 @@
+import { screen, waitFor } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { api } from "../../../api/client";
+import { serve, show } from "../../../test/served";
+import { Composer } from "./Composer";
+
+afterEach(() => {
+  vi.restoreAllMocks();
+});
+
+const COVERS = {
+  everything: false,
+  relative: false,
+  count: 3,
+  sealedOff: 0,
+  first: [],
+  cut: false,
+};
+
+function serveScope(everything: (scope: unknown[]) => boolean) {
+  serve({});
+  vi.spyOn(api, "POST").mockImplementation(((_: string, options: { body: { scope: unknown[] } }) =>
+    Promise.resolve({
+      data: { ...COVERS, everything: everything(options.body.scope) },
+      response: new Response(null, { status: 200 }),
+    })) as never);
+}
+
+const guards = { ref: "group:guards", name: "Guards" };
+const opening = { ref: "permission:door.open", name: "Open a door" };
+
+function add(): HTMLElement {
+  return screen.getByRole("button", { name: /draft/i });
+}
+
+describe("an assignment of everything", () => {
+  it("is confirmed, and again when a clause is added", async () => {
+    serveScope(() => false);
+    show(
+      <Composer
+        open
+        onClose={() => undefined}
+        subject={guards}
+        gives={opening}
+        scope={[{ everything: true }]}
+      />,
+      "/",
+    );
+    const confirm = await screen.findByRole("checkbox", { name: /covers everything/ });
+    expect(add()).toHaveProperty("disabled", true);
+    await userEvent.click(confirm);
+    await waitFor(() => expect(add()).toHaveProperty("disabled", false));
+    await userEvent.click(screen.getByRole("button", { name: "Another clause" }));
+    await userEvent.click(await screen.findByText("their own records"));
+    await waitFor(() =>
+      expect(screen.getByRole("checkbox", { name: /covers everything/ })).toHaveProperty(
+        "checked",
+        false,
+      ),
+    );
+    expect(add()).toHaveProperty("disabled", true);
+  });
+
+  it("is confirmed where the server says that other clauses cover everything", async () => {
+    serveScope((scope) => scope.length > 0);
+    show(
+      <Composer
+        open
+        onClose={() => undefined}
+        subject={guards}
+        gives={opening}
+        scope={[{ tree: "account:trust" }]}
+      />,
+      "/",
+    );
+    await screen.findByRole("checkbox", { name: /covers everything/ });
+    expect(add()).toHaveProperty("disabled", true);
+  });
+
+  it("is not asked for where something is covered only", async () => {
+    serveScope(() => false);
+    show(
+      <Composer
+        open
+        onClose={() => undefined}
+        subject={guards}
+        gives={opening}
+        scope={[{ tree: "hall" }]}
+      />,
+      "/",
+    );
+    await waitFor(() => expect(add()).toHaveProperty("disabled", false));
+    expect(screen.queryByRole("checkbox", { name: /covers everything/ })).toBeNull();
+  });
+});
