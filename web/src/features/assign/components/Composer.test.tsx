@@ -3,6 +3,7 @@ import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { api } from "../../../api/client";
 import { serve, show } from "../../../test/served";
+import type { Clause } from "../model";
 import { Composer } from "./Composer";
 
 afterEach(() => {
@@ -30,6 +31,13 @@ function serveScope(everything: (scope: unknown[]) => boolean) {
 const guards = { ref: "group:guards", name: "Guards" };
 const opening = { ref: "permission:door.open", name: "Open a door" };
 
+function assign(scope: Clause[]) {
+  show(
+    <Composer open onClose={() => undefined} subject={guards} gives={opening} scope={scope} />,
+    "/",
+  );
+}
+
 function add(): HTMLElement {
   return screen.getByRole("button", { name: /draft/i });
 }
@@ -37,16 +45,7 @@ function add(): HTMLElement {
 describe("an assignment of everything", () => {
   it("is confirmed, and again when a clause is added", async () => {
     serveScope(() => false);
-    show(
-      <Composer
-        open
-        onClose={() => undefined}
-        subject={guards}
-        gives={opening}
-        scope={[{ everything: true }]}
-      />,
-      "/",
-    );
+    assign([{ everything: true }]);
     const confirm = await screen.findByRole("checkbox", { name: /covers everything/ });
     expect(add()).toHaveProperty("disabled", true);
     await userEvent.click(confirm);
@@ -64,32 +63,14 @@ describe("an assignment of everything", () => {
 
   it("is confirmed where the server says that other clauses cover everything", async () => {
     serveScope((scope) => scope.length > 0);
-    show(
-      <Composer
-        open
-        onClose={() => undefined}
-        subject={guards}
-        gives={opening}
-        scope={[{ tree: "account:trust" }]}
-      />,
-      "/",
-    );
+    assign([{ tree: "account:trust" }]);
     await screen.findByRole("checkbox", { name: /covers everything/ });
     expect(add()).toHaveProperty("disabled", true);
   });
 
   it("is not asked for where something is covered only", async () => {
     serveScope(() => false);
-    show(
-      <Composer
-        open
-        onClose={() => undefined}
-        subject={guards}
-        gives={opening}
-        scope={[{ tree: "hall" }]}
-      />,
-      "/",
-    );
+    assign([{ tree: "hall" }]);
     await waitFor(() => expect(add()).toHaveProperty("disabled", false));
     expect(screen.queryByRole("checkbox", { name: /covers everything/ })).toBeNull();
   });

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import mandala.server.Caller;
 import mandala.server.MandalaApplication;
@@ -58,6 +59,12 @@ class WelcomeTest {
     Caller.Answer wrong =
         caller.send("POST", "/api/welcome", owner(token, secret, "000000", "ola"));
     assertThat(wrong.json().get("title").stringValue()).isEqualTo("The code is not right");
+    for (String malformed : List.of("x", "ABC=", "not base 32!", "A".repeat(8), "\u00df")) {
+      Caller.Answer answer =
+          caller.send("POST", "/api/welcome", owner(token, malformed, "000000", "ola"));
+      assertThat(answer.status()).as(malformed).isEqualTo(400);
+      assertThat(answer.json().get("title").stringValue()).contains("secret can't be read");
+    }
     Caller.Answer bad = caller.send("POST", "/api/welcome", owner(token, secret, code, "Ola N"));
     assertThat(bad.status()).isEqualTo(422);
     assertThat(bad.json().get("faults").get(0).get("path").stringValue())
