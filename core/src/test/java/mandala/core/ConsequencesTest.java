@@ -30,6 +30,7 @@ import mandala.core.model.Expectation;
 import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
+import mandala.core.model.Resource;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -77,7 +78,11 @@ class ConsequencesTest {
     Draft draft = Draft.EMPTY;
     Engine after = engine;
     for (int step = 0; step < 5; step++) {
-      Change change = changes.next(after.catalogue().model());
+      AccessModel model = after.catalogue().model();
+      Change change =
+          seed % 3 == 0 && step == 0 && !model.resources().isEmpty()
+              ? sealedOtherwise(any(model.resources(), random))
+              : changes.next(model);
       try {
         after = after.after(List.of(change));
         draft = draft.with(change);
@@ -113,6 +118,21 @@ class ConsequencesTest {
       });
       assertThat(found.impact().rerouted()).as("%s", draft).isEqualTo(now.size());
     }
+  }
+
+  private static Change sealedOtherwise(Resource it) {
+    return new Change.Altered(
+        it,
+        new Resource(
+            it.key(),
+            it.about(),
+            it.type(),
+            it.account(),
+            it.parent(),
+            it.owner(),
+            it.unit(),
+            it.labels(),
+            !it.sealed()));
   }
 
   private static <T> T any(List<T> list, Random random) {
