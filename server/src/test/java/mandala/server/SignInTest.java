@@ -13,6 +13,8 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.core.env.Environment;
@@ -28,6 +30,13 @@ class SignInTest {
 
   @Autowired private Environment environment;
   @Autowired private javax.sql.DataSource database;
+
+  @BeforeEach
+  @AfterEach
+  void asIfNobodyHadTried() {
+    new JdbcTemplate(database).update("delete from sign_in_throttle");
+    new JdbcTemplate(database).update("update credential set totp_last_step = -1");
+  }
 
   private Caller somebody() {
     return new Caller(environment);
