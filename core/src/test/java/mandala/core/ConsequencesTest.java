@@ -15,6 +15,7 @@ import mandala.core.analysis.Finding;
 import mandala.core.analysis.Findings;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
+import mandala.core.change.Rewritten;
 import mandala.core.engine.Breach;
 import mandala.core.engine.Conflict;
 import mandala.core.engine.Engine;
@@ -121,18 +122,7 @@ class ConsequencesTest {
   }
 
   private static Change sealedOtherwise(Resource it) {
-    return new Change.Altered(
-        it,
-        new Resource(
-            it.key(),
-            it.about(),
-            it.type(),
-            it.account(),
-            it.parent(),
-            it.owner(),
-            it.unit(),
-            it.labels(),
-            !it.sealed()));
+    return new Change.Altered(it, Rewritten.sealed(it, !it.sealed()));
   }
 
   private static <T> T any(List<T> list, Random random) {

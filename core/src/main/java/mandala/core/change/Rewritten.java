@@ -290,6 +290,11 @@ public final class Rewritten {
 
   /** {@return a resource, not sealed} */
   public static Resource unsealed(Resource it) {
+    return sealed(it, false);
+  }
+
+  /** {@return a resource, sealed or not} */
+  public static Resource sealed(Resource it, boolean sealed) {
     return new Resource(
         it.key(),
         it.about(),
@@ -299,7 +304,7 @@ public final class Rewritten {
         it.owner(),
         it.unit(),
         it.labels(),
-        false);
+        sealed);
   }
 
   /** {@return an account, not sealed} */

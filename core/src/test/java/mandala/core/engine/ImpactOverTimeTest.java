@@ -17,6 +17,7 @@ import mandala.core.RandomChanges;
 import mandala.core.RandomModels;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
+import mandala.core.change.Rewritten;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
@@ -107,17 +108,7 @@ class ImpactOverTimeTest {
       return draft;
     }
     Resource was = resources.get((int) (seed % resources.size()));
-    Resource is =
-        new Resource(
-            was.key(),
-            was.about(),
-            was.type(),
-            was.account(),
-            was.parent(),
-            was.owner(),
-            was.unit(),
-            was.labels(),
-            !was.sealed());
+    Resource is = Rewritten.sealed(was, !was.sealed());
     try {
       Draft more = draft.with(new Change.Altered(was, is));
       engine.after(more.inOrder());

@@ -42,11 +42,9 @@ class Impacts {
   private static final Logger LOG = LoggerFactory.getLogger(Impacts.class);
   private static final int REMEMBERED = 32;
 
-  /** After so long without being asked for, work is broken off. */
-  private static final long FORGOTTEN_NANOS = TimeUnit.SECONDS.toNanos(30);
-
   private final Clock clock;
   private final long retryNanos;
+  private final long forgottenNanos;
   private final ExecutorService workers = Executors.newFixedThreadPool(2);
   private final Map<String, Work> works = new LinkedHashMap<>(32, 0.75f, true);
   private final Map<String, Work> latest = new HashMap<>();
@@ -56,17 +54,19 @@ class Impacts {
 
   @Autowired
   Impacts(Clock clock) {
-    this(clock, Duration.ofSeconds(5));
+    this(clock, Duration.ofSeconds(5), Duration.ofSeconds(30));
   }
 
   /**
    * Computes impacts.
    *
    * @param retry after how long what failed is tried again
+   * @param forgotten after how long without being asked for work is broken off
    */
-  Impacts(Clock clock, Duration retry) {
+  Impacts(Clock clock, Duration retry, Duration forgotten) {
     this.clock = clock;
     this.retryNanos = retry.toNanos();
+    this.forgottenNanos = forgotten.toNanos();
   }
 
   /** An impact that is being computed, or is done. */
@@ -87,20 +87,26 @@ class Impacts {
       return of;
     }
 
-    /** {@return whether it was ended, or nobody asks for it any more} */
+    /** {@return whether it was ended, also because nobody asked for it any more} */
     boolean isCancelled() {
-      return cancelled || System.nanoTime() - askedNanos > FORGOTTEN_NANOS;
+      return cancelled;
+    }
+
+    /** {@return whether to go on}; what nobody asked for in time is ended for good */
+    private boolean goesOn(long forgottenNanos) {
+      if (System.nanoTime() - askedNanos > forgottenNanos) {
+        cancelled = true;
+      }
+      return !cancelled;
     }
 
     boolean hasFailed() {
       return failed;
     }
 
-    /** {@return whether it is to be begun anew}: ended, forgotten, or failed some time ago */
+    /** {@return whether it is to be begun anew}: ended, or failed some time ago */
     private boolean isOver(long retryNanos) {
-      return (isCancelled() && !result.isDone())
-          || cancelled
-          || (failed && System.nanoTime() - failedNanos >= retryNanos);
+      return cancelled || (failed && System.nanoTime() - failedNanos >= retryNanos);
     }
 
     private void fail(Throwable e) {
@@ -229,7 +235,7 @@ class Impacts {
 
   private void run(Work work, Function<Impact.Watch, Consequences> computation) {
     workers.execute(() -> {
-      if (work.isCancelled()) {
+      if (!work.goesOn(forgottenNanos)) {
         return;
       }
       try {
@@ -237,7 +243,7 @@ class Impacts {
             computation.apply((done, of) -> {
               work.done = done;
               work.of = of;
-              return !work.isCancelled();
+              return work.goesOn(forgottenNanos);
             }));
       } catch (RuntimeException | Error e) {
         LOG.error("An impact can't be computed; it is tried again when asked for", e);

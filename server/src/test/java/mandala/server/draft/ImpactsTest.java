@@ -28,6 +28,8 @@ class ImpactsTest {
 
   private static final Instant NOW = Instant.parse("2026-05-01T09:00:00Z");
 
+  private static final Duration LONG = Duration.ofHours(1);
+
   /** A clock that fails a few times. */
   private static final class Broken extends Clock {
     private final AtomicInteger left;
@@ -76,7 +78,7 @@ class ImpactsTest {
 
   @Test
   void whatFailedIsTriedAgainAndNotKept() {
-    Impacts impacts = new Impacts(new Broken(1), Duration.ZERO);
+    Impacts impacts = new Impacts(new Broken(1), Duration.ZERO, LONG);
     Judged judged = judged();
     Impacts.Work first = impacts.of("d", judged);
     await().until(first::hasFailed);
@@ -88,11 +90,22 @@ class ImpactsTest {
 
   @Test
   void whatFailsAgainAndAgainIsNotTriedAtEachCall() {
-    Impacts impacts = new Impacts(new Broken(1_000), Duration.ofHours(1));
+    Impacts impacts = new Impacts(new Broken(1_000), LONG, LONG);
     Judged judged = judged();
     Impacts.Work first = impacts.of("d", judged);
     await().until(first::hasFailed);
     assertThat(impacts.of("d", judged)).isSameAs(first);
+    impacts.stop();
+  }
+
+  @Test
+  void whatNobodyAskedForIsBegunAnewWhenItIsAskedForAgain() {
+    Impacts impacts = new Impacts(new Broken(0), LONG, Duration.ZERO);
+    Judged judged = judged();
+    Impacts.Work first = impacts.of("d", judged);
+    await().until(first::isCancelled);
+    assertThat(first.await(0)).isNull();
+    assertThat(impacts.of("d", judged)).isNotSameAs(first);
     impacts.stop();
   }
 }
