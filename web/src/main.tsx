@@ -1,11 +1,11 @@
 import "@fontsource-variable/commissioner/wght.css";
-import "./app/base.css";
+import "@/shared/theme/base.css";
 import { createRoot } from "react-dom/client";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { BrowserRouter } from "react-router";
-import { LookProvider } from "./app/look";
-import { Application } from "./app/Application";
-import { Problem } from "./api/client";
+import { Application } from "@/app/Application";
+import { Problem } from "@/shared/api/client";
+import { AppearanceProvider } from "@/shared/theme/appearance";
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -19,13 +19,13 @@ const queries = new QueryClient({
 });
 
 const root = document.getElementById("root");
-if (!root) throw new Error("The page lacks its root");
+if (!root) throw new Error("Impossible state: the page has no #root");
 createRoot(root).render(
   <QueryClientProvider client={queries}>
-    <LookProvider>
+    <AppearanceProvider>
       <BrowserRouter>
         <Application />
       </BrowserRouter>
-    </LookProvider>
+    </AppearanceProvider>
   </QueryClientProvider>,
 );

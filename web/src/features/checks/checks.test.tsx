@@ -1,13 +1,9 @@
 import { screen, within } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
-import type { Schemas } from "../../api/client";
-import { Refusal, serve, show } from "../../test/served";
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "@/shared/api/client";
+import { Refusal, serve, show } from "@/shared/testing/served";
 import { Findings } from "./components/Findings";
 import { rulesOf } from "./model";
-
-afterEach(() => {
-  vi.restoreAllMocks();
-});
 
 function finding(key: string, said: string): Schemas["CheckedFinding"] {
   return {
@@ -44,14 +40,14 @@ describe("findings", () => {
     const heading = await screen.findByRole("heading", { name: /Rule a/ });
     const section = heading.closest("section") as HTMLElement;
     expect(within(section).getAllByRole("listitem")).toHaveLength(2);
-    expect(section.textContent).toContain("seen since 3 November 2026, 09:00 UTC, revision 12");
-    expect(screen.getByText(/also broken elsewhere/)).toBeDefined();
+    expect(section.textContent).toContain("since 3 Nov 2026, 09:00 UTC, revision 12");
+    expect(screen.getByText(/also violations in accounts/)).toBeDefined();
   });
 
   it("are none where every rule holds", async () => {
     serve({ "/api/checks": { at: "2026-11-27T09:00:00Z", findings: [], elsewhere: false } });
     show(<Findings />, "/checks");
-    expect(await screen.findByText("Every rule holds.")).toBeDefined();
+    expect(await screen.findByText(/No violations/)).toBeDefined();
   });
 
   it("say who may not see them what to do", async () => {

@@ -1,18 +1,18 @@
-import type { Schemas } from "../../api/client";
+import type { Schemas } from "@/shared/api/client";
 
 type Finding = Schemas["CheckedFinding"];
 
-/** A rule and all that breaks it. */
-export interface BrokenRule {
+/** A violated rule and its findings. */
+export interface ViolatedRule {
   kind: string;
   key: string;
   name: string;
   findings: Finding[];
 }
 
-/** Findings by rule, rules in the order in which they first stand there. */
-export function rulesOf(findings: Finding[]): BrokenRule[] {
-  const rules = new Map<string, BrokenRule>();
+/** Findings by rule, rules in order of first appearance. */
+export function rulesOf(findings: Finding[]): ViolatedRule[] {
+  const rules = new Map<string, ViolatedRule>();
   for (const it of findings) {
     const id = `${it.kind} ${it.key}`;
     const rule = rules.get(id) ?? { kind: it.kind, key: it.key, name: it.name, findings: [] };

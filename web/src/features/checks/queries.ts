@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { answerOf, api, type Schemas } from "../../api/client";
+import { answerOf, api, type Schemas } from "@/shared/api/client";
 
 export type CheckedFinding = Schemas["CheckedFinding"];
+export type Proposal = NonNullable<ReturnType<typeof useProposals>["data"]>[number];
 
-/** The rules that do not hold, with one's open draft laid over. */
+/** The violated rules, with the viewer's open draft applied. */
 export function useChecks() {
   return useQuery({
     queryKey: ["checks"],
@@ -11,7 +12,7 @@ export function useChecks() {
   });
 }
 
-/** What holds in an account and could be kept so. */
+/** What is true in an account and could become an expectation. */
 export function useProposals(account: string) {
   return useQuery({
     queryKey: ["checks", "proposals", account],

@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import { balance, byKind, byRule, pageOf } from "./model";
-import type { ChangeView } from "./queries";
+import type { ChangeView } from "@/entities/draft/queries";
 
 it("changes stand under their kind, in the order in which kinds first come", () => {
   const change = (kindName: string, key: string) => ({ kindName, key }) as unknown as ChangeView;
@@ -15,7 +15,7 @@ it("a balance is said in words", () => {
   expect(balance(1, 0)).toBe("gains 1 right");
   expect(balance(1204, 2)).toBe("gains 1,204 rights, loses 2 rights");
   expect(balance(0, 0, 3)).toBe("keeps 3 rights by another route");
-  expect(balance(0, 0)).toBe("keeps what they have");
+  expect(balance(0, 0)).toBe("keeps the same access");
 });
 
 it("things that have a page lead to it", () => {

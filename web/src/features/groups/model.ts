@@ -1,4 +1,4 @@
-import type { Thing } from "../../lib/thing";
+import type { Thing } from "@/shared/lib/thing";
 
 export interface Test {
   attribute: string;
@@ -16,12 +16,12 @@ export const OPS = [
   { value: "is-not", label: "is not" },
   { value: "in", label: "is one of" },
   { value: "starts-with", label: "starts with" },
-  { value: "present", label: "is given" },
-  { value: "absent", label: "is not given" },
+  { value: "present", label: "is set" },
+  { value: "absent", label: "is not set" },
   { value: "under", label: "is at or below" },
 ];
 
-/** The rule of a group as a document writes it. */
+/** The rule of a group, from its document form. */
 export function ruleOf(thing: unknown): Rule | undefined {
   const rule = (thing as Thing)["rule"] as Record<string, Test[]> | undefined;
   if (!rule) return undefined;
@@ -30,7 +30,7 @@ export function ruleOf(thing: unknown): Rule | undefined {
     : { match: "any", tests: rule["any"] ?? [] };
 }
 
-/** A rule as a document writes it; tests that are not finished are left out. */
+/** A rule in the document form, without unfinished tests. */
 export function written(rule: Rule): Thing | undefined {
   const tests = rule.tests.flatMap((it): Thing[] => {
     if (!it.attribute) return [];
@@ -46,3 +46,6 @@ export function written(rule: Rule): Thing | undefined {
   });
   return tests.length > 0 ? { [rule.match]: tests } : undefined;
 }
+
+/** Attributes that every person has; others can be typed. */
+export const ATTRIBUTES = ["title", "unit", "manager", "kind", "account", "status"];

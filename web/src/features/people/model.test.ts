@@ -1,13 +1,5 @@
 import { describe, expect, it } from "vitest";
-import {
-  editsOf,
-  filterOf,
-  pagesOf,
-  refOf,
-  rolesInWords,
-  rowsInSight,
-  statesInWords,
-} from "./model";
+import { editsOf, filterOf, pagesOf, rolesInWords, rowsInSight, statesInWords } from "./model";
 
 describe("the list of people", () => {
   it("draws what is in sight and a little around it", () => {
@@ -67,6 +59,5 @@ describe("many people at once", () => {
       editsOf({ kind: "state", state }, people).map((it) => it.set?.status);
     expect(states("suspended")).toEqual(["suspended", "suspended"]);
     expect(states("active")).toEqual([null, null]);
-    expect(refOf({ key: "a", kind: "service" })).toBe("service:a");
   });
 });

@@ -1,5 +1,8 @@
-import type { Edit } from "../../lib/thing";
-/** Which people the list shows; it is the page's address. */
+import { refOf } from "@/entities/subject/model";
+import type { Edit } from "@/shared/lib/thing";
+import type { Row } from "./queries";
+
+/** Which people the list shows; the page keeps it in its address. */
 export interface Filter {
   account: string;
   states: string[];
@@ -29,7 +32,7 @@ export function statesInWords(states: string[]): string {
   return STATES.filter((it) => states.includes(it)).join(" or ");
 }
 
-/** The rows to draw for a scroll position, with some above and below. */
+/** The rows to draw at a scroll position, with some above and below: from and to, exclusive. */
 export function rowsInSight(scrollTop: number, height: number, total: number): [number, number] {
   const first = Math.max(0, Math.floor(scrollTop / ROW_HEIGHT) - 6);
   const last = Math.min(total, Math.ceil((scrollTop + height) / ROW_HEIGHT) + 6);
@@ -43,32 +46,22 @@ export function pagesOf(first: number, last: number): number[] {
   return pages;
 }
 
-/** The first role names, and how many more there are. */
+/** The first role names, and the number of further ones. */
 export function rolesInWords(roles: string[]): { shown: string; more: number } {
   return { shown: roles.slice(0, 3).join(", "), more: Math.max(0, roles.length - 3) };
 }
 
-/** So many can be chosen at once. */
+/** Most people that can be selected at once. */
 export const MOST_AT_ONCE = 1_000;
 
-/** What is done with many people at once. */
+/** An action on many people at once. */
 export type ManyAct =
   | { kind: "join"; group: string }
   | { kind: "unit"; unit: string }
   | { kind: "state"; state: string };
 
-interface Somebody {
-  key: string;
-  kind: string;
-}
-
-/** A principal as groups and assignments name it. */
-export function refOf(it: Somebody): string {
-  return `${it.kind}:${it.key}`;
-}
-
-/** The edits of the draft that do it to all of them. */
-export function editsOf(act: ManyAct, people: Somebody[]): Edit[] {
+/** The edits of an action on all of them. */
+export function editsOf(act: ManyAct, people: { key: string; kind: string }[]): Edit[] {
   switch (act.kind) {
     case "join":
       return [{ kind: "groups", key: act.group, add: { members: people.map(refOf) } }];
@@ -83,4 +76,28 @@ export function editsOf(act: ManyAct, people: Somebody[]): Edit[] {
     default:
       return act satisfies never;
   }
+}
+
+/** A place in the list, and the person there once loaded. */
+export interface Slot {
+  at: number;
+  row: Row | undefined;
+}
+
+/** All places of the list with what is loaded of it, page by page. */
+export function rowsFrom(total: number, pages: number[], loaded: (Row[] | undefined)[]): Slot[] {
+  const slots: Slot[] = Array.from({ length: total }, (_, at) => ({ at, row: undefined }));
+  pages.forEach((page, i) =>
+    loaded[i]?.forEach((row, within) => {
+      const at = page * PAGE + within;
+      if (at < total) slots[at] = { at, row };
+    }),
+  );
+  return slots;
+}
+
+/** The question what somebody can do in an account. */
+export function questionPage(row: Row, account: string): string {
+  const factor = row.secondFactor ? "&factor=1" : "";
+  return `/ask?who=${encodeURIComponent(row.key)}&in=${encodeURIComponent(account)}${factor}`;
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { cellEdit, cellKey, leftOut, rowsOf } from "./model";
-import type { PlaceView } from "./queries";
+import { cellEdit, cellKey, leftOut, nodesOf } from "./model";
+import type { PlaceView } from "@/entities/place/queries";
 
 const place = (key: string, children = 0) =>
   ({ key, name: key, type: "room", children }) as unknown as PlaceView;
@@ -11,12 +11,11 @@ describe("the tree", () => {
     ["a", { total: 1, places: [place("a1")] }],
   ]);
   it("shows what is unfolded and was read", () => {
-    expect(rowsOf("root", levels, new Set()).map((it) => it.place.key)).toEqual(["a", "b"]);
-    const rows = rowsOf("root", levels, new Set(["a", "b"]));
-    expect(rows.map((it) => [it.place.key, it.depth])).toEqual([
-      ["a", 0],
-      ["a1", 1],
-      ["b", 0],
+    expect(nodesOf("root", levels, new Set()).map((it) => it.place.key)).toEqual(["a", "b"]);
+    const nodes = nodesOf("root", levels, new Set(["a", "b"]));
+    expect(nodes.map((it) => [it.key, it.isLeaf, it.children.map((each) => each.key)])).toEqual([
+      ["a", false, ["a1"]],
+      ["b", true, []],
     ]);
   });
 });

@@ -1,47 +1,49 @@
-import type { Schemas } from "../../api/client";
-import type { Edit } from "../../lib/thing";
-import type { PlaceView } from "./queries";
+import type { Schemas } from "@/shared/api/client";
+import type { Edit } from "@/shared/lib/thing";
+import type { PlaceView } from "@/entities/place/queries";
 
-export interface TreeRow {
+/** A node of the tree, and the nodes below it as far as they are loaded. */
+export interface PlaceNode {
+  key: string;
+  title: string;
   place: PlaceView;
-  depth: number;
-  open: boolean;
+  isLeaf: boolean;
+  children: PlaceNode[];
 }
 
 type Level = Schemas["PlaceList"];
 
-/** The rows in sight: what is below the root, and below whatever is unfolded and was read. */
-export function rowsOf(
+/** The nodes below a place: those loaded, and below the unfolded ones theirs. */
+export function nodesOf(
   root: string,
   levels: Map<string, Level>,
   unfolded: Set<string>,
-  depth = 0,
-): TreeRow[] {
-  return (levels.get(root)?.places ?? []).flatMap((place) => {
-    const open = unfolded.has(place.key);
-    return [
-      { place, depth, open },
-      ...(open ? rowsOf(place.key, levels, unfolded, depth + 1) : []),
-    ];
-  });
+): PlaceNode[] {
+  return (levels.get(root)?.places ?? []).map((place) => ({
+    key: place.key,
+    title: place.name,
+    place,
+    isLeaf: place.children === 0,
+    children: unfolded.has(place.key) ? nodesOf(place.key, levels, unfolded) : [],
+  }));
 }
 
-/** Levels of which not all could be read: how many are left out in all. */
+/** How many places are left out of levels that are too long to load whole. */
 export function leftOut(levels: Map<string, Level>): number {
   return [...levels.values()].reduce((sum, it) => sum + it.total - it.places.length, 0);
 }
 
 export type CellWish = "allow" | "deny" | "nothing";
 
-/** The key of the assignment that a cell of the matrix is, so that a cell is one thing. */
+/** The key of the assignment that a cell of the matrix stands for. */
 export function cellKey(place: string, subject: string, permission: string): string {
   return `cell-${place}-${subject}-${permission}`.replace(/[^a-z0-9._-]+/g, "-");
 }
 
 /**
- * The edit that makes a cell so; nothing where it is so already.
+ * The edit that sets a cell; undefined where it is set so already.
  *
- * @param own the assignment that is the cell now, if there is one
+ * @param own the assignment that the cell stands for now, if there is one
  */
 export function cellEdit(
   place: string,
@@ -69,4 +71,38 @@ export function cellEdit(
       scope: [{ only: place }],
     },
   };
+}
+
+/** A cell of the access matrix in words. */
+export function cellInWords(cell: Schemas["MatrixCell"] | undefined): string {
+  if (!cell) return "not assigned";
+  const ways: Record<string, string> = {
+    own: "here",
+    inherited: "inherited",
+    implied: "by implication",
+  };
+  return [
+    cell.effect === "deny" ? "denied" : "granted",
+    ways[cell.way],
+    cell.sealedBy && `but sealed off at ${cell.sealedBy}`,
+    cell.conditional && "under conditions",
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
+
+/** Labels as lines of text, one `name=value` a line, and back. Lines without both are left out. */
+export function labelLines(labels: Record<string, string>): string {
+  return Object.entries(labels)
+    .map(([name, it]) => `${name}=${it}`)
+    .join("\n");
+}
+
+export function labelsIn(text: string): Record<string, string> {
+  const labels: Record<string, string> = {};
+  for (const line of text.split("\n")) {
+    const [name = "", value = ""] = line.split("=").map((it) => it.trim());
+    if (name && value) labels[name] = value;
+  }
+  return labels;
 }

@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import type { ThingView } from "../things/queries";
+import type { ThingView } from "@/entities/thing/queries";
 import { apart, picture } from "./model";
 
 const permission = (key: string, thing: object) =>

@@ -1,5 +1,5 @@
-import { listOf } from "../../lib/thing";
-import type { ThingView } from "../things/queries";
+import { listOf, textOf, type Thing } from "@/shared/lib/thing";
+import type { ThingView } from "@/entities/thing/queries";
 
 export interface Spot {
   key: string;
@@ -15,8 +15,8 @@ export interface Arrow {
 }
 
 /**
- * Lays permissions out in columns: what implies or needs others stands to the right of them, so
- * that every arrow points left.
+ * Lays permissions out in columns: a permission that implies or needs others is to the right of
+ * them, so that every arrow points left.
  */
 export function picture(
   permissions: ThingView[],
@@ -58,11 +58,19 @@ export function picture(
   return { spots, arrows, columns: filled.length, rows: Math.max(0, ...filled) };
 }
 
-/** The differences of two lists of names. */
+/** Names only in the first list, in both, and only in the second. */
 export function apart(one: string[], other: string[]): [string[], string[], string[]] {
   return [
     one.filter((it) => !other.includes(it)),
     one.filter((it) => other.includes(it)),
     other.filter((it) => !one.includes(it)),
   ];
+}
+
+/** A copy of a role, to adapt: based on the original, and owned by an account. */
+export function copyOf(role: Thing, name: string, account: string | undefined): Thing {
+  const rest = Object.fromEntries(
+    Object.entries(role).filter(([field]) => field !== "key" && field !== "code"),
+  );
+  return { ...rest, name: `${name} (copy)`, basedOn: textOf(role, "key"), account };
 }

@@ -1,63 +1,23 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { answerOf, api, type Schemas } from "../../api/client";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { answerOf, api, type Schemas } from "@/shared/api/client";
 
-export type Who = Schemas["Who"];
-
-export function useSession() {
+/** The secret of the first owner's second factor; the link's token is needed. */
+export function useWelcome(token: string) {
   return useQuery({
-    queryKey: ["session"],
-    queryFn: () => answerOf(api.GET("/api/session")),
+    queryKey: ["welcome", token],
+    queryFn: () => answerOf(api.GET("/api/welcome", { params: { query: { token } } })),
     staleTime: Infinity,
+    retry: false,
   });
 }
 
-/** The demo's people with their codes; codes change, so they are fetched again. */
-export function useDemoPeople(demo: boolean) {
-  return useQuery({
-    queryKey: ["demo-people"],
-    queryFn: () => answerOf(api.GET("/api/demo/people")),
-    enabled: demo,
-    refetchInterval: 3_000,
-    staleTime: 0,
-  });
-}
-
-/** Signs in; what was shown before is fetched again, for somebody else may see other things. */
-export function useSignIn() {
-  const queries = useQueryClient();
+/** Creates the first account and its owner, then opens the sign-in page. */
+export function useCreateOwner() {
   return useMutation({
-    mutationFn: (attempt: Schemas["Attempt"]) =>
-      answerOf(api.POST("/api/session", { body: attempt })),
-    onSuccess: (state) => {
-      queries.setQueryData(["session"], state);
-      void queries.invalidateQueries({ predicate: (it) => it.queryKey[0] !== "session" });
+    mutationFn: async (body: Schemas["FirstOwner"]) => {
+      await answerOf(api.GET("/api/session")); // sets the protection cookie
+      await answerOf(api.POST("/api/welcome", { body }));
     },
-  });
-}
-
-export function useStepUp() {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (code: string) =>
-      answerOf(api.POST("/api/session/second-factor", { body: { code } })),
-    onSuccess: (state) => {
-      queries.setQueryData(["session"], state);
-      void queries.invalidateQueries({ predicate: (it) => it.queryKey[0] !== "session" });
-    },
-  });
-}
-
-export function useSignOut() {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: () => answerOf(api.DELETE("/api/session")),
-    onSettled: async () => {
-      queries.clear();
-      await queries.fetchQuery({
-        queryKey: ["session"],
-        queryFn: () => answerOf(api.GET("/api/session")),
-      });
-      window.location.assign("/");
-    },
+    onSuccess: () => window.location.assign("/"),
   });
 }

@@ -1,10 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { answerOf, api, Problem } from "../../api/client";
+import { answerOf, api, Problem } from "@/shared/api/client";
 
-/** The largest document that the server reads, in bytes. */
+/** Largest document that the server reads, in bytes. */
 export const LARGEST = 64 * 1024 * 1024;
 
-/** Replaces the model by a document; what is too large is not even sent. */
+/** Replaces the model by a document; one that is too large is not sent. */
 export function useImport() {
   const queries = useQueryClient();
   return useMutation({
@@ -13,14 +13,14 @@ export function useImport() {
         throw new Problem(
           413,
           "The document is too large",
-          `${file.name} has ${Math.ceil(file.size / 1024 / 1024)} MiB; up to 64 MiB are read here. Nothing was changed.`,
+          `${file.name} has ${Math.ceil(file.size / 1024 / 1024)} MiB; the limit is 64 MiB. Nothing was changed. Split it, or ask your administrator to import it on the command line.`,
         );
       }
       const document = await file.text();
       return answerOf(
         api.PUT("/api/model", {
           body: document as never,
-          bodySerializer: () => document,
+          bodySerializer: () => document, // as it was written: the server reads it as a whole
           params: { query: { base }, header: { "Mandala-Proof": proof } },
           headers: { "Content-Type": "application/json" },
         }),
@@ -30,7 +30,7 @@ export function useImport() {
   });
 }
 
-/** The newest revision that one may read: an import is over what one has seen. */
+/** The newest revision that the viewer can read: an import replaces what they have seen. */
 export function useNewestRevision() {
   return useQuery({
     queryKey: ["newest-revision"],
@@ -38,7 +38,7 @@ export function useNewestRevision() {
   });
 }
 
-/** When root accounts ask for a second person. */
+/** When each root account requires approval. */
 export function useApprovalRules() {
   return useQuery({
     queryKey: ["approval-rules"],

@@ -1,69 +1,55 @@
-import { render, screen, waitFor } from "@testing-library/react";
+import { screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { afterEach, describe, expect, it, vi } from "vitest";
-import { api } from "../../api/client";
+import { describe, expect, it } from "vitest";
+import { ACCOUNTS, Refusal, serve, show, type Call } from "@/shared/testing/served";
 import { SettingsPage } from "./pages/SettingsPage";
 import { LARGEST } from "./queries";
 
-function show() {
-  render(
-    <QueryClientProvider client={new QueryClient()}>
-      <SettingsPage />
-    </QueryClientProvider>,
-  );
+function answers(answer: object): Call[] {
+  const calls = serve({
+    "/api/accounts": ACCOUNTS,
+    "/api/settings/approval": { rules: [] },
+    "/api/revisions": [{ number: 6 }],
+    "PUT /api/model": answer,
+  });
+  show(<SettingsPage />);
+  return calls;
 }
 
 async function choose(file: File) {
-  await userEvent.upload(await screen.findByLabelText(/Document/), file);
-  await userEvent.type(screen.getByLabelText(/Current code/), "123456");
-  await waitFor(() => {
-    expect(screen.getByText("Import in place of everything").closest("button")?.disabled).toBe(
-      false,
-    );
-  });
-  await userEvent.click(screen.getByText("Import in place of everything"));
-  await userEvent.click(await screen.findByText("Replace it"));
-}
-
-function answers(status: number, body: object) {
-  const response = new Response(null, { status });
-  const answer = response.ok ? { data: body, response } : { error: body, response };
-  const rules = { data: { rules: [], accounts: [], transfer: true }, response: new Response() };
-  const revisions = { data: [{ number: 6 }], response: new Response() };
-  vi.spyOn(api, "GET").mockImplementation(((path: string) =>
-    Promise.resolve(path === "/api/revisions" ? revisions : rules)) as never);
-  return vi.spyOn(api, "PUT").mockResolvedValue(answer as never);
+  await screen.findByText("Choose document");
+  const input = document.querySelector<HTMLInputElement>("input[type=file]");
+  await userEvent.upload(input!, file);
+  await userEvent.type(screen.getByLabelText(/Code of your second factor/), "123456");
+  const submit = screen.getByRole("button", { name: "Import and replace" });
+  await waitFor(() => expect(submit).toHaveProperty("disabled", false));
+  await userEvent.click(submit);
+  await userEvent.click(await screen.findByText("Replace model"));
 }
 
 describe("importing a document", () => {
-  afterEach(() => vi.restoreAllMocks());
-
-  it("sends what was chosen and tells what was done", async () => {
-    const calls = answers(200, { revision: 7, things: 12 });
-    show();
+  it("sends the chosen document and says what was imported", async () => {
+    const calls = answers({ revision: 7, things: 12 });
     await choose(new File(['{"format": "mandala-model/1"}'], "m.json"));
     expect((await screen.findByText(/^Imported/)).textContent).toBe(
-      "Imported 12 things; the model is now at revision 7.",
+      "Imported 12 things as revision 7.",
     );
-    const sent = calls.mock.calls[0]?.[1] as unknown as {
-      bodySerializer: () => string;
-      params: object;
-    };
-    expect(sent.params).toEqual({ query: { base: 6 }, header: { "Mandala-Proof": "123456" } });
-    expect(sent.bodySerializer()).toBe('{"format": "mandala-model/1"}');
+    const sent = calls.find((it) => it.method === "PUT");
+    expect(sent?.query).toEqual({ base: "6" });
+    expect(sent?.body).toEqual({ format: "mandala-model/1" });
   });
 
-  it("tells all faults with their place", async () => {
-    answers(422, {
-      title: "The document has 2 faults",
-      detail: "Nothing was changed.",
-      faults: [
-        { path: "$.units[0].account", what: "there is no account 'x'", next: "Name one" },
-        { path: "$.units[1].key", what: "the field 'key' is missing", next: "Add it" },
-      ],
-    });
-    show();
+  it("lists all errors with their place", async () => {
+    answers(
+      new Refusal(422, {
+        title: "The document has 2 faults",
+        detail: "Nothing was changed.",
+        faults: [
+          { path: "$.units[0].account", what: "there is no account 'x'", next: "Name one" },
+          { path: "$.units[1].key", what: "the field 'key' is missing", next: "Add it" },
+        ],
+      }),
+    );
     await choose(new File(["{}"], "m.json"));
     const told = (await screen.findByRole("alert")).textContent;
     expect(told).toContain("The document has 2 faults");
@@ -72,12 +58,11 @@ describe("importing a document", () => {
   });
 
   it("does not send what is too large", async () => {
-    const calls = answers(200, {});
-    show();
+    const calls = answers({});
     const file = new File(["{}"], "huge.json");
     Object.defineProperty(file, "size", { value: LARGEST * 3 });
     await choose(file);
     expect((await screen.findByRole("alert")).textContent).toContain("huge.json has 192 MiB");
-    expect(calls).not.toHaveBeenCalled();
+    expect(calls.some((it) => it.method === "PUT")).toBe(false);
   });
 });

@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
-import { answerOf, api, type Schemas } from "../../api/client";
+import { answerOf, api } from "@/shared/api/client";
 
 export type Filter = Partial<
   Record<"who" | "act" | "kind" | "thing" | "place" | "text" | "from" | "until", string>
@@ -8,15 +8,12 @@ export type Filter = Partial<
 export function useTrail(filter: Filter, limit: number) {
   return useQuery({
     queryKey: ["trail", filter, limit],
-    queryFn: () =>
-      answerOf(
-        api.GET("/api/trail", { params: { query: { ...filter, limit } as never } }),
-      ) as Promise<Schemas["TrailPage"]>,
+    queryFn: () => answerOf(api.GET("/api/trail", { params: { query: { ...filter, limit } } })),
     placeholderData: keepPreviousData,
   });
 }
 
-/** The last revisions, for those who may read any account: a refusal would stand in the trail. */
+/** The last revisions, for those who can read an account: others would only record a refusal. */
 export function useRevisions(enabled: boolean) {
   return useQuery({
     enabled,
@@ -28,7 +25,7 @@ export function useRevisions(enabled: boolean) {
 export function useExport() {
   return useMutation({
     mutationFn: (order: { format: string; filter: Filter }) =>
-      answerOf(api.POST("/api/trail/exports", { body: order as Schemas["ExportOrder"] })),
+      answerOf(api.POST("/api/trail/exports", { body: order })),
   });
 }
 

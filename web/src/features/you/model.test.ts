@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Region } from "../ask/model";
+import type { Region } from "@/entities/access/model";
 import { endsSoon, heldIn } from "./model";
 
 const region = (name: string, cells: object[]) =>
@@ -25,14 +25,13 @@ describe("what one holds", () => {
   });
 
   it("is told inside of places that are held in part, and not twice", () => {
-    const part = (name: string, allowed: number, applicable: number, below: Region[] = []) =>
-      ({
-        ...region(name, [
-          { permission: "loan.view", allowed: 6, applicable: 6 },
-          { permission: "loan.edit", allowed, applicable },
-        ]),
-        below,
-      }) as unknown as Region;
+    const part = (name: string, allowed: number, applicable: number, below: Region[] = []) => ({
+      ...region(name, [
+        { permission: "loan.view", allowed: 6, applicable: 6 },
+        { permission: "loan.edit", allowed, applicable },
+      ]),
+      below,
+    });
     const museum = part("Museum", 3, 6, [part("Desk", 3, 3), part("Vault", 0, 3)]);
     expect(heldIn([museum], new Map()).map((it) => [it.place, it.allowed])).toEqual([
       ["Museum", ["loan.view"]],

@@ -1,25 +1,26 @@
-import { Fragment, useMemo, useState } from "react";
-import { useSearchParams } from "react-router";
-import { VerdictMark } from "../../../components/VerdictMark";
-import { count } from "../../../lib/words";
+import { useMemo, useState } from "react";
 import {
   CLASSES,
   countRegions,
   fitting,
+  idOf,
   marksOf,
-  riskOf,
   rowsOf,
   sizeOf,
-  verdictInWords,
-  idOf,
-  type Mark,
   type Permission,
   type Question,
   type Region,
   type TableRow,
-} from "../model";
-import { useInside } from "../queries";
-import { RoutesPanel } from "./RoutesPanel";
+} from "@/entities/access/model";
+import { useInside } from "@/entities/access/queries";
+import { RoutesPanel } from "@/entities/access/RoutesPanel";
+import { VerdictMark } from "@/entities/access/VerdictMark";
+import { useAddress } from "@/shared/lib/useAddress";
+import { capital, count } from "@/shared/lib/words";
+import { DataTable } from "@/shared/ui/DataTable";
+import { MarkButton, MarkNames } from "./Marks";
+import { RegionName } from "./RegionName";
+import styles from "./AccessTable.module.css";
 
 interface Props {
   regions: Region[];
@@ -29,12 +30,33 @@ interface Props {
   unfold: boolean;
 }
 
-/** How many marks of a class fit in a row. */
+/** Marks of a class that fit in a row. */
 const ROOM = { view: 7, change: 8, administer: 6 };
 
-/** The resource tree folded into regions of equal rights, a mark for each permission. */
+/** Width of a class's column, in pixels. */
+const WIDTH = { view: 130, change: 146, administer: 114 };
+
+/** What is open below a row: the routes of one permission on one resource. */
+interface OpenRoutes {
+  permission: string;
+  resource: string;
+  row: string;
+}
+
+function openRoutesIn(value: string): OpenRoutes {
+  const [permission = "", resource = "", ...row] = value.split("@");
+  return { permission, resource, row: row.join("@") };
+}
+
+function toggled(set: Set<string>, id: string): Set<string> {
+  const next = new Set(set);
+  if (!next.delete(id)) next.add(id);
+  return next;
+}
+
+/** The resource tree, folded into regions of equal rights, with a mark for each permission. */
 export function AccessTable({ regions, permissions, question, unfold }: Props) {
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const [unfolded, setUnfolded] = useState<Set<string>>(
     () => new Set(unfold ? regions.map((it) => idOf(it, "")) : []),
   );
@@ -44,195 +66,98 @@ export function AccessTable({ regions, permissions, question, unfold }: Props) {
   );
   const { inside, failed } = useInside(question, wanted);
   const rows = useMemo(() => rowsOf(regions, unfolded, inside), [regions, unfolded, inside]);
-  const opened = params.get("routes") ?? "";
+  const address = params.get("routes") ?? "";
+  const routes = openRoutesIn(address);
 
-  function openRoutes(row: TableRow, mark: Mark) {
-    const next = new URLSearchParams(params);
-    const value = `${mark.permission.key}@${mark.cell.sample}@${row.id}`;
-    if (value === opened) next.delete("routes");
-    else next.set("routes", value);
-    setParams(next);
+  function openRoutes(row: TableRow, permission: string, sample: string) {
+    const value = `${permission}@${sample}@${row.id}`;
+    set({ routes: value === address ? "" : value });
   }
 
+  function toggle(row: TableRow) {
+    if (row.folds) setUnfolded(toggled(unfolded, row.id));
+    else setNamed(toggled(named, row.id));
+    const { more, resource } = row.region;
+    if (more && !wanted.includes(resource)) setWanted([...wanted, resource]);
+  }
+
+  const loading = (row: TableRow) =>
+    row.open && row.region.more && !inside.has(row.region.resource);
+  const opened = rows.filter(
+    (it) => loading(it) || named.has(it.id) || (routes.row === it.id && routes.permission !== ""),
+  );
+
   return (
-    <table className="access">
-      <thead>
-        <tr>
-          <th scope="col">
-            Where · {count(countRegions(regions), "region")} of {count(sizeOf(regions), "resource")}
-            {regions.some((it) => it.more) && ", more inside"}
-          </th>
-          {CLASSES.map((it) => (
-            <th scope="col" key={it}>
-              {it}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((row) => {
-          const [permission, resource, id] = split(opened);
-          const marks = marksOf(row.region, permissions);
-          return (
-            <Fragment key={row.id}>
-              <tr className={id === row.id || named.has(row.id) ? "opened" : undefined}>
-                <th scope="row" style={{ paddingInlineStart: 4 + row.depth * 18 }}>
-                  <Where
-                    row={row}
-                    named={named.has(row.id)}
-                    onToggle={() => {
-                      if (row.folds) setUnfolded(toggled(unfolded, row.id));
-                      else setNamed(toggled(named, row.id));
-                      const { more, resource: top } = row.region;
-                      if (more && !wanted.includes(top)) setWanted([...wanted, top]);
-                    }}
+    <DataTable
+      label="Access by place"
+      rows={rows}
+      rowKey={(row) => row.id}
+      rowClass={(row) => (opened.includes(row) ? styles["opened"] : undefined)}
+      columns={[
+        {
+          key: "where",
+          title: `Where · ${count(countRegions(regions), "region")} of ${count(sizeOf(regions), "resource")}${regions.some((it) => it.more) ? ", more inside" : ""}`,
+          card: "title",
+          ellipsis: true,
+          render: (row) => (
+            <RegionName row={row} named={named.has(row.id)} onToggle={() => toggle(row)} />
+          ),
+        },
+        ...CLASSES.map((accessClass) => ({
+          key: accessClass,
+          title: capital(accessClass),
+          width: WIDTH[accessClass],
+          render: (row: TableRow) => {
+            const marks = marksOf(row.region, permissions)[accessClass];
+            const { shown, more } = fitting(marks, ROOM[accessClass]);
+            return (
+              <span className={styles["marks"]}>
+                {shown.map((mark) => (
+                  <MarkButton
+                    key={mark.permission.key}
+                    mark={mark}
+                    where={row.region.name}
+                    pressed={routes.row === row.id && routes.permission === mark.permission.key}
+                    onOpen={() => openRoutes(row, mark.permission.key, mark.cell.sample)}
                   />
-                </th>
-                {CLASSES.map((accessClass) => {
-                  const { shown, more } = fitting(marks[accessClass], ROOM[accessClass]);
-                  return (
-                    <td key={accessClass}>
-                      {shown.map((mark) => (
-                        <MarkButton
-                          key={mark.permission.key}
-                          mark={mark}
-                          where={row.region.name}
-                          pressed={id === row.id && permission === mark.permission.key}
-                          onOpen={() => openRoutes(row, mark)}
-                        />
-                      ))}
-                      {more > 0 && <small title={`${more} more`}>+{more}</small>}
-                      {shown.length === 0 && more === 0 && marks[accessClass].length > 0 && (
-                        <VerdictMark verdict="none" accessClass={accessClass} risk="low" />
-                      )}
-                    </td>
-                  );
-                })}
-              </tr>
-              {row.open && row.region.more && !inside.has(row.region.resource) && (
-                <tr className="opened">
-                  <td colSpan={4} style={{ paddingInlineStart: 22 + row.depth * 18 }}>
-                    {failed.has(row.region.resource)
-                      ? "What is inside could not be read. Load the page again."
-                      : "Reading what is inside …"}
-                  </td>
-                </tr>
-              )}
-              {named.has(row.id) && (
-                <tr className="opened names">
-                  <td colSpan={4}>
-                    <MarkNames
-                      region={row.region}
-                      marks={CLASSES.flatMap((it) => marks[it])}
-                      onOpen={(mark) => openRoutes(row, mark)}
-                    />
-                  </td>
-                </tr>
-              )}
-              {id === row.id && permission && resource && (
-                <tr className="opened">
-                  <td colSpan={4} style={{ paddingInlineStart: 22 + row.depth * 18 }}>
-                    <RoutesPanel question={question} permission={permission} resource={resource} />
-                  </td>
-                </tr>
-              )}
-            </Fragment>
-          );
-        })}
-      </tbody>
-    </table>
-  );
-}
-
-function split(opened: string): [string, string, string] {
-  const [permission = "", resource = "", ...id] = opened.split("@");
-  return [permission, resource, id.join("@")];
-}
-
-function toggled(set: Set<string>, id: string): Set<string> {
-  const next = new Set(set);
-  if (!next.delete(id)) next.add(id);
-  return next;
-}
-
-function Where({ row, named, onToggle }: { row: TableRow; named: boolean; onToggle: () => void }) {
-  const open = row.folds ? row.open : named;
-  return (
-    <button type="button" className="where" aria-expanded={open} onClick={onToggle}>
-      <span className={row.folds ? "fold" : "fold leaf"} aria-hidden="true">
-        {row.folds ? (open ? "▾" : "▸") : open ? "−" : "+"}
-      </span>
-      <span className={row.region.shape === "account" || row.region.door ? "apart" : undefined}>
-        {row.region.name}
-      </span>
-      <small>
-        {row.region.sealed ? "sealed · " : ""}
-        {row.region.note}
-      </small>
-    </button>
-  );
-}
-
-interface MarkProps {
-  mark: Mark;
-  where: string;
-  pressed: boolean;
-  onOpen: () => void;
-}
-
-function MarkButton({ mark, where, pressed, onOpen }: MarkProps) {
-  const told = `${mark.permission.name}: ${verdictInWords(mark)}`;
-  return (
-    <button
-      type="button"
-      className="mark-button"
-      data-permission={mark.permission.key}
-      data-verdict={mark.verdict}
-      aria-pressed={pressed}
-      aria-label={`${told}, ${where}. Show routes`}
-      title={told}
-      onClick={onOpen}
-    >
-      <VerdictMark
-        verdict={mark.verdict}
-        accessClass={mark.permission.accessClass as "view"}
-        risk={riskOf(mark.permission)}
-        share={mark.share}
-      />
-    </button>
-  );
-}
-
-interface NamesProps {
-  region: Region;
-  marks: Mark[];
-  onOpen: (mark: Mark) => void;
-}
-
-function MarkNames({ region, marks, onOpen }: NamesProps) {
-  return (
-    <>
-      {region.members.length > 0 && (
-        <p className="members">
-          {region.members.join(", ")}
-          {region.shape === "alike" && region.members.length >= 40 ? " …" : ""}
-        </p>
-      )}
-      <ul className="mark-names">
-        {marks.map((mark) => (
-          <li key={mark.permission.key}>
-            <button type="button" onClick={() => onOpen(mark)} title={mark.permission.description}>
-              <VerdictMark
-                verdict={mark.verdict}
-                accessClass={mark.permission.accessClass as "view"}
-                risk={riskOf(mark.permission)}
-                share={mark.share}
+                ))}
+                {more > 0 && <small title={`${more} more`}>+{more}</small>}
+                {shown.length === 0 && more === 0 && marks.length > 0 && (
+                  <VerdictMark verdict="none" accessClass={accessClass} risk="low" />
+                )}
+              </span>
+            );
+          },
+        })),
+      ]}
+      detail={{
+        open: opened.map((it) => it.id),
+        render: (row) => (
+          <div style={{ paddingInlineStart: 14 + row.depth * 18 }}>
+            {loading(row) && (
+              <p className="note" role="status">
+                {failed.has(row.region.resource)
+                  ? "What is inside could not be loaded. Reload the page."
+                  : "Loading what is inside…"}
+              </p>
+            )}
+            {named.has(row.id) && (
+              <MarkNames
+                region={row.region}
+                marks={CLASSES.flatMap((it) => marksOf(row.region, permissions)[it])}
+                onOpen={(mark) => openRoutes(row, mark.permission.key, mark.cell.sample)}
               />
-              {mark.permission.name} <small>{verdictInWords(mark)}</small>
-            </button>
-          </li>
-        ))}
-      </ul>
-    </>
+            )}
+            {routes.row === row.id && routes.permission && (
+              <RoutesPanel
+                question={question}
+                permission={routes.permission}
+                resource={routes.resource}
+              />
+            )}
+          </div>
+        ),
+      }}
+    />
   );
 }

@@ -1,10 +1,11 @@
-import { useState } from "react";
-import { useAccounts } from "../../../app/account";
-import { Choose } from "../../../components/Choose";
-import { Field } from "../../../components/Field";
-import { usePeopleChoices } from "../../people/queries";
+import { useAccounts } from "@/entities/account/queries";
+import { EVERYBODY, type Answer, type Question } from "@/entities/access/model";
+import { PersonPicker } from "@/entities/subject/PersonPicker";
+import { Combobox } from "@/shared/ui/Combobox";
+import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { Keep, Sentence } from "@/shared/ui/Sentence";
+import { ActivationPicker, activatedInWords } from "./ActivationPicker";
 import { FactorField, WhenField } from "./SessionFields";
-import { EVERYBODY, type Answer, type Question } from "../model";
 
 interface Props {
   question: Question;
@@ -12,121 +13,59 @@ interface Props {
   onChange: (changes: Record<string, string>) => void;
 }
 
-/** The question as one sentence whose bold words are fields. */
+const BRIDGES = "+bridges";
+
+/** The question what somebody can do, as one sentence. */
 export function QuestionLine({ question, answer, onChange }: Props) {
-  const accounts = useAccounts();
-  const all = accounts.data?.accounts ?? [];
-  const place = all.find((it) => it.key === question.in)?.name ?? answer?.in?.name ?? question.in;
-  const names = answer?.principal.key === question.who ? answer.principal.name : question.who;
-  const actingFor = !question.actingFor
-    ? "themselves"
-    : question.actingFor === EVERYBODY
-      ? "themselves and all they may act for"
-      : answer?.actingFor?.key === question.actingFor
-        ? answer.actingFor.name
-        : question.actingFor;
-  const switchable = answer?.principal.key === question.who ? answer.switchable : [];
+  const about = answer?.principal.key === question.who ? answer : undefined;
+  const activatable = about?.switchable ?? [];
   const on = question.on ?? [];
   return (
-    <h1 className="sentence">
+    <Sentence>
       What can{" "}
-      <Field
+      <InlinePicker
         label="Who"
-        value={names}
+        value={about?.principal.name ?? question.who}
         picker={(close) => (
           <PersonPicker
-            label="Somebody"
+            label="Person or service"
             value={question.who}
             onChoose={(who) => {
-              onChange({
-                who,
-                area: "",
-                with: "",
-                for: who === question.actingFor ? "" : question.actingFor,
-              });
+              const actingFor = who === question.actingFor ? "" : question.actingFor;
+              onChange({ who, area: "", with: "", for: actingFor });
               close();
             }}
           />
         )}
       />{" "}
-      do in{" "}
-      <Field
-        label="Where"
-        value={
-          question.in ? place + (question.doors ? " and through its doors" : "") : "every account"
-        }
-        picker={(close) => (
-          <Choose
-            label="Where"
-            value={question.in + (question.doors ? "+doors" : "")}
-            options={[
-              ...all.flatMap((it) => [
-                { value: it.key, label: it.name, depth: it.depth },
-                ...(it.key === question.in
-                  ? [
-                      {
-                        value: it.key + "+doors",
-                        label: `${it.name} and through its doors`,
-                        depth: it.depth,
-                      },
-                    ]
-                  : []),
-              ]),
-            ]}
-            onChoose={(value) => {
-              const doors = value.endsWith("+doors");
-              const key = doors ? value.slice(0, -"+doors".length) : value;
-              onChange({ in: key, doors: doors ? "1" : "", area: "" });
-              close();
-            }}
-          />
-        )}
-      />{" "}
-      on{" "}
-      <span className="keep">
+      do in <WhereField question={question} answer={answer} onChange={onChange} />{" "}
+      <Keep>
         <WhenField at={question.at} onChoose={(at) => onChange({ at })} />,
-      </span>{" "}
+      </Keep>{" "}
       signed in{" "}
-      <span className="keep">
+      <Keep>
         <FactorField
           factor={question.factor}
           note={
-            answer && !answer.secondFactorCounts
-              ? "not enrolled, so it counts for nothing"
-              : undefined
+            answer && !answer.secondFactorCounts ? "not enrolled, so it has no effect" : undefined
           }
           onChoose={(factor) => onChange({ factor: factor ? "1" : "" })}
         />
         ,
-      </span>{" "}
+      </Keep>{" "}
       acting as{" "}
-      <span className="keep">
-        <Field
-          label="Acting as"
-          value={actingFor}
-          picker={(close) => (
-            <PersonPicker
-              label="Acting as"
-              value={question.actingFor}
-              themselves
-              not={question.who}
-              onChoose={(whom) => {
-                onChange({ for: whom, area: "" });
-                close();
-              }}
-            />
-          )}
-        />
-        {(switchable.length > 0 || on.length > 0) && (
+      <Keep>
+        <ActingField question={question} answer={answer} onChange={onChange} />
+        {(activatable.length > 0 || on.length > 0) && (
           <>
             , with{" "}
-            <Field
-              label="Switched on"
-              value={switchedInWords(on.length, switchable)}
+            <InlinePicker
+              label="Activated"
+              value={activatedInWords(on.length, activatable)}
               picker={() => (
-                <SwitchPicker
+                <ActivationPicker
                   on={on}
-                  switchable={switchable}
+                  activatable={activatable}
                   onChange={(keys) => onChange({ with: keys.join(","), routes: "" })}
                 />
               )}
@@ -134,90 +73,77 @@ export function QuestionLine({ question, answer, onChange }: Props) {
           </>
         )}
         ?
-      </span>
-    </h1>
+      </Keep>
+    </Sentence>
   );
 }
 
-type Switchable = Answer["switchable"];
-
-function switchedInWords(chosen: number, switchable: Switchable): string {
-  const on = switchable.filter((it) => it.on).length;
-  if (chosen > 0) return `${chosen} switched on`;
-  return on > 0 ? `what they have switched on (${on})` : "nothing switched on";
-}
-
-interface SwitchProps {
-  on: string[];
-  switchable: Switchable;
-  onChange: (keys: string[]) => void;
-}
-
-/** Takes just-in-time assignments to be switched on, one or several. */
-function SwitchPicker({ on, switchable, onChange }: SwitchProps) {
+function WhereField({ question, answer, onChange }: Props) {
+  const accounts = useAccounts();
+  const all = accounts.data?.accounts ?? [];
+  const account = all.find((it) => it.key === question.in)?.name ?? answer?.in?.name ?? question.in;
+  const value = question.in
+    ? account + (question.doors ? " and across its bridges" : "")
+    : "every account";
   return (
-    <fieldset className="switches">
-      <legend>as if they had switched on</legend>
-      {switchable.map((it) => (
-        <label key={it.key}>
-          <input
-            type="checkbox"
-            checked={it.on || on.includes(it.key)}
-            disabled={it.on}
-            onChange={(event) =>
-              onChange(
-                event.target.checked ? [...on, it.key] : on.filter((each) => each !== it.key),
-              )
-            }
-          />
-          <span>
-            {it.said}
-            {it.on && <small> is switched on now</small>}
-          </span>
-        </label>
-      ))}
-    </fieldset>
-  );
-}
-
-interface PersonProps {
-  label: string;
-  value: string;
-  themselves?: boolean;
-  not?: string;
-  onChoose: (key: string) => void;
-}
-
-export function PersonPicker({ label, value, themselves, not, onChoose }: PersonProps) {
-  const [text, setText] = useState("");
-  const people = usePeopleChoices(text);
-  const options = (people.data ?? [])
-    .filter((it) => it.key !== not)
-    .map((it) => ({
-      value: it.key,
-      label: it.name,
-      note: [it.title, it.accountName].filter(Boolean).join(", "),
-    }));
-  return (
-    <Choose
-      label={label}
+    <InlinePicker
+      label="Where"
       value={value}
-      waiting={people.isFetching}
-      onType={setText}
-      options={
-        themselves && text === ""
-          ? [
-              { value: "", label: "themselves" },
-              {
-                value: EVERYBODY,
-                label: "themselves and all they may act for",
-                note: "everything within their reach",
-              },
-              ...options,
-            ]
-          : options
-      }
-      onChoose={onChoose}
+      picker={(close) => (
+        <Combobox
+          label="Where"
+          value={question.in + (question.doors ? BRIDGES : "")}
+          options={all.flatMap((it) => {
+            const here = { value: it.key, label: it.name, depth: it.depth };
+            const across = {
+              ...here,
+              value: it.key + BRIDGES,
+              label: `${it.name} and across its bridges`,
+            };
+            return it.key === question.in ? [here, across] : [here];
+          })}
+          onChoose={(chosen) => {
+            const doors = chosen.endsWith(BRIDGES);
+            const key = doors ? chosen.slice(0, -BRIDGES.length) : chosen;
+            onChange({ in: key, doors: doors ? "1" : "", area: "" });
+            close();
+          }}
+        />
+      )}
+    />
+  );
+}
+
+const THEMSELVES = "themselves";
+
+function ActingField({ question, answer, onChange }: Props) {
+  const { actingFor } = question;
+  const value = !actingFor
+    ? "themselves"
+    : actingFor === EVERYBODY
+      ? "themselves and everyone they can act for"
+      : answer?.actingFor?.key === actingFor
+        ? answer.actingFor.name
+        : actingFor;
+  return (
+    <InlinePicker
+      label="Acting as"
+      value={value}
+      picker={(close) => (
+        <PersonPicker
+          label="Acting as"
+          value={actingFor || THEMSELVES}
+          first={[
+            { value: THEMSELVES, label: "themselves" },
+            { value: EVERYBODY, label: "themselves and everyone they can act for" },
+          ]}
+          not={question.who}
+          onChoose={(whom) => {
+            onChange({ for: whom === THEMSELVES ? "" : whom, area: "" });
+            close();
+          }}
+        />
+      )}
     />
   );
 }

@@ -1,16 +1,16 @@
 import { useState } from "react";
-import { Button, Calendar } from "antd";
+import { Button, Calendar, Form, Input, Space } from "antd";
 import dayjs from "dayjs";
 import utc from "dayjs/plugin/utc";
+import styles from "./WhenPicker.module.css";
 
 dayjs.extend(utc);
 
-/** Chooses an instant: a date, or typed to the second. */
+/** Chooses a date, or takes a date and time typed to the second. */
 export function WhenPicker({ at, onChoose }: { at: string; onChoose: (at: string) => void }) {
   const [picked, setPicked] = useState(() => (at ? dayjs.utc(at) : dayjs.utc()));
-  const [typed, setTyped] = useState(at);
   return (
-    <div className="when">
+    <div className={styles["when"]}>
       <Calendar
         fullscreen={false}
         value={picked}
@@ -22,27 +22,23 @@ export function WhenPicker({ at, onChoose }: { at: string; onChoose: (at: string
           }
         }}
       />
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          onChoose(typed.trim());
-        }}
+      <Form<{ typed?: string }>
+        layout="vertical"
+        initialValues={{ typed: at }}
+        onFinish={({ typed = "" }) => onChoose(typed.trim())}
       >
-        <label>
-          or an instant
-          <input
-            value={typed}
-            placeholder="2026-05-01T09:00:00Z"
-            onChange={(event) => setTyped(event.target.value)}
-          />
-        </label>
-        <Button htmlType="submit" size="small">
-          Ask then
-        </Button>
-        <Button size="small" type="text" onClick={() => onChoose("")}>
-          today
-        </Button>
-      </form>
+        <Form.Item name="typed" label="Or an exact time (UTC)">
+          <Input placeholder="2026-05-01T09:00:00Z" />
+        </Form.Item>
+        <Space>
+          <Button htmlType="submit" size="small">
+            Use this time
+          </Button>
+          <Button size="small" onClick={() => onChoose("")}>
+            Today
+          </Button>
+        </Space>
+      </Form>
     </div>
   );
 }

@@ -1,45 +1,50 @@
-import { Field } from "../../../components/Field";
-import { ThingPicker } from "../../../components/ThingPicker";
-import { PlacePicker } from "../../places/components/PlacePicker";
-import { useAddress } from "../../../lib/useAddress";
-import { AskParts } from "../components/AskParts";
-import { PersonPicker } from "../components/QuestionLine";
+import { questionOf } from "@/entities/access/model";
+import { useRoutes } from "@/entities/access/queries";
+import { RoutesPanel } from "@/entities/access/RoutesPanel";
+import { PlacePicker } from "@/entities/place/PlacePicker";
+import { useWho } from "@/entities/session";
+import { PersonPicker } from "@/entities/subject/PersonPicker";
+import { ThingPicker } from "@/entities/thing/ThingPicker";
+import { useAddress } from "@/shared/lib/useAddress";
+import { EmptyState } from "@/shared/ui/EmptyState";
+import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { Keep, Sentence } from "@/shared/ui/Sentence";
+import { Term } from "@/shared/ui/Term";
+import { QuestionTabs } from "../components/QuestionTabs";
 import { FactorField, WhenField } from "../components/SessionFields";
-import { RoutesPanel } from "../components/RoutesPanel";
-import { questionOf } from "../model";
-import { useRoutes } from "../queries";
 
 /** Why somebody can do something somewhere, or why not. */
-export function WhyPage({ self }: { self: string }) {
+export function WhyPage() {
+  const who = useWho();
   const [params, set] = useAddress();
-  const question = questionOf(params, self, "");
+  const question = questionOf(params, who.key, "");
   const permission = params.get("permission") ?? "";
   const on = params.get("on") ?? "";
   const whole = permission !== "" && on !== "";
   const names = useRoutes(question, permission, on, whole).data;
   return (
     <>
-      <AskParts />
-      <h1 className="sentence">
-        Why can, or can’t,{" "}
-        <Field
+      <QuestionTabs />
+      <Sentence>
+        Why can or can’t{" "}
+        <InlinePicker
           label="Who"
           value={names?.principal.name ?? question.who}
           picker={(close) => (
             <PersonPicker
-              label="Somebody"
+              label="Person or service"
               value={question.who}
-              onChoose={(who) => {
-                set({ who });
+              onChoose={(it) => {
+                set({ who: it });
                 close();
               }}
             />
           )}
         />{" "}
-        do{" "}
-        <Field
+        use{" "}
+        <InlinePicker
           label="What"
-          value={names?.permission.name ?? (permission || "what")}
+          value={names?.permission.name ?? (permission || "a permission")}
           picker={(close) => (
             <ThingPicker
               kind="permissions"
@@ -52,9 +57,9 @@ export function WhyPage({ self }: { self: string }) {
           )}
         />{" "}
         on{" "}
-        <Field
+        <InlinePicker
           label="Where"
-          value={names?.resource.name ?? (on || "which place")}
+          value={names?.resource.name ?? (on || "a resource")}
           picker={(close) => (
             <PlacePicker
               label="Place"
@@ -65,20 +70,19 @@ export function WhyPage({ self }: { self: string }) {
             />
           )}
         />{" "}
-        on <WhenField at={question.at} onChoose={(at) => set({ at })} />, signed in{" "}
-        <span className="keep">
+        <WhenField at={question.at} onChoose={(at) => set({ at })} />, signed in{" "}
+        <Keep>
           <FactorField factor={question.factor} onChoose={(it) => set({ factor: it ? "1" : "" })} />
           ?
-        </span>
-      </h1>
+        </Keep>
+      </Sentence>
       {whole ? (
         <RoutesPanel question={question} permission={permission} resource={on} />
       ) : (
-        <div className="empty">
-          <p>
-            Choose what and where. The answer is every route that gives it, or would and does not.
-          </p>
-        </div>
+        <EmptyState>
+          Choose a permission and a resource. The answer lists every <Term word="route" /> that
+          grants it, and every one that is not in effect, with the reason.
+        </EmptyState>
       )}
     </>
   );

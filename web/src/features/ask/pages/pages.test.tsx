@@ -1,29 +1,25 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { afterEach, describe, expect, it, vi } from "vitest";
-import type { Schemas } from "../../../api/client";
-import { Refusal, serve, show } from "../../../test/served";
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "@/shared/api/client";
+import { WhoContext } from "@/entities/session";
+import {
+  ACCOUNTS as accounts,
+  person,
+  Refusal,
+  serve,
+  show as showPage,
+} from "@/shared/testing/served";
+import type { ReactElement } from "react";
 import { AskPage } from "./AskPage";
-import { ChainsPage } from "./ChainsPage";
-import { DifferPage } from "./DifferPage";
+import { EscalationPage } from "./EscalationPage";
+import { ComparePage } from "./ComparePage";
 import { WhoPage } from "./WhoPage";
 import { WhyPage } from "./WhyPage";
 
-afterEach(() => {
-  vi.restoreAllMocks();
-});
-
-const who = {
-  key: "ilse",
-  name: "Ilse Varga",
-  account: "q",
-  secondFactor: true,
-  enrolled: true,
-} as Schemas["Who"];
-
-const accounts = {
-  accounts: [{ key: "q", name: "Quillhaven", depth: 0, readable: true, people: 3 }],
-};
+function show(page: ReactElement, address: string) {
+  return showPage(<WhoContext value={person()}>{page}</WhoContext>, address);
+}
 
 function petals(view = 0): Schemas["Petal"][] {
   return ["view", "change", "administer"].map((accessClass, at) => ({
@@ -80,23 +76,23 @@ describe("What can they do", () => {
         hiddenThrough: true,
       },
     });
-    show(<AskPage who={who} />, "/ask?who=noor&in=q&factor=1&for=*");
-    const from = await screen.findByRole("list", { name: "What comes from whom" });
+    show(<AskPage />, "/ask?who=noor&in=q&factor=1&for=*");
+    const from = await screen.findByRole("list", { name: "What each delegation adds" });
     expect(from.textContent).toContain(
-      "acting for Petra Lowe: 779 rights, 110 of them not their own",
+      "acting for Petra Lowe: 779 rights, 110 of them beyond their own",
     );
-    expect(screen.getByText(/others you can't ask about/)).toBeDefined();
-    expect(screen.getByText("themselves and all they may act for")).toBeDefined();
+    expect(screen.getByText(/people you can't ask about/)).toBeDefined();
+    expect(screen.getByText("themselves and everyone they can act for")).toBeDefined();
     expect(calls.find((it) => it.path === "/api/ask/access")?.query.actingFor).toBe("*");
   });
 
   it("says that there is nobody to act for", async () => {
     serve({ "/api/accounts": accounts, "/api/ask/access": { ...answer, everybody: true } });
-    show(<AskPage who={who} />, "/ask?who=noor&in=q&for=*");
-    expect(await screen.findByText(/They may act for nobody then/)).toBeDefined();
+    show(<AskPage />, "/ask?who=noor&in=q&for=*");
+    expect(await screen.findByText(/They can't act for anyone at that time/)).toBeDefined();
   });
 
-  it("takes what is just-in-time to be switched on, and off again", async () => {
+  it("treats just-in-time assignments as active, and not any more", async () => {
     const switchable = [
       { key: "night", said: "Noor Haddad: Night keys", on: false },
       { key: "vault", said: "Noor Haddad: Vault", on: true },
@@ -105,8 +101,8 @@ describe("What can they do", () => {
       "/api/accounts": accounts,
       "/api/ask/access": { ...answer, switchable },
     });
-    show(<AskPage who={who} />, "/ask?who=noor&in=q&factor=1");
-    await userEvent.click(await screen.findByText("what they have switched on (1)"));
+    show(<AskPage />, "/ask?who=noor&in=q&factor=1");
+    await userEvent.click(await screen.findByText("what they have activated (1)"));
     const boxes = await screen.findAllByRole<HTMLInputElement>("checkbox");
     expect(boxes.map((it) => [it.checked, it.disabled])).toEqual([
       [false, false],
@@ -116,8 +112,8 @@ describe("What can they do", () => {
     await waitFor(() =>
       expect(screen.getByLabelText("address").textContent).toContain("with=night"),
     );
-    expect(calls.at(-1)?.query.on).toEqual(["night"]);
-    expect(screen.getByText("1 switched on")).toBeDefined();
+    expect(calls.at(-1)?.query.on).toBe("night");
+    expect(screen.getByText("1 activated")).toBeDefined();
     await userEvent.click(boxes[0] as HTMLInputElement);
     await waitFor(() =>
       expect(screen.getByLabelText("address").textContent).not.toContain("with=night"),
@@ -126,8 +122,8 @@ describe("What can they do", () => {
 
   it("says in words why there is nothing", async () => {
     serve({ "/api/accounts": accounts, "/api/ask/access": { ...answer, refusal: "inactive" } });
-    show(<AskPage who={who} />, "/ask?who=noor&in=q");
-    expect(await screen.findByText("Noor Haddad is not active then.")).toBeDefined();
+    show(<AskPage />, "/ask?who=noor&in=q");
+    expect(await screen.findByText("Noor Haddad is not active at that time")).toBeDefined();
   });
 
   it("shows a refusal with what to do", async () => {
@@ -138,14 +134,14 @@ describe("What can they do", () => {
         detail: "There is nobody called 'noor' whose access you may ask about.",
       }),
     });
-    show(<AskPage who={who} />, "/ask?who=noor&in=q");
+    show(<AskPage />, "/ask?who=noor&in=q");
     expect(await screen.findByText(/nobody called 'noor'/)).toBeDefined();
   });
 
   it("asks nothing about an instant that cannot be read", async () => {
     const calls = serve({ "/api/accounts": accounts, "/api/ask/access": answer });
-    show(<AskPage who={who} />, "/ask?who=noor&in=q&at=soon");
-    expect(await screen.findByText("The date cannot be read")).toBeDefined();
+    show(<AskPage />, "/ask?who=noor&in=q&at=soon");
+    expect(await screen.findByText("The date can't be read")).toBeDefined();
     expect(calls.some((it) => it.path === "/api/ask/access")).toBe(false);
   });
 });
@@ -192,16 +188,13 @@ describe("How do they differ", () => {
 
   it("outlines what only one side reaches, and names the areas", async () => {
     serve({ "/api/accounts": accounts, "/api/ask/difference": difference });
-    const { container } = show(
-      <DifferPage self="ilse" />,
-      "/ask/differ?one=odile&other=role:registrar&in=q",
-    );
+    const { container } = show(<ComparePage />, "/ask/differ?one=odile&other=role:registrar&in=q");
     expect(
       await screen.findByText("Only Odile Farrow: 62 rights. Only Registrar: 0 rights."),
     ).toBeDefined();
-    const figures = container.querySelectorAll(".differ figure");
-    expect(figures[0]?.querySelectorAll(".petal-raised")).toHaveLength(1);
-    expect(figures[1]?.querySelectorAll(".petal-raised")).toHaveLength(0);
+    const figures = container.querySelectorAll("figure");
+    expect(figures[0]?.querySelectorAll("[data-edge=raised]")).toHaveLength(1);
+    expect(figures[1]?.querySelectorAll("[data-edge=raised]")).toHaveLength(0);
     const row = screen.getByRole("row", { name: /Purchasing/ });
     expect(within(row).getByText("62")).toBeDefined();
   });
@@ -213,13 +206,13 @@ describe("How do they differ", () => {
       "/api/accounts": accounts,
       "/api/ask/difference": { ...difference, one: { ...difference.one, figure: two } },
     });
-    const { container } = show(<DifferPage self="ilse" />, "/ask/differ?one=odile&other=role:r");
+    const { container } = show(<ComparePage />, "/ask/differ?one=odile&other=role:r");
     const row = await screen.findByRole("row", { name: /Purchasing/ });
-    expect(container.querySelectorAll(".sector.dim")).toHaveLength(0);
+    expect(container.querySelectorAll("[class*=dim]")).toHaveLength(0);
     await userEvent.hover(row);
-    expect(container.querySelectorAll(".sector.dim")).toHaveLength(1);
+    expect(container.querySelectorAll("[class*=dim]")).toHaveLength(1);
     await userEvent.unhover(row);
-    expect(container.querySelectorAll(".sector.dim")).toHaveLength(0);
+    expect(container.querySelectorAll("[class*=dim]")).toHaveLength(0);
   });
 
   it("opens the routes of the person, also where only the role has it", async () => {
@@ -237,7 +230,7 @@ describe("How do they differ", () => {
       "/api/ask/difference": { ...difference, lines: [{ ...line, gained: 62, lost: 0 }] },
       "/api/ask/routes": routes,
     });
-    show(<DifferPage self="ilse" />, "/ask/differ?one=odile&other=role:registrar");
+    show(<ComparePage />, "/ask/differ?one=odile&other=role:registrar");
     await userEvent.click(await screen.findByRole("button", { name: /only Registrar on 62/ }));
     expect(await screen.findByText(/No assignment to them/)).toBeDefined();
     expect(calls.find((it) => it.path === "/api/ask/routes")?.query.principal).toBe("odile");
@@ -248,16 +241,16 @@ describe("How do they differ", () => {
       "/api/accounts": accounts,
       "/api/ask/difference": { ...difference, one: side("role", "a", "A") },
     });
-    show(<DifferPage self="ilse" />, "/ask/differ?one=role:a&other=role:registrar&in=q");
+    show(<ComparePage />, "/ask/differ?one=role:a&other=role:registrar&in=q");
     const button = await screen.findByRole<HTMLButtonElement>("button", { name: /Approve orders/ });
     expect(button.disabled).toBe(true);
   });
 
   it("offers colleagues once there is somebody to have them", async () => {
     serve({ "/api/accounts": accounts, "/api/ask/difference": difference });
-    show(<DifferPage self="ilse" />, "/ask/differ?one=odile");
-    await userEvent.click(await screen.findByText("whom"));
-    await userEvent.click(await screen.findByText("what their colleagues have in common"));
+    show(<ComparePage />, "/ask/differ?one=odile");
+    await userEvent.click(await screen.findByText("someone"));
+    await userEvent.click(await screen.findByText("What their colleagues have in common"));
     expect(screen.getByLabelText("address").textContent).toContain("other=colleagues:odile");
   });
 });
@@ -332,13 +325,13 @@ describe("Who can", () => {
     show(<WhoPage />, "/ask/who?permission=loan.draft&on=q-loan-101");
     expect(await screen.findByText("1 principal can.")).toBeDefined();
     expect(screen.getByRole("row", { name: /Odile Farrow/ })).toBeDefined();
-    await userEvent.click(screen.getByText("by route"));
+    await userEvent.click(screen.getByText("By route"));
     expect(screen.queryByRole("row", { name: /Odile Farrow/ })).toBeNull();
     expect(screen.getByText("Registrar on Loans desk (tree of Loans desk)")).toBeDefined();
     expect(
       await screen.findByText(/Marten Holloway, Larkmoor: Marten Holloway joins/),
     ).toBeDefined();
-    expect(calls.find((it) => it.path.endsWith("everyone"))?.query.changes).toBe(1);
+    expect(calls.find((it) => it.path.endsWith("everyone"))?.query.changes).toBe("1");
   });
 
   it("says that nobody can, or that it is no action there", async () => {
@@ -348,7 +341,7 @@ describe("Who can", () => {
       "/api/ask/chains/everyone": { ...climbers, people: [] },
     });
     show(<WhoPage />, "/ask/who?permission=loan.draft&on=q");
-    expect(await screen.findByText(/no action on such a place/)).toBeDefined();
+    expect(await screen.findByText(/does not apply there/)).toBeDefined();
   });
 
   it("spells out that anybody can without signing in", async () => {
@@ -359,8 +352,8 @@ describe("Who can", () => {
     });
     show(<WhoPage />, "/ask/who?permission=loan.draft&on=q-loan-101");
     const said = await screen.findByText(/1 principal can/);
-    expect(said.textContent).toContain("Anybody can, even without signing in.");
-    expect(said.textContent).toContain("Others in accounts you can't see can, too.");
+    expect(said.textContent).toContain("Anyone can, even without signing in.");
+    expect(said.textContent).toContain("People in accounts you can't see can, too.");
   });
 });
 
@@ -377,18 +370,18 @@ describe("Why, why not", () => {
         moreNear: 0,
       },
     });
-    show(<WhyPage self="ilse" />, "/ask/why?who=noor&permission=object.edit&on=o-1&factor=1");
+    show(<WhyPage />, "/ask/why?who=noor&permission=object.edit&on=o-1&factor=1");
     expect(await screen.findByText("Noor Haddad")).toBeDefined();
     expect(screen.getByText("Figurehead")).toBeDefined();
     expect(screen.getByText(/Edit objects · on Figurehead · denied/)).toBeDefined();
-    expect(calls[0]?.query).toMatchObject({ principal: "noor", secondFactor: true });
+    expect(calls[0]?.query).toMatchObject({ principal: "noor", secondFactor: "true" });
     expect(calls[0]?.query.on).toBeUndefined();
   });
 
   it("asks nothing before it is whole", () => {
     const calls = serve({});
-    show(<WhyPage self="ilse" />, "/ask/why?who=noor");
-    expect(screen.getByText(/Choose what and where/)).toBeDefined();
+    show(<WhyPage />, "/ask/why?who=noor");
+    expect(screen.getByText(/Choose a permission and a resource/)).toBeDefined();
     expect(calls).toHaveLength(0);
   });
 });
@@ -436,14 +429,16 @@ describe("How could they get it", () => {
         hidden: true,
       },
     });
-    show(<ChainsPage />, "/ask/chains?who=marten&permission=loan.approve&on=o-loan-103");
-    const said = await screen.findByText(/shortest chain/);
-    expect(said.textContent).toContain("1 shortest chain, of 1 change each.");
-    expect(said.textContent).toContain("Not every chain was tried");
-    expect(said.textContent).toContain("Other chains lead through what you can't see.");
+    show(<EscalationPage />, "/ask/chains?who=marten&permission=loan.approve&on=o-loan-103");
+    const said = await screen.findByText(/shortest path/);
+    expect(said.textContent).toContain("1 shortest path, of 1 change each.");
+    expect(said.textContent).toContain("too many paths to search");
+    expect(said.textContent).toContain("Other paths use things you can't see.");
     expect(screen.getByText(/“Manage groups” on Registrars/)).toBeDefined();
     expect(
-      screen.getByText(/it gives them more: Ilse Varga and others you can't see could/),
+      screen.getByText(
+        /because it widens its author’s own access. Can approve: Ilse Varga and others/,
+      ),
     ).toBeDefined();
   });
 
@@ -459,20 +454,20 @@ describe("How could they get it", () => {
       hidden: false,
     };
     serve({ "/api/ask/chains": none });
-    const first = show(<ChainsPage />, "/ask/chains?who=noor&permission=loan.approve&on=l");
-    expect(await screen.findByText(/They can do it now/)).toBeDefined();
+    const first = show(<EscalationPage />, "/ask/chains?who=noor&permission=loan.approve&on=l");
+    expect(await screen.findByText(/They have this access now/)).toBeDefined();
     first.unmount();
     serve({ "/api/ask/chains": { ...none, held: false } });
-    show(<ChainsPage />, "/ask/chains?who=noor&permission=loan.approve&on=l");
+    show(<EscalationPage />, "/ask/chains?who=noor&permission=loan.approve&on=l");
     expect(
-      await screen.findByText(/Not by their own rights, with at most 3 changes/),
+      await screen.findByText(/can't get it with their own rights in up to 3 changes/),
     ).toBeDefined();
   });
 
   it("waits to be told what and where", () => {
     const calls = serve({});
-    show(<ChainsPage />, "/ask/chains?who=noor");
-    expect(screen.getByText(/Choose what and where/)).toBeDefined();
+    show(<EscalationPage />, "/ask/chains?who=noor");
+    expect(screen.getByText(/Choose a permission and a resource/)).toBeDefined();
     expect(calls).toHaveLength(0);
   });
 });

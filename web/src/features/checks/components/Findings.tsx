@@ -1,100 +1,121 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { ProblemNote } from "../../../components/ProblemNote";
-import { Waiting } from "../../../components/Waiting";
-import { when } from "../../../lib/words";
-import { RoutesPanel } from "../../ask/components/RoutesPanel";
+import { RoutesPanel } from "@/entities/access/RoutesPanel";
+import type { Question } from "@/entities/access/model";
+import { dateOf } from "@/shared/lib/words";
+import { EmptyState } from "@/shared/ui/EmptyState";
+import { LinkButton } from "@/shared/ui/LinkButton";
+import { Loading } from "@/shared/ui/Loading";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { rulesOf } from "../model";
 import { useChecks, type CheckedFinding } from "../queries";
+import styles from "./Findings.module.css";
 
-/** Every rule that does not hold; each case opens its routes and the ways to mend it. */
+/** Every violated rule; each case opens its routes and how to remove the access. */
 export function Findings() {
   const checks = useChecks();
-  if (checks.isPending) return <Waiting what="the checks" />;
+  if (checks.isPending) return <Loading what="the findings" />;
   if (checks.isError) {
-    return <ProblemNote problem={checks.error} onRetry={() => void checks.refetch()} />;
+    return <ProblemAlert problem={checks.error} onRetry={() => void checks.refetch()} />;
   }
   const { findings, elsewhere } = checks.data;
   return (
     <section aria-label="Findings">
       {findings.length === 0 ? (
-        <div className="empty">
-          <p>Every rule holds.</p>
-        </div>
+        <EmptyState>
+          No violations. Add an expectation or an exclusion to have more checked.
+        </EmptyState>
       ) : (
         rulesOf(findings).map((rule) => (
-          <section key={`${rule.kind} ${rule.key}`} className="rule">
+          <section key={`${rule.kind} ${rule.key}`}>
             <h2 className="part">
               {rule.name} <small>{rule.kind}</small>
             </h2>
-            <ul className="said">
+            <ul className="plain-list">
               {rule.findings.map((it, at) => (
-                <FindingRow key={at} finding={it} />
+                <Finding key={at} finding={it} />
               ))}
             </ul>
           </section>
         ))
       )}
       {elsewhere && (
-        <p className="note">Rules are also broken elsewhere, where you can't see people.</p>
+        <p className="note">There are also violations in accounts where you can't see people.</p>
       )}
     </section>
   );
 }
 
-function FindingRow({ finding }: { finding: CheckedFinding }) {
+type Case = CheckedFinding["cases"][number];
+
+/** The question why somebody has the access of a case, with the open draft applied. */
+function questionOf(principal: string): Question {
+  return {
+    who: principal,
+    in: "",
+    doors: true,
+    at: "",
+    factor: true,
+    actingFor: "",
+    draft: "open",
+  };
+}
+
+function Finding({ finding }: { finding: CheckedFinding }) {
   const [open, setOpen] = useState<number>();
   return (
-    <li className="finding">
-      <span>
-        {finding.said}
-        {finding.since && (
-          <small>
-            seen since {when(finding.since)}
-            {finding.revision !== undefined && `, revision ${finding.revision}`}
-          </small>
-        )}
-        <ul className="cases">
-          {finding.cases.map((it, at) => (
-            <li key={at}>
-              {it.principal ? (
-                <Link to={`/people/${encodeURIComponent(it.principal)}`}>{it.name}</Link>
-              ) : (
-                it.permission && "Nobody signed in"
-              )}
-              {it.permissionName && `: ${it.permissionName}`}
-              {it.resourceName && ` on ${it.resourceName}`}{" "}
-              {it.principal && it.permission && it.resource && (
-                <button
-                  type="button"
-                  className="link"
-                  aria-expanded={open === at}
-                  onClick={() => setOpen(open === at ? undefined : at)}
-                >
-                  why, and what ends it
-                </button>
-              )}
-              {open === at && it.principal && it.permission && it.resource && (
-                <RoutesPanel
-                  question={{
-                    who: it.principal,
-                    in: "",
-                    doors: true,
-                    at: "",
-                    factor: true,
-                    actingFor: "",
-                    draft: "open",
-                  }}
-                  permission={it.permission}
-                  resource={it.resource}
-                />
-              )}
-            </li>
-          ))}
-        </ul>
-        {finding.moreCases > 0 && <p className="note">and {finding.moreCases} more</p>}
-        {finding.elsewhere && <p className="note">also elsewhere</p>}
-      </span>
+    <li>
+      {finding.said}
+      {finding.since && (
+        <small>
+          {" "}
+          since {dateOf(finding.since)}
+          {finding.revision !== undefined && (
+            <>
+              , <Link to={`/trail?revision=${finding.revision}`}>revision {finding.revision}</Link>
+            </>
+          )}
+        </small>
+      )}
+      <ul className={styles["cases"]}>
+        {finding.cases.map((it, at) => (
+          <li key={at}>
+            <CaseName it={it} />{" "}
+            {it.principal && it.permission && it.resource && (
+              <LinkButton
+                aria-expanded={open === at}
+                aria-label={`Why, and how to remove it: ${it.name ?? ""}`}
+                onClick={() => setOpen(open === at ? undefined : at)}
+              >
+                Why, and how to remove it
+              </LinkButton>
+            )}
+            {open === at && it.principal && it.permission && it.resource && (
+              <RoutesPanel
+                question={questionOf(it.principal)}
+                permission={it.permission}
+                resource={it.resource}
+              />
+            )}
+          </li>
+        ))}
+      </ul>
+      {finding.moreCases > 0 && <p className="note">and {finding.moreCases} more</p>}
+      {finding.elsewhere && <p className="note">Also in accounts you can't see.</p>}
     </li>
+  );
+}
+
+function CaseName({ it }: { it: Case }) {
+  return (
+    <>
+      {it.principal ? (
+        <Link to={`/people/${encodeURIComponent(it.principal)}`}>{it.name}</Link>
+      ) : (
+        it.permission && "Anyone not signed in"
+      )}
+      {it.permissionName && `: ${it.permissionName}`}
+      {it.resourceName && ` on ${it.resourceName}`}
+    </>
   );
 }

@@ -1,41 +1,41 @@
-import { useSearchParams } from "react-router";
-import { useAccount } from "../../../app/account";
-import { ThingList } from "../../model";
+import { Tabs } from "antd";
+import { useAccount } from "@/entities/account/queries";
+import { ThingList } from "@/entities/form";
+import { useAddress } from "@/shared/lib/useAddress";
 import { Findings } from "../components/Findings";
-import { Proposed } from "../components/Proposed";
+import { Proposals } from "../components/Proposals";
 
-const PARTS = [
-  { key: "findings", label: "Findings" },
-  { key: "expectations", label: "Expectations" },
-  { key: "exclusions", label: "Exclusions" },
-];
-
-/** What must stay true. */
+/** Violations, and the rules that are checked. */
 export function ChecksPage() {
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const [account] = useAccount();
-  const part = params.get("part") ?? "findings";
+  const given = account ? { account: account.key } : {};
   return (
     <>
-      <nav className="parts" aria-label="Checks">
-        {PARTS.map((it) => (
-          <button
-            key={it.key}
-            type="button"
-            className={it.key === part ? "active" : ""}
-            aria-current={it.key === part ? "page" : undefined}
-            onClick={() => setParams({ part: it.key })}
-          >
-            {it.label}
-          </button>
-        ))}
-      </nav>
-      {part === "findings" ? (
-        <Findings />
-      ) : (
-        <ThingList key={part} kind={part} given={account ? { account: account.key } : {}} />
-      )}
-      {part === "expectations" && account && <Proposed account={account.key} />}
+      <h1 className="hidden-text">Checks</h1>
+      <Tabs
+        activeKey={params.get("part") ?? "findings"}
+        destroyOnHidden
+        onChange={(part) => set({ part })}
+        items={[
+          { key: "findings", label: "Findings", children: <Findings /> },
+          {
+            key: "expectations",
+            label: "Expectations",
+            children: (
+              <>
+                <ThingList kind="expectations" given={given} />
+                {account && <Proposals account={account.key} />}
+              </>
+            ),
+          },
+          {
+            key: "exclusions",
+            label: "Exclusions",
+            children: <ThingList kind="exclusions" given={given} />,
+          },
+        ]}
+      />
     </>
   );
 }

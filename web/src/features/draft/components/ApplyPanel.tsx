@@ -1,113 +1,100 @@
-import { useState, type FormEvent } from "react";
-import { Button, Input } from "antd";
+import { Button, Form, Input } from "antd";
 import { Link, useNavigate } from "react-router";
-import { ProblemNote } from "../../../components/ProblemNote";
-import type { Who } from "../../session";
-import { useApply, useApprove, type DraftView } from "../queries";
+import { useApply, useApprove, type DraftView } from "@/entities/draft/queries";
+import { useWho } from "@/entities/session";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { Term } from "@/shared/ui/Term";
+import { obstaclesOf } from "../model";
+import styles from "./ApplyPanel.module.css";
+import { SecondPerson } from "./SecondPerson";
 
-/** What still speaks against applying; else the proof, and the button. */
-export function ApplyPanel({ draft, who }: { draft: DraftView; who: Who }) {
-  const [proof, setProof] = useState("");
-  const apply = useApply(draft.id);
-  const approve = useApprove(draft.id);
-  const navigate = useNavigate();
+/** What keeps a draft from being applied; else the form that applies it. */
+export function ApplyPanel({ draft }: { draft: DraftView }) {
   if (draft.state === "applied") {
     return (
       <p>
         Applied as{" "}
-        <Link to={`/trail?revision=${draft.appliedAs ?? ""}`}>revision {draft.appliedAs}</Link>.
+        <Link to={`/trail?revision=${draft.appliedAs ?? ""}`}>
+          revision {draft.appliedAs ?? ""}
+        </Link>
+        .
       </p>
     );
   }
   if (draft.state === "discarded") return <p>This draft was discarded.</p>;
-  const approved = draft.approvals.some((it) => it.counts);
-  const against = [
-    draft.changes.length === 0 && "There is nothing in it.",
-    draft.clashes.length > 0 && "Choose whose change is to count.",
-    draft.faults.length > 0 && "Mend what is wrong with it.",
-    (draft.refusals.length > 0 || draft.changes.some((it) => it.refusals.length > 0)) &&
-      "Your access does not cover all of it.",
-    draft.judging && "Checking whether a second person must approve it…",
-    draft.reasons.length > 0 && !approved && "A second person must approve it first.",
-  ].filter((it): it is string => typeof it === "string");
-
-  function submit(event: FormEvent) {
-    event.preventDefault();
-    apply.mutate(
-      { content: draft.content, proof: proof.trim() },
-      { onSuccess: (it) => void navigate(`/trail?revision=${it.revision}`) },
-    );
-  }
-
   return (
-    <section className="apply" aria-label="Apply">
-      {draft.reasons.length > 0 && (
-        <div className="second-person">
-          <strong>A second person must approve exactly this</strong>
-          {draft.reasons.map((reason) => (
-            <p key={reason}>{reason}.</p>
-          ))}
-          {draft.approvals.map((it) => (
-            <p key={it.who.key}>
-              {it.who.name} approved {it.counts ? "it as it is now." : "an earlier content: void."}
-            </p>
-          ))}
-          {!approved && (
-            <p className="note">
-              {draft.approvers.length === 0
-                ? "Nobody may approve all of it now. Part it, or give somebody the right."
-                : `${draft.approvers.map((it) => it.name).join(", ")} could. Send them this page's link.`}
-            </p>
-          )}
-        </div>
-      )}
-      {draft.mine ? (
-        <>
-          {against.map((it) => (
-            <p key={it} className="wrong">
-              {it}
-            </p>
-          ))}
-          {against.length === 0 && (
-            <form onSubmit={submit}>
-              <label>
-                {who.enrolled ? "Current code of your second factor" : "Your password"}
-                <Input
-                  value={proof}
-                  onChange={(event) => setProof(event.target.value)}
-                  type={who.enrolled ? "text" : "password"}
-                  inputMode={who.enrolled ? "numeric" : undefined}
-                  autoComplete={who.enrolled ? "one-time-code" : "current-password"}
-                  required
-                />
-              </label>
-              <Button type="primary" htmlType="submit" loading={apply.isPending}>
-                Apply as one revision
-              </Button>
-            </form>
-          )}
-          {apply.isError && <ProblemNote problem={apply.error} />}
-        </>
-      ) : (
-        draft.mayApprove && (
-          <>
-            <Button
-              type="primary"
-              loading={approve.isPending}
-              disabled={draft.approvals.some((it) => it.counts && it.who.key === who.key)}
-              onClick={() => approve.mutate(draft.content)}
-            >
-              Approve exactly this
-            </Button>
-            {approve.isError && <ProblemNote problem={approve.error} />}
-          </>
-        )
-      )}
+    <section className={styles["apply"]} aria-label="Apply">
+      {draft.reasons.length > 0 && <SecondPerson draft={draft} />}
+      {draft.mine ? <Apply draft={draft} /> : draft.mayApprove && <Approve draft={draft} />}
       <p>
-        <Link className="link" to={`/drafts/${draft.id}/read`}>
-          Read the whole before applying
-        </Link>
+        <Link to={`/drafts/${draft.id}/read`}>Read the whole draft before applying</Link>
       </p>
     </section>
+  );
+}
+
+function Apply({ draft }: { draft: DraftView }) {
+  const who = useWho();
+  const apply = useApply(draft.id);
+  const navigate = useNavigate();
+  const obstacles = obstaclesOf(draft);
+  return (
+    <>
+      {obstacles.map((it) => (
+        <p key={it} className="warning">
+          {it}
+        </p>
+      ))}
+      {obstacles.length === 0 && (
+        <Form<{ proof: string }>
+          layout="vertical"
+          requiredMark={false}
+          className={styles["form"] ?? ""}
+          onFinish={({ proof }) =>
+            apply.mutate(
+              { content: draft.content, proof: proof.trim() },
+              { onSuccess: (it) => void navigate(`/trail?revision=${it.revision}`) },
+            )
+          }
+        >
+          <Form.Item
+            name="proof"
+            label={who.enrolled ? "Code of your second factor" : "Your password"}
+            rules={[{ required: true, message: "Enter it to apply the draft." }]}
+          >
+            <Input
+              type={who.enrolled ? "text" : "password"}
+              inputMode={who.enrolled ? "numeric" : undefined}
+              autoComplete={who.enrolled ? "one-time-code" : "current-password"}
+            />
+          </Form.Item>
+          <Button type="primary" htmlType="submit" loading={apply.isPending}>
+            Apply
+          </Button>
+          <p className="note">
+            All changes become one <Term word="revision" />, which you can revert.
+          </p>
+        </Form>
+      )}
+      {apply.isError && <ProblemAlert problem={apply.error} />}
+    </>
+  );
+}
+
+function Approve({ draft }: { draft: DraftView }) {
+  const who = useWho();
+  const approve = useApprove(draft.id);
+  return (
+    <>
+      <Button
+        type="primary"
+        loading={approve.isPending}
+        disabled={draft.approvals.some((it) => it.counts && it.who.key === who.key)}
+        onClick={() => approve.mutate(draft.content)}
+      >
+        Approve this draft
+      </Button>
+      {approve.isError && <ProblemAlert problem={approve.error} />}
+    </>
   );
 }

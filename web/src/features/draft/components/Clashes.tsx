@@ -1,39 +1,38 @@
 import { useState } from "react";
 import { Button, Radio } from "antd";
-import { ProblemNote } from "../../../components/ProblemNote";
-import { useRebase, type DraftView } from "../queries";
+import { useRebase, type DraftView } from "@/entities/draft/queries";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import styles from "./Clashes.module.css";
 
-/** What somebody else has changed meanwhile in another way: both sides, and a choice for each. */
+/** Changes that somebody else made to the same fields: both versions, and a choice for each. */
 export function Clashes({ draft }: { draft: DraftView }) {
   const [chosen, setChosen] = useState<Record<string, boolean>>({});
   const rebase = useRebase(draft.id);
   const idOf = (it: DraftView["clashes"][number]) => `${it.kind} ${it.key ?? it.name}`;
   return (
-    <section className="clashes" aria-label="Changed by somebody else too">
-      <h2>Somebody else has changed this too</h2>
-      <p className="note">Nothing is overwritten in silence. Choose whose is to count.</p>
+    <section aria-label="Conflicting changes">
+      <h2 className="part">Somebody else changed this too</h2>
+      <p className="note">Nothing is overwritten. Choose which version to keep.</p>
       {draft.clashes.map((clash) => (
-        <fieldset key={idOf(clash)} className="clash">
+        <fieldset key={idOf(clash)} className={styles["clash"]}>
           <legend>
             {clash.name}
             {clash.fields.length > 0 && ` · ${clash.fields.join(", ")}`}
           </legend>
           <Radio.Group
+            vertical
             value={chosen[idOf(clash)]}
             onChange={(event) =>
               setChosen({ ...chosen, [idOf(clash)]: event.target.value === true })
             }
-          >
-            <Radio value={true}>
-              <strong>Mine:</strong> {clash.mine.join("; ")}
-            </Radio>
-            <Radio value={false}>
-              <strong>As it is now:</strong> {clash.theirs.join("; ")}
-            </Radio>
-          </Radio.Group>
+            options={[
+              { value: true, label: `Keep mine: ${clash.mine.join("; ")}` },
+              { value: false, label: `Keep the current one: ${clash.theirs.join("; ")}` },
+            ]}
+          />
         </fieldset>
       ))}
-      {rebase.isError && <ProblemNote problem={rebase.error} />}
+      {rebase.isError && <ProblemAlert problem={rebase.error} />}
       <Button
         type="primary"
         loading={rebase.isPending}
@@ -47,7 +46,7 @@ export function Clashes({ draft }: { draft: DraftView }) {
           )
         }
       >
-        Go on with these
+        Keep the chosen versions
       </Button>
     </section>
   );

@@ -1,39 +1,43 @@
-import { useState, type FormEvent } from "react";
-import { Button, Input } from "antd";
-import { ago } from "../../../lib/words";
-import { useComment, type DraftView } from "../queries";
+import { Button, Form, Input } from "antd";
+import { useComment, type DraftView } from "@/entities/draft/queries";
+import { ago, dateOf } from "@/shared/lib/words";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 
-/** What people say of a draft. */
+/** Comments on a draft. */
 export function Discussion({ draft }: { draft: DraftView }) {
-  const [said, setSaid] = useState("");
   const comment = useComment(draft.id);
-  function submit(event: FormEvent) {
-    event.preventDefault();
-    if (said.trim()) comment.mutate(said.trim(), { onSuccess: () => setSaid("") });
-  }
+  const [form] = Form.useForm<{ text: string }>();
   return (
-    <section className="discussion" aria-label="Discussion">
-      <h2>Discussion</h2>
+    <section aria-label="Comments">
+      <h2 className="part">Comments</h2>
       {draft.comments.map((it, i) => (
         <p key={i}>
-          <strong>{it.who.name}</strong> <small>{ago(it.at, new Date())}</small>
+          <strong>{it.who.name}</strong>{" "}
+          <small title={dateOf(it.at)}>{ago(it.at, new Date())}</small>
           <br />
           {it.said}
         </p>
       ))}
-      <form onSubmit={submit}>
-        <Input.TextArea
-          aria-label="Say something about this draft"
-          placeholder="Say something about this draft"
-          value={said}
-          onChange={(event) => setSaid(event.target.value)}
-          autoSize={{ minRows: 1, maxRows: 6 }}
-          maxLength={4000}
-        />
-        <Button htmlType="submit" size="small" loading={comment.isPending} disabled={!said.trim()}>
-          Say it
+      <Form
+        form={form}
+        onFinish={({ text }) => {
+          if (text.trim())
+            comment.mutate(text.trim(), { onSuccess: () => form.setFieldsValue({ text: "" }) });
+        }}
+      >
+        <Form.Item name="text">
+          <Input.TextArea
+            aria-label="Comment"
+            placeholder="Write a comment"
+            autoSize={{ minRows: 1, maxRows: 6 }}
+            maxLength={4000}
+          />
+        </Form.Item>
+        <Button htmlType="submit" size="small" loading={comment.isPending}>
+          Add comment
         </Button>
-      </form>
+      </Form>
+      {comment.isError && <ProblemAlert problem={comment.error} />}
     </section>
   );
 }

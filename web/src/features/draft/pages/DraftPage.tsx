@@ -1,99 +1,47 @@
-import { useState } from "react";
+import { Button } from "antd";
 import { useNavigate, useParams } from "react-router";
-import { Choose } from "../../../components/Choose";
-import { Field } from "../../../components/Field";
-import { ProblemNote } from "../../../components/ProblemNote";
-import { Waiting } from "../../../components/Waiting";
-import { count } from "../../../lib/words";
-import { usePeopleChoices } from "../../people/queries";
-import type { Who } from "../../session";
+import { useDraft, useHandle, type DraftView } from "@/entities/draft/queries";
+import { PersonPicker } from "@/entities/subject/PersonPicker";
+import { count } from "@/shared/lib/words";
+import { EditableTitle } from "@/shared/ui/EditableTitle";
+import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { Loading } from "@/shared/ui/Loading";
+import { PageHead } from "@/shared/ui/PageHead";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { ApplyPanel } from "../components/ApplyPanel";
 import { Changes } from "../components/Changes";
 import { Clashes } from "../components/Clashes";
 import { Discussion } from "../components/Discussion";
 import { ImpactPanel } from "../components/ImpactPanel";
-import { useDraft, useHandle } from "../queries";
+import styles from "./DraftPage.module.css";
 
-/** A draft opened: its changes, its faults, what it does, its discussion, and the way to apply. */
-export function DraftPage({ who }: { who: Who }) {
+/** A draft: its changes and errors, its impact, its comments, and the way to apply it. */
+export function DraftPage() {
   const { id = "" } = useParams();
   const draft = useDraft(id);
-  const handle = useHandle(id);
-  const navigate = useNavigate();
-  if (draft.isPending) return <Waiting what="the draft" />;
+  if (draft.isPending) return <Loading what="the draft" />;
   if (draft.isError) {
-    return <ProblemNote problem={draft.error} onRetry={() => void draft.refetch()} />;
+    return <ProblemAlert problem={draft.error} onRetry={() => void draft.refetch()} />;
   }
   const it = draft.data;
   const alive = it.state === "open" || it.state === "aside";
   const readOnly = !it.mine || !alive;
   return (
     <>
-      <header className="page-head">
-        <h1>
-          {readOnly ? (
-            (it.name ?? "Draft")
-          ) : (
-            <NameField
-              key={it.name ?? ""}
-              name={it.name ?? ""}
-              onName={(name) => handle.mutate({ name })}
-            />
-          )}
-        </h1>
-        <p className="note">
-          {it.mine ? "yours" : `by ${it.owner.name}`} · {it.state} ·{" "}
-          {count(it.changes.length, "change")} over revision {it.revision}
-          {it.takesBack !== undefined && ` · takes back revision ${it.takesBack}`}
-        </p>
-        {it.mine && alive && (
-          <p className="acts">
-            <button
-              type="button"
-              className="link"
-              onClick={() => handle.mutate({ state: it.state === "open" ? "aside" : "open" })}
-            >
-              {it.state === "open" ? "set aside" : "open it again"}
-            </button>
-            <Field
-              label="Hand over"
-              className="link"
-              value="hand over"
-              picker={(close) => (
-                <HandOver
-                  onChoose={(owner) => {
-                    handle.mutate({ owner });
-                    close();
-                  }}
-                />
-              )}
-            />
-            <button
-              type="button"
-              className="link"
-              onClick={() =>
-                handle.mutate({ state: "discarded" }, { onSuccess: () => void navigate("/drafts") })
-              }
-            >
-              discard
-            </button>
-          </p>
-        )}
-        {handle.isError && <ProblemNote problem={handle.error} />}
-      </header>
-      <div className="draft">
+      <Head draft={it} readOnly={readOnly} />
+      <div className={styles["draft"]}>
         <div>
           {it.clashes.length > 0 && it.mine && <Clashes draft={it} />}
           <Changes draft={it} readOnly={readOnly} />
-          <ApplyPanel draft={it} who={who} />
+          <ApplyPanel draft={it} />
           <Discussion draft={it} />
         </div>
-        <aside>
-          <h2>What it does</h2>
+        <aside aria-label="Impact">
+          <h2 className="part">Impact</h2>
           {it.changes.length > 0 ? (
             <ImpactPanel draft={it} />
           ) : (
-            <p className="note">Nothing, as long as nothing is in it.</p>
+            <p className="note">An empty draft has no impact.</p>
           )}
         </aside>
       </div>
@@ -101,38 +49,71 @@ export function DraftPage({ who }: { who: Who }) {
   );
 }
 
-function NameField({ name, onName }: { name: string; onName: (name: string) => void }) {
-  const [typed, setTyped] = useState(name);
-  return (
-    <input
-      className="field-input name"
-      aria-label="Name of the draft"
-      placeholder="Draft without a name"
-      value={typed}
-      maxLength={200}
-      onChange={(event) => setTyped(event.target.value)}
-      onBlur={() => typed !== name && onName(typed)}
-      onKeyDown={(event) => {
-        if (event.key === "Enter") event.currentTarget.blur();
-      }}
-    />
-  );
-}
+const STATES: Record<string, string> = { aside: "set aside" };
 
-function HandOver({ onChoose }: { onChoose: (key: string) => void }) {
-  const [text, setText] = useState("");
-  const people = usePeopleChoices(text);
+function Head({ draft, readOnly }: { draft: DraftView; readOnly: boolean }) {
+  const handle = useHandle(draft.id);
+  const navigate = useNavigate();
+  const { name = "" } = draft;
   return (
-    <Choose
-      label="Hand over to"
-      onType={setText}
-      waiting={people.isFetching}
-      options={(people.data ?? []).map((it) => ({
-        value: it.key,
-        label: it.name,
-        note: it.title,
-      }))}
-      onChoose={onChoose}
-    />
+    <PageHead
+      path={[{ name: "Drafts", to: "/drafts" }]}
+      title={
+        readOnly ? (
+          name || "Untitled draft"
+        ) : (
+          <EditableTitle
+            key={name}
+            label="Name of the draft"
+            placeholder="Untitled draft"
+            name={name}
+            onName={(it) => handle.mutate({ name: it })}
+          />
+        )
+      }
+      facts={[
+        draft.mine ? "yours" : `by ${draft.owner.name}`,
+        STATES[draft.state] ?? draft.state,
+        `${count(draft.changes.length, "change")} to revision ${draft.revision}`,
+        draft.takesBack !== undefined && `reverts revision ${draft.takesBack}`,
+      ]}
+      actions={
+        !readOnly && (
+          <>
+            <Button
+              size="small"
+              onClick={() => handle.mutate({ state: draft.state === "open" ? "aside" : "open" })}
+            >
+              {draft.state === "open" ? "Set aside" : "Open again"}
+            </Button>
+            <InlinePicker
+              label="Draft"
+              look="button"
+              value="Hand over"
+              picker={(close) => (
+                <PersonPicker
+                  label="New owner"
+                  onChoose={(owner) => {
+                    handle.mutate({ owner });
+                    close();
+                  }}
+                />
+              )}
+            />
+            <Button
+              size="small"
+              danger
+              onClick={() =>
+                handle.mutate({ state: "discarded" }, { onSuccess: () => void navigate("/drafts") })
+              }
+            >
+              Discard draft
+            </Button>
+          </>
+        )
+      }
+    >
+      {handle.isError && <ProblemAlert problem={handle.error} />}
+    </PageHead>
   );
 }

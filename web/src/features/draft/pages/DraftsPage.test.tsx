@@ -1,6 +1,6 @@
 import { screen } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { Refusal, serve, show } from "../../../test/served";
+import { Refusal, serve, show } from "@/shared/testing/served";
 import { DraftsPage } from "./DraftsPage";
 
 afterEach(() => {
@@ -40,7 +40,7 @@ describe("the list of drafts", () => {
       },
     });
     show(<DraftsPage />, "/drafts");
-    expect(await screen.findByText("Waiting for a second person")).toBeDefined();
+    expect(await screen.findByText("Waiting for approval")).toBeDefined();
     expect(screen.getByText("Noor Haddad")).toBeDefined();
     expect(screen.getByText(/1 more draft needs your approval/)).toBeDefined();
   });

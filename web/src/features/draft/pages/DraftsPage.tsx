@@ -1,45 +1,54 @@
 import { Button } from "antd";
 import { Link, useNavigate } from "react-router";
-import { ProblemNote } from "../../../components/ProblemNote";
-import { Waiting } from "../../../components/Waiting";
-import { ago, count } from "../../../lib/words";
-import type { Schemas } from "../../../api/client";
-import { useBegin, useDrafts } from "../queries";
+import type { Schemas } from "@/shared/api/client";
+import { useDrafts, useNewDraft } from "@/entities/draft/queries";
+import { ago, count, dateOf } from "@/shared/lib/words";
+import { DataTable } from "@/shared/ui/DataTable";
+import { Loading } from "@/shared/ui/Loading";
+import { PageHead } from "@/shared/ui/PageHead";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { Term } from "@/shared/ui/Term";
 
-/** One's drafts, and those of others that wait for a second person. */
+/** The viewer's drafts, and those of others that wait for their approval. */
 export function DraftsPage() {
   const drafts = useDrafts();
-  const begin = useBegin();
+  const begin = useNewDraft();
   const navigate = useNavigate();
-  if (drafts.isPending) return <Waiting what="the drafts" />;
+  if (drafts.isPending) return <Loading what="the drafts" />;
   if (drafts.isError) {
-    return <ProblemNote problem={drafts.error} onRetry={() => void drafts.refetch()} />;
+    return <ProblemAlert problem={drafts.error} onRetry={() => void drafts.refetch()} />;
   }
   const { mine, waiting, judging } = drafts.data;
   return (
     <>
-      <header className="page-head">
-        <h1>Drafts</h1>
-        <p className="note">
-          Whatever you change on any page goes into your open draft. Nothing happens until you apply
-          it.
-        </p>
-        <Button
-          size="small"
-          onClick={() =>
-            begin.mutate("", {
-              onSuccess: (it) =>
-                void navigate(`/drafts/${(it as Schemas["OpenDraft"]).draft?.id ?? ""}`),
-            })
-          }
-        >
-          Begin another
-        </Button>
-      </header>
+      <PageHead
+        title="Drafts"
+        facts={[
+          <>
+            Changes on any page are added to your open <Term word="draft" />. They take effect when
+            you apply it.
+          </>,
+        ]}
+        actions={
+          <Button
+            size="small"
+            loading={begin.isPending}
+            onClick={() =>
+              begin.mutate("", {
+                onSuccess: (it) => void navigate(`/drafts/${it.draft?.id ?? ""}`),
+              })
+            }
+          >
+            New draft
+          </Button>
+        }
+      >
+        {begin.isError && <ProblemAlert problem={begin.error} />}
+      </PageHead>
       {waiting.length > 0 && (
         <>
-          <h2 className="part">Waiting for a second person</h2>
-          <DraftTable drafts={waiting} />
+          <h2 className="part">Waiting for approval</h2>
+          <DraftTable label="Waiting for approval" drafts={waiting} />
         </>
       )}
       {judging > 0 && (
@@ -48,45 +57,48 @@ export function DraftsPage() {
           approval…
         </p>
       )}
-      <h2 className="part">Yours</h2>
+      <h2 className="part">Your drafts</h2>
       {mine.length === 0 ? (
-        <p className="note">You have none yet.</p>
+        <p className="note">You have no drafts yet. Change something on any page to begin one.</p>
       ) : (
-        <DraftTable drafts={mine} />
+        <DraftTable label="Your drafts" drafts={mine} />
       )}
     </>
   );
 }
 
-function DraftTable({ drafts }: { drafts: Schemas["Summary"][] }) {
+function DraftTable({ label, drafts }: { label: string; drafts: Schemas["Summary"][] }) {
   const now = new Date();
   return (
-    <table className="plain">
-      <thead>
-        <tr>
-          <th scope="col">draft</th>
-          <th scope="col">by</th>
-          <th scope="col">state</th>
-          <th scope="col">changes</th>
-          <th scope="col">touched</th>
-        </tr>
-      </thead>
-      <tbody>
-        {drafts.map((it) => (
-          <tr key={it.id}>
-            <th scope="row">
-              <Link to={`/drafts/${it.id}`}>{it.name ?? "Draft without a name"}</Link>
-            </th>
-            <td>{it.mine ? "you" : it.owner.name}</td>
-            <td>
-              {it.state}
-              {it.appliedAs !== undefined && ` as revision ${it.appliedAs}`}
-            </td>
-            <td>{count(it.size, "change")}</td>
-            <td>{ago(it.changedAt, now)}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <DataTable
+      label={label}
+      rows={drafts}
+      rowKey={(it) => it.id}
+      columns={[
+        {
+          key: "name",
+          title: "Draft",
+          card: "title",
+          render: (it) => <Link to={`/drafts/${it.id}`}>{it.name ?? "Untitled draft"}</Link>,
+        },
+        { key: "owner", title: "By", render: (it) => (it.mine ? "you" : it.owner.name) },
+        {
+          key: "state",
+          title: "State",
+          render: (it) =>
+            it.appliedAs === undefined
+              ? it.state === "aside"
+                ? "set aside"
+                : it.state
+              : `applied as revision ${it.appliedAs}`,
+        },
+        { key: "size", title: "Size", render: (it) => count(it.size, "change") },
+        {
+          key: "changed",
+          title: "Last changed",
+          render: (it) => <span title={dateOf(it.changedAt)}>{ago(it.changedAt, now)}</span>,
+        },
+      ]}
+    />
   );
 }

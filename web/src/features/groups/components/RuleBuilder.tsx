@@ -1,122 +1,128 @@
 import { useDeferredValue, useState } from "react";
-import { Button } from "antd";
-import { count } from "../../../lib/words";
-import { useRule } from "../../things/queries";
-import { OPS, written, type Rule, type Test } from "../model";
+import { AutoComplete, Button, Input, Select, Space } from "antd";
+import type { Schemas } from "@/shared/api/client";
+import { useRule } from "@/entities/thing/queries";
+import type { Thing } from "@/shared/lib/thing";
+import { count } from "@/shared/lib/words";
+import { LinkButton } from "@/shared/ui/LinkButton";
+import { ATTRIBUTES, OPS, written, type Rule, type Test } from "../model";
+import styles from "./RuleBuilder.module.css";
 
 interface Props {
   account: string;
   rule: Rule | undefined;
-  onPut: (rule: Record<string, unknown> | null) => void;
+  /** Called with the finished rule, or with null to remove it. */
+  onPut: (rule: Thing | null) => void;
 }
 
 const EMPTY: Test = { attribute: "", op: "is", value: "" };
 
-/** Builds a rule test by test, with a live count and list of whom it takes in now. */
+/** Builds a group's rule test by test, and shows who matches it now. */
 export function RuleBuilder({ account, rule, onPut }: Props) {
   const [built, setBuilt] = useState<Rule>(rule ?? { match: "all", tests: [EMPTY] });
   const asked = useDeferredValue(written(built));
-  const takes = useRule(account, asked);
+  const matches = useRule(account, asked);
   const set = (at: number, changes: Partial<Test>) =>
     setBuilt({
       ...built,
       tests: built.tests.map((it, i) => (i === at ? { ...it, ...changes } : it)),
     });
-  const plain = (it: Test) => (Array.isArray(it.value) ? it.value.join(", ") : (it.value ?? ""));
   return (
-    <div className="rule" role="group" aria-label="Rule">
-      <p>
-        Takes in whoever passes{" "}
-        <select
-          className="plain-input"
-          aria-label="How many tests"
+    <div role="group" aria-label="Rule">
+      <div>
+        Members are people who pass{" "}
+        <Select
+          size="small"
+          aria-label="Tests to pass"
           value={built.match}
-          onChange={(event) =>
-            setBuilt({ ...built, match: event.target.value === "any" ? "any" : "all" })
-          }
-        >
-          <option value="all">all of these</option>
-          <option value="any">any of these</option>
-        </select>
-        :
-      </p>
+          options={[
+            { value: "all", label: "all of these tests" },
+            { value: "any", label: "any of these tests" },
+          ]}
+          onChange={(match) => setBuilt({ ...built, match })}
+        />
+      </div>
       {built.tests.map((test, at) => (
-        <p key={at} className="rule-test">
-          <input
-            className="plain-input"
-            aria-label={`Attribute of test ${at + 1}`}
-            list="rule-attributes"
-            placeholder="title, unit, …"
-            value={test.attribute}
-            onChange={(event) => set(at, { attribute: event.target.value })}
-          />
-          <select
-            className="plain-input"
-            aria-label={`Comparison of test ${at + 1}`}
-            value={test.op}
-            onChange={(event) => set(at, { op: event.target.value })}
-          >
-            {OPS.map((it) => (
-              <option key={it.value} value={it.value}>
-                {it.label}
-              </option>
-            ))}
-          </select>
-          {test.op !== "present" && test.op !== "absent" && (
-            <input
-              className="plain-input"
-              aria-label={`Value of test ${at + 1}`}
-              placeholder={test.op === "in" ? "one, another" : "value"}
-              value={plain(test)}
-              onChange={(event) => set(at, { value: event.target.value })}
-            />
-          )}
-          <button
-            type="button"
-            className="link"
-            aria-label={`Take away test ${at + 1}`}
-            onClick={() => setBuilt({ ...built, tests: built.tests.filter((_, i) => i !== at) })}
-          >
-            take away
-          </button>
-        </p>
+        <TestRow
+          key={at}
+          number={at + 1}
+          test={test}
+          onChange={(changes) => set(at, changes)}
+          onRemove={() => setBuilt({ ...built, tests: built.tests.filter((_, i) => i !== at) })}
+        />
       ))}
-      <datalist id="rule-attributes">
-        {["title", "unit", "manager", "kind", "account", "status"].map((it) => (
-          <option key={it} value={it} />
-        ))}
-      </datalist>
-      <button
-        type="button"
-        className="link"
-        onClick={() => setBuilt({ ...built, tests: [...built.tests, EMPTY] })}
-      >
-        and another test
-      </button>
+      <LinkButton onClick={() => setBuilt({ ...built, tests: [...built.tests, EMPTY] })}>
+        Add a test
+      </LinkButton>
       <p className="note" role="status">
         {!asked
-          ? "Nobody yet: finish a test."
-          : takes.isError
-            ? takes.error.message
-            : takes.data
-              ? `${count(takes.data.count, "person", "people")} of ${takes.data.of} now${takes.data.first.length > 0 ? ": " : ""}${takes.data.first.map((it) => it.name).join(", ")}${takes.data.count > takes.data.first.length ? " …" : ""}`
-              : "Counting …"}
+          ? "No one matches yet. Finish a test."
+          : matches.isError
+            ? `Who matches can't be counted: ${matches.error.message}.`
+            : matches.data
+              ? matched(matches.data)
+              : "Counting…"}
       </p>
-      <p className="acts">
+      <Space>
         <Button
           size="small"
           type="primary"
           disabled={!written(built)}
           onClick={() => onPut(written(built) ?? null)}
         >
-          Put the rule into the draft
+          Add rule to draft
         </Button>
         {rule && (
           <Button size="small" onClick={() => onPut(null)}>
-            No rule
+            Remove rule
           </Button>
         )}
-      </p>
+      </Space>
+    </div>
+  );
+}
+
+function matched(it: Schemas["RuleTakes"]): string {
+  const names = it.first.map((each) => each.name).join(", ");
+  const more = it.count > it.first.length ? "…" : "";
+  return `${count(it.count, "person", "people")} of ${it.of} match now${names ? `: ${names}${more}` : "."}`;
+}
+
+interface TestProps {
+  number: number;
+  test: Test;
+  onChange: (changes: Partial<Test>) => void;
+  onRemove: () => void;
+}
+
+function TestRow({ number, test, onChange, onRemove }: TestProps) {
+  const value = Array.isArray(test.value) ? test.value.join(", ") : (test.value ?? "");
+  return (
+    <div className={styles["test"]}>
+      <AutoComplete
+        aria-label={`Attribute of test ${number}`}
+        placeholder="title, unit, …"
+        value={test.attribute}
+        options={ATTRIBUTES.map((it) => ({ value: it }))}
+        onChange={(attribute: string) => onChange({ attribute })}
+      />
+      <Select
+        aria-label={`Comparison of test ${number}`}
+        value={test.op}
+        options={OPS}
+        onChange={(op) => onChange({ op })}
+      />
+      {test.op !== "present" && test.op !== "absent" && (
+        <Input
+          aria-label={`Value of test ${number}`}
+          placeholder={test.op === "in" ? "one, another" : "value"}
+          value={value}
+          onChange={(event) => onChange({ value: event.target.value })}
+        />
+      )}
+      <LinkButton aria-label={`Remove test ${number}`} onClick={onRemove}>
+        Remove
+      </LinkButton>
     </div>
   );
 }

@@ -1,19 +1,37 @@
-import { Button } from "antd";
-import { Link, NavLink, useNavigate, useSearchParams } from "react-router";
-import { useAccount } from "../../../app/account";
-import { DraftMark } from "../../../components/DraftMark";
-import { ProblemNote } from "../../../components/ProblemNote";
-import { Waiting } from "../../../components/Waiting";
-import { listOf, textOf } from "../../../lib/thing";
-import { count } from "../../../lib/words";
-import { useEdit } from "../../draft/queries";
-import { useThings } from "../../things/queries";
+import { Button, Input } from "antd";
+import { Link, useNavigate } from "react-router";
+import { useAccount } from "@/entities/account/queries";
+import { DraftMark } from "@/entities/draft/DraftMark";
+import { madeIn, useEdit } from "@/entities/draft/queries";
+import { useThings, type ThingView } from "@/entities/thing/queries";
+import { listOf, textOf } from "@/shared/lib/thing";
+import { useAddress } from "@/shared/lib/useAddress";
+import { count } from "@/shared/lib/words";
+import { DataTable } from "@/shared/ui/DataTable";
+import { EmptyState } from "@/shared/ui/EmptyState";
+import { Loading } from "@/shared/ui/Loading";
+import { PageTabs } from "@/shared/ui/PageTabs";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { ruleOf } from "../model";
 
-/** Groups of the account one works in. */
+const TABS = [
+  { to: "/people", label: "People" },
+  { to: "/groups", label: "Groups" },
+];
+
+function membersInWords(group: ThingView): string {
+  const members = listOf(group.thing, "members").length;
+  return (
+    [ruleOf(group.thing) && "by rule", members > 0 && count(members, "listed member")]
+      .filter(Boolean)
+      .join(", ") || "none"
+  );
+}
+
+/** The groups of the account one works in. */
 export function GroupsPage() {
   const [account] = useAccount();
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const text = params.get("text") ?? "";
   const groups = useThings("groups", {
     ...(account && { account: account.key }),
@@ -24,72 +42,70 @@ export function GroupsPage() {
   const navigate = useNavigate();
   return (
     <>
-      <nav className="parts" aria-label="People">
-        <NavLink to="/people">People</NavLink>
-        <NavLink to="/groups">Groups</NavLink>
-        <input
-          className="plain-input"
-          aria-label="Part of the name"
-          placeholder="part of the name"
-          value={text}
-          onChange={(event) =>
-            setParams(event.target.value ? { text: event.target.value } : {}, { replace: true })
-          }
-        />
-      </nav>
-      <p className="acts">
+      <PageTabs
+        label="Groups"
+        titled
+        tabs={TABS}
+        extra={
+          <Input
+            allowClear
+            variant="underlined"
+            aria-label="Part of the name"
+            placeholder="Filter by name"
+            value={text}
+            onChange={(event) => set({ text: event.target.value }, { replace: true })}
+          />
+        }
+      />
+      <div className="acts">
         <Button
           size="small"
-          onClick={() => {
-            const key = `g-${Date.now().toString(36)}`;
-            edit.mutate(
-              [{ kind: "groups", after: { key, name: "New group", account: account?.key } }],
-              { onSuccess: () => void navigate(`/groups/${key}`) },
-            );
-          }}
+          loading={edit.isPending}
+          onClick={() =>
+            edit.mutate([{ kind: "groups", after: { name: "New group", account: account?.key } }], {
+              onSuccess: (open) => void navigate(`/groups/${madeIn(open, "groups") ?? ""}`),
+            })
+          }
         >
           New group in {account?.name}
         </Button>
-      </p>
-      {edit.isError && <ProblemNote problem={edit.error} />}
+      </div>
+      {edit.isError && <ProblemAlert problem={edit.error} />}
       {groups.isPending ? (
-        <Waiting what="the groups" />
+        <Loading what="groups" />
       ) : groups.isError ? (
-        <ProblemNote problem={groups.error} onRetry={() => void groups.refetch()} />
+        <ProblemAlert problem={groups.error} onRetry={() => void groups.refetch()} />
       ) : groups.data.total === 0 ? (
-        <div className="empty">
-          <p>No group fits here. Choose another account above, or begin one.</p>
-        </div>
+        <EmptyState>
+          No groups match here. Clear the filter, choose another account above, or create a group.
+        </EmptyState>
       ) : (
-        <table className="plain">
-          <thead>
-            <tr>
-              <th scope="col">group</th>
-              <th scope="col">takes in</th>
-              <th scope="col">state</th>
-            </tr>
-          </thead>
-          <tbody>
-            {groups.data.things.map((it) => (
-              <tr key={it.key} className={it.mark}>
-                <th scope="row">
+        <DataTable
+          label="Groups"
+          rows={groups.data.things}
+          rowKey={(it) => it.key ?? ""}
+          rowClass={(it) => it.mark}
+          columns={[
+            {
+              key: "name",
+              title: "Group",
+              card: "title",
+              order: (it) => it.name,
+              render: (it) => (
+                <>
                   <Link to={`/groups/${encodeURIComponent(it.key ?? "")}`}>{it.name}</Link>
                   <DraftMark mark={it.mark} />
-                </th>
-                <td>
-                  {[
-                    ruleOf(it.thing) && "by rule",
-                    listOf(it.thing, "members").length > 0 &&
-                      count(listOf(it.thing, "members").length, "listed member"),
-                  ]
-                    .filter(Boolean)
-                    .join(", ") || "nobody"}
-                </td>
-                <td>{textOf(it.thing, "status") || "active"}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+                </>
+              ),
+            },
+            { key: "members", title: "Members", render: membersInWords },
+            {
+              key: "state",
+              title: "State",
+              render: (it) => textOf(it.thing, "status") || "active",
+            },
+          ]}
+        />
       )}
     </>
   );

@@ -1,21 +1,32 @@
-import { useDeferredValue, useEffect, useState } from "react";
-import { NavLink, useSearchParams } from "react-router";
-import { Choose } from "../../../components/Choose";
-import { Field } from "../../../components/Field";
-import { ProblemNote } from "../../../components/ProblemNote";
-import { Waiting } from "../../../components/Waiting";
-import { useAccount, useAccounts } from "../../../app/account";
-import { count } from "../../../lib/words";
+import { useCallback, useDeferredValue, useEffect, useState } from "react";
+import { Alert, Checkbox, Input } from "antd";
+import { useAccount, useAccounts } from "@/entities/account/queries";
+import { useAddress } from "@/shared/lib/useAddress";
+import { count } from "@/shared/lib/words";
+import { Combobox } from "@/shared/ui/Combobox";
+import { EmptyState } from "@/shared/ui/EmptyState";
+import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { Loading } from "@/shared/ui/Loading";
+import { PageTabs } from "@/shared/ui/PageTabs";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { Keep, Sentence } from "@/shared/ui/Sentence";
 import { PeopleList } from "../components/PeopleList";
-import { Chosen } from "../components/Chosen";
-import { filterOf, MOST_AT_ONCE, statesInWords, STATES } from "../model";
+import { SelectionBar } from "../components/SelectionBar";
+import { filterOf, MOST_AT_ONCE, STATES, statesInWords } from "../model";
 import { useEverybody, usePeople, type Row } from "../queries";
+import styles from "./PeoplePage.module.css";
 
-/** Who is there: a sentence that filters, and a list that scrolls as far as it must. */
+const TABS = [
+  { to: "/people", label: "People" },
+  { to: "/groups", label: "Groups" },
+];
+const ANY = "any job";
+
+/** Who is there: a sentence that filters, and a list of any length. */
 export function PeoplePage() {
   const accounts = useAccounts();
   const [account, work] = useAccount();
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const [typed, setTyped] = useState(params.get("text") ?? "");
   const text = useDeferredValue(typed);
   const filter = { ...filterOf(params, account?.key ?? ""), text };
@@ -26,25 +37,20 @@ export function PeoplePage() {
   const all = accounts.data?.accounts ?? [];
   const place = all.find((it) => it.key === filter.account);
 
-  // typing is kept here, so that no letter is lost; the address follows
+  // The field keeps what is typed, so that no letter is lost; the address follows.
   useEffect(() => {
-    setParams(
-      (before) => {
-        const next = new URLSearchParams(before);
-        if (text) next.set("text", text);
-        else next.delete("text");
-        return next;
-      },
-      { replace: true },
-    );
-  }, [text, setParams]);
+    set({ text }, { replace: true });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- set changes with each address
+  }, [text]);
 
-  function set(name: string, value: string) {
-    const next = new URLSearchParams(params);
-    if (value) next.set(name, value);
-    else next.delete(name);
-    setParams(next);
-  }
+  const choose = useCallback((row: Row, is: boolean) => {
+    setChosen((before) => {
+      const next = new Map(before);
+      if (is) next.set(row.key, row);
+      else next.delete(row.key);
+      return next;
+    });
+  }, []);
 
   async function chooseAll() {
     const total = people.data?.total ?? 0;
@@ -57,132 +63,111 @@ export function PeoplePage() {
 
   if (accounts.data && !accounts.data.people) {
     return (
-      <div className="empty">
-        <h1>Your access does not cover other people</h1>
-        <p>You can see your own access under “You”. Ask a security administrator for more.</p>
-      </div>
+      <EmptyState title="You can't see other people">
+        Your own access is under “You”. Ask a security administrator if you need more.
+      </EmptyState>
     );
   }
   return (
     <>
-      <nav className="parts" aria-label="People">
-        <NavLink to="/people">People</NavLink>
-        <NavLink to="/groups">Groups</NavLink>
-      </nav>
-      <h1 className="sentence">
-        People of{" "}
-        <Field
+      <PageTabs label="People and groups" tabs={TABS} />
+      <Sentence>
+        People in{" "}
+        <InlinePicker
           label="Account"
           value={place?.name ?? "every account"}
           picker={(close) => (
-            <Choose
+            <Combobox
               label="Account"
               value={filter.account}
               options={all.map((it) => ({ value: it.key, label: it.name, depth: it.depth }))}
               onChoose={(key) => {
                 work(key);
-                set("in", key);
+                set({ in: key });
                 close();
               }}
             />
           )}
         />{" "}
         who are{" "}
-        <Field
+        <InlinePicker
           label="State"
           value={statesInWords(filter.states)}
           picker={() => (
-            <fieldset className="checks">
-              <legend>State</legend>
-              {STATES.map((state) => (
-                <label key={state}>
-                  <input
-                    type="checkbox"
-                    checked={filter.states.includes(state)}
-                    onChange={(event) =>
-                      set(
-                        "state",
-                        STATES.filter((it) =>
-                          it === state ? event.target.checked : filter.states.includes(it),
-                        ).join(",") || STATES.join(","),
-                      )
-                    }
-                  />{" "}
-                  {state}
-                </label>
-              ))}
-            </fieldset>
+            <Checkbox.Group
+              className={styles["states"] ?? ""}
+              value={filter.states}
+              options={STATES}
+              onChange={(states) => set({ state: (states.length > 0 ? states : STATES).join(",") })}
+            />
           )}
         />
-        , working as{" "}
-        <Field
+        , with{" "}
+        <InlinePicker
           label="Job"
-          value={filter.title || "anything"}
+          value={filter.title || ANY}
           picker={(close) => (
-            <Choose
+            <Combobox
               label="Job"
-              value={filter.title}
-              options={[
-                { value: "", label: "anything" },
-                ...(people.data?.titles ?? []).map((it) => ({ value: it, label: it })),
-              ]}
+              value={filter.title || ANY}
+              options={[ANY, ...(people.data?.titles ?? [])].map((it) => ({
+                value: it,
+                label: it,
+              }))}
               onChoose={(title) => {
-                set("job", title);
+                set({ job: title === ANY ? "" : title });
                 close();
               }}
             />
           )}
         />
-        , whose name has{" "}
-        <input
-          className="field-input"
-          aria-label="Part of the name"
-          placeholder="any letters"
-          value={typed}
-          onChange={(event) => setTyped(event.target.value)}
-        />
-      </h1>
+        ,{" "}
+        <Keep>
+          named{" "}
+          <Input
+            variant="borderless"
+            className={styles["text"] ?? ""}
+            aria-label="Part of the name"
+            placeholder="anything"
+            value={typed}
+            onChange={(event) => setTyped(event.target.value)}
+          />
+        </Keep>
+      </Sentence>
       {people.isError ? (
-        <ProblemNote problem={people.error} onRetry={() => void people.refetch()} />
+        <ProblemAlert problem={people.error} onRetry={() => void people.refetch()} />
       ) : people.isPending ? (
-        <Waiting what="people" />
+        <Loading what="people" rows={12} />
       ) : (
         <>
-          <p className="count" role="status">
+          <p className="quiet" role="status">
             {count(people.data.persons, "person", "people")} ·{" "}
             {count(people.data.services, "service")}
           </p>
+          {chosen.size > 0 && (
+            <SelectionBar
+              chosen={[...chosen.values()]}
+              total={people.data.total}
+              onAll={() => void chooseAll()}
+              onClear={() => setChosen(new Map())}
+            />
+          )}
+          {tooMany && (
+            <Alert
+              type="warning"
+              role="alert"
+              title={`You can select up to ${MOST_AT_ONCE.toLocaleString("en")} people at once. Add a filter.`}
+            />
+          )}
           {people.data.total === 0 ? (
-            <div className="empty">
-              <p>Nobody fits. Loosen a word of the sentence.</p>
-            </div>
+            <EmptyState>No one matches these filters. Change or clear one of them.</EmptyState>
           ) : (
-            <>
-              {chosen.size > 0 && (
-                <Chosen
-                  chosen={[...chosen.values()]}
-                  total={people.data.total}
-                  onAll={() => void chooseAll()}
-                  onClear={() => setChosen(new Map())}
-                />
-              )}
-              {tooMany && (
-                <p className="note" role="alert">
-                  No more than {MOST_AT_ONCE} can be chosen at once. Narrow the sentence.
-                </p>
-              )}
-              <PeopleList
-                filter={filter}
-                total={people.data.total}
-                chosen={chosen}
-                onChoose={(row, is) => {
-                  const next = new Map(chosen);
-                  if (is) next.set(row.key, row);
-                  else next.delete(row.key);
-                  setChosen(next);
-                }}
-              />
-            </>
+            <PeopleList
+              filter={filter}
+              total={people.data.total}
+              chosen={chosen}
+              onChoose={choose}
+            />
           )}
         </>
       )}

@@ -1,5 +1,5 @@
-import type { AccessClass, Risk } from "../../../app/theme";
-import type { Schemas } from "../../../api/client";
+import type { AccessClass, Risk } from "@/shared/theme/theme";
+import type { Schemas } from "@/shared/api/client";
 
 interface Props {
   cell: Schemas["MatrixCell"] | undefined;
@@ -9,7 +9,7 @@ interface Props {
 
 const PETAL = "M8 1.5C12 5.500 12 10.500 8 14.500C4 10.500 4 5.500 8 1.500Z";
 
-/** A cell by its shape: full petal own, ring inherited, small petal implied, struck denied. */
+/** A cell by shape: full petal for its own, ring for inherited, small ring for implied, struck for denied. */
 export function CellMark({ cell, accessClass, risk }: Props) {
   const tone = `var(--${accessClass}-${risk})`;
   const dash = cell?.conditional ? "2 2" : undefined;

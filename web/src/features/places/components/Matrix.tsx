@@ -1,44 +1,46 @@
 import { useRef, useState, type KeyboardEvent } from "react";
-import { Popover } from "antd";
+import { Select } from "antd";
 import { Link } from "react-router";
-import type { AccessClass, Risk } from "../../../app/theme";
-import type { Schemas } from "../../../api/client";
-import { Field } from "../../../components/Field";
-import { ProblemNote } from "../../../components/ProblemNote";
-import { Waiting } from "../../../components/Waiting";
-import { SubjectPicker } from "../../assign/components/Composer";
-import type { Named } from "../../assign/model";
-import { useEdit } from "../../draft/queries";
+import { useEdit } from "@/entities/draft/queries";
+import { useMatrix, type MatrixView, type PlaceView } from "@/entities/place/queries";
+import { subjectPage, type Named } from "@/entities/subject/model";
+import { SubjectPicker } from "@/entities/subject/SubjectPicker";
+import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { Loading } from "@/shared/ui/Loading";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { useNarrow } from "@/shared/ui/useNarrow";
 import { cellEdit, type CellWish } from "../model";
-import { useMatrix, type MatrixView, type PlaceView } from "../queries";
-import { CellMark } from "./CellMark";
+import styles from "./Matrix.module.css";
+import { MatrixCell } from "./MatrixCell";
 
 type Row = MatrixView["rows"][number];
-type Cell = Schemas["MatrixCell"];
 
-/** Subjects by permissions on one place; a cell is set by a, d or Delete, or by its menu. */
+/** Keys that set the focused cell. */
+const WISHES: Record<string, CellWish> = { a: "allow", d: "deny", Delete: "nothing" };
+
+const STEPS: Record<string, [number, number]> = {
+  ArrowDown: [1, 0],
+  ArrowUp: [-1, 0],
+  ArrowRight: [0, 1],
+  ArrowLeft: [0, -1],
+};
+
+/** Subjects by permissions on one place. On a narrow screen, one permission at a time. */
 export function Matrix({ place }: { place: PlaceView }) {
   const matrix = useMatrix(place.key);
   const edit = useEdit();
+  const narrow = useNarrow();
   const [added, setAdded] = useState<Named[]>([]);
+  const [column, setColumn] = useState("");
   const [at, setAt] = useState<[number, number]>([0, 0]);
   const table = useRef<HTMLTableElement>(null);
-  if (matrix.isPending) return <Waiting what="the matrix" />;
+  if (matrix.isPending) return <Loading what="the matrix" />;
   if (matrix.isError) {
-    return <ProblemNote problem={matrix.error} onRetry={() => void matrix.refetch()} />;
+    return <ProblemAlert problem={matrix.error} onRetry={() => void matrix.refetch()} />;
   }
-  const { permissions, assignments } = matrix.data;
-  const rows: Row[] = [
-    ...matrix.data.rows,
-    ...added
-      .filter((it) => !matrix.data.rows.some((row) => row.subject === it.ref))
-      .map((it) => ({
-        subject: it.ref,
-        name: it.name,
-        kind: it.ref.split(":")[0] ?? "",
-        cells: {},
-      })),
-  ];
+  const { permissions: all, assignments } = matrix.data;
+  const permissions = narrow ? all.filter((it, i) => (column ? it.key === column : i === 0)) : all;
+  const rows = withAdded(matrix.data.rows, added);
 
   function wish(row: Row, permission: string, want: CellWish) {
     const cell = row.cells[permission];
@@ -48,44 +50,34 @@ export function Matrix({ place }: { place: PlaceView }) {
     if (change) edit.mutate([change]);
   }
 
-  function move(to: [number, number]) {
+  function move(row: number, step: [number, number], col: number) {
     const next: [number, number] = [
-      Math.max(0, Math.min(rows.length - 1, to[0])),
-      Math.max(0, Math.min(permissions.length - 1, to[1])),
+      Math.max(0, Math.min(rows.length - 1, row + step[0])),
+      Math.max(0, Math.min(permissions.length - 1, col + step[1])),
     ];
     setAt(next);
-    table.current?.querySelector<HTMLButtonElement>(`[data-at="${next[0]}-${next[1]}"]`)?.focus();
+    table.current?.querySelector<HTMLButtonElement>(`[data-at="${next.join("-")}"]`)?.focus();
   }
 
   function press(event: KeyboardEvent, r: number, c: number) {
-    const steps: Record<string, [number, number]> = {
-      ArrowDown: [r + 1, c],
-      ArrowUp: [r - 1, c],
-      ArrowRight: [r, c + 1],
-      ArrowLeft: [r, c - 1],
-    };
-    const to = steps[event.key];
-    const wishes: Record<string, CellWish> = { a: "allow", d: "deny", Delete: "nothing" };
-    const want = wishes[event.key];
+    const step = STEPS[event.key];
+    const want = WISHES[event.key];
     const row = rows[r];
     const permission = permissions[c];
-    if (to) {
-      event.preventDefault();
-      move(to);
-    } else if (want && row && permission) {
-      event.preventDefault();
-      wish(row, permission.key, want);
-    }
+    if (!step && !want) return;
+    event.preventDefault();
+    if (step) move(r, step, c);
+    else if (want && row && permission) wish(row, permission.key, want);
   }
 
   return (
     <>
-      {edit.isError && <ProblemNote problem={edit.error} />}
-      <p className="acts">
-        <Field
-          label="Add a subject"
-          className="link"
-          value="add a subject"
+      {edit.isError && <ProblemAlert problem={edit.error} />}
+      <div className="acts">
+        <InlinePicker
+          label="Subjects"
+          look="button"
+          value="Add a subject"
           picker={(close) => (
             <SubjectPicker
               without={rows.map((it) => it.subject)}
@@ -97,17 +89,28 @@ export function Matrix({ place }: { place: PlaceView }) {
           )}
         />
         <span className="note">
-          a gives, d denies, Delete takes away what is set here · arrows move
+          Press <kbd>a</kbd> to grant, <kbd>d</kbd> to deny, <kbd>Delete</kbd> to clear what is set
+          here; arrows move.
         </span>
-      </p>
-      {permissions.length === 0 ? (
-        <p className="note">No permission applies to such a place.</p>
+      </div>
+      {narrow && all.length > 0 && (
+        <Select
+          aria-label="Permission"
+          style={{ width: "100%" }}
+          value={permissions[0]?.key ?? ""}
+          options={all.map((it) => ({ value: it.key, label: it.name }))}
+          onChange={setColumn}
+        />
+      )}
+      {all.length === 0 ? (
+        <p className="note">No permission applies to places of this type.</p>
       ) : (
-        <div className="matrix-box">
-          <table className="matrix" ref={table}>
+        <div className={styles["box"]}>
+          <table className={styles["matrix"]} ref={table}>
+            <caption className="hidden-text">Access matrix of {place.name}</caption>
             <thead>
               <tr>
-                <th scope="col">who</th>
+                <th scope="col">Subject</th>
                 {permissions.map((it) => (
                   <th key={it.key} scope="col" title={it.description ?? it.name}>
                     <Link
@@ -124,118 +127,54 @@ export function Matrix({ place }: { place: PlaceView }) {
               {rows.map((row, r) => (
                 <tr key={row.subject}>
                   <th scope="row">
-                    {pageOf(row.subject) ? (
-                      <Link to={pageOf(row.subject) ?? ""}>{row.name}</Link>
-                    ) : (
-                      row.name
-                    )}{" "}
-                    <small>{row.kind}</small>
+                    <SubjectName row={row} />
                   </th>
-                  {permissions.map((permission, c) => {
-                    const cell = row.cells[permission.key];
-                    return (
-                      <td key={permission.key}>
-                        <CellMenu
-                          cell={cell}
-                          assignment={cell && assignments[cell.assignment]}
-                          onWish={(want) => wish(row, permission.key, want)}
-                        >
-                          <button
-                            type="button"
-                            className={cell?.changed ? "cell changed" : "cell"}
-                            data-at={`${r}-${c}`}
-                            data-subject={row.subject}
-                            data-permission={permission.key}
-                            tabIndex={at[0] === r && at[1] === c ? 0 : -1}
-                            aria-label={`${row.name}, ${permission.name}: ${told(cell)}`}
-                            onFocus={() => setAt([r, c])}
-                            onKeyDown={(event) => press(event, r, c)}
-                          >
-                            <CellMark
-                              cell={cell}
-                              accessClass={permission.accessClass as AccessClass}
-                              risk={permission.risk as Risk}
-                            />
-                          </button>
-                        </CellMenu>
-                      </td>
-                    );
-                  })}
+                  {permissions.map((permission, c) => (
+                    <td key={permission.key}>
+                      <MatrixCell
+                        row={row}
+                        permission={permission}
+                        assignments={assignments}
+                        position={`${r}-${c}`}
+                        current={at[0] === r && at[1] === c}
+                        onFocus={() => setAt([r, c])}
+                        onKeyDown={(event) => press(event, r, c)}
+                        onWish={(want) => wish(row, permission.key, want)}
+                      />
+                    </td>
+                  ))}
                 </tr>
               ))}
             </tbody>
           </table>
         </div>
       )}
-      <p className="note legend">
+      <p className="note">
         full: set here · ring: inherited · small: implied · struck: denied · crossed: sealed off ·
-        dashed: depends on the person or the moment
+        dashed: depends on the person or the time
       </p>
     </>
   );
 }
 
-function pageOf(subject: string): string | undefined {
-  const [kind, key] = subject.split(":");
-  if (!key) return undefined;
-  if (kind === "group") return `/groups/${key}`;
-  return kind === "person" || kind === "service" ? `/people/${key}` : undefined;
-}
-
-export function told(cell: Cell | undefined): string {
-  if (!cell) return "not assigned";
+function withAdded(rows: Row[], added: Named[]): Row[] {
+  const fresh = added.filter((it) => !rows.some((row) => row.subject === it.ref));
   return [
-    cell.effect === "deny" ? "denied" : "given",
-    { own: "here", inherited: "from above", implied: "by implication" }[cell.way],
-    cell.sealedBy && `but sealed off at ${cell.sealedBy}`,
-    cell.conditional && "under conditions",
-  ]
-    .filter(Boolean)
-    .join(", ");
+    ...rows,
+    ...fresh.map((it) => ({
+      subject: it.ref,
+      name: it.name,
+      kind: it.ref.split(":")[0] ?? "",
+      cells: {},
+    })),
+  ];
 }
 
-interface MenuProps {
-  cell: Cell | undefined;
-  assignment: Schemas["AssignmentView"] | undefined;
-  onWish: (wish: CellWish) => void;
-  children: React.ReactNode;
-}
-
-function CellMenu({ cell, assignment, onWish, children }: MenuProps) {
-  const [open, setOpen] = useState(false);
-  const choose = (want: CellWish) => {
-    setOpen(false);
-    onWish(want);
-  };
+function SubjectName({ row }: { row: Row }) {
+  const page = subjectPage(row.subject);
   return (
-    <Popover
-      trigger="click"
-      arrow={false}
-      placement="bottomLeft"
-      destroyOnHidden
-      open={open}
-      onOpenChange={setOpen}
-      content={
-        <div className="cell-menu">
-          <p>{told(cell)}</p>
-          {assignment && (
-            <p className="note">
-              {assignment.givesName}: {assignment.where}
-            </p>
-          )}
-          <button type="button" onClick={() => choose("allow")}>
-            give it here <kbd>a</kbd>
-          </button>
-          <button type="button" onClick={() => choose("deny")}>
-            deny it here <kbd>d</kbd>
-          </button>
-          <button type="button" disabled={cell?.way !== "own"} onClick={() => choose("nothing")}>
-            nothing here <kbd>Delete</kbd>
-          </button>
-        </div>
-      }
-    >
-      {children}
-    </Popover>
+    <>
+      {page ? <Link to={page}>{row.name}</Link> : row.name} <small>{row.kind}</small>
+    </>
   );
 }

@@ -1,51 +1,54 @@
-import { useState } from "react";
-import { Button } from "antd";
-import { useSearchParams } from "react-router";
-import { useAccount } from "../../../app/account";
-import { DraftMark } from "../../../components/DraftMark";
-import { Field } from "../../../components/Field";
-import { ProblemNote } from "../../../components/ProblemNote";
-import { ThingPicker } from "../../../components/ThingPicker";
-import { Waiting } from "../../../components/Waiting";
-import type { Schemas } from "../../../api/client";
-import { count } from "../../../lib/words";
-import { Composer } from "../../assign/components/Composer";
-import { useEdit } from "../../draft/queries";
-import { ThingForm } from "../../model";
+import type { Schemas } from "@/shared/api/client";
+import { useAccount } from "@/entities/account/queries";
+import { DraftMark } from "@/entities/draft/DraftMark";
+import { useEdit } from "@/entities/draft/queries";
+import { PlacePicker } from "@/entities/place/PlacePicker";
+import { usePlace } from "@/entities/place/queries";
+import { useAddress } from "@/shared/lib/useAddress";
+import { count } from "@/shared/lib/words";
+import { EditableTitle } from "@/shared/ui/EditableTitle";
+import { EmptyState } from "@/shared/ui/EmptyState";
+import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { Loading } from "@/shared/ui/Loading";
+import { PageHead } from "@/shared/ui/PageHead";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { Term } from "@/shared/ui/Term";
 import { Matrix } from "../components/Matrix";
-import { PlacePicker } from "../components/PlacePicker";
+import { PlaceActions } from "../components/PlaceActions";
+import { PlaceFacts } from "../components/PlaceFacts";
 import { PlaceTree } from "../components/PlaceTree";
-import { usePlace } from "../queries";
+import styles from "./PlacesPage.module.css";
 
-/** The resource tree, and for the chosen place who may do what there. */
+/** The resource tree, and who can do what on the chosen place. */
 export function PlacesPage() {
   const [account] = useAccount();
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const root = account ? `account:${account.key}` : "";
   const at = params.get("at") ?? root;
   const page = usePlace(at);
-  if (!account) return <Waiting what="the places" />;
+  const go = (key: string) => set({ at: key });
+  if (!account) return <Loading what="places" />;
   if (!account.readable) {
     return (
-      <div className="empty">
-        <h1>Your access does not cover the places of {account.name}</h1>
-        <p>Choose another account above, or ask a security administrator for more.</p>
-      </div>
+      <EmptyState title={`You can't see the places of ${account.name}`}>
+        Choose another account above, or ask a security administrator for access.
+      </EmptyState>
     );
   }
   const path = page.data?.path.map((it) => it.key) ?? [];
+  const inside = path.includes(root) || at === root;
   return (
-    <div className="places">
-      <div className="tree-side">
-        <Field
-          label="Find a place"
-          className="link"
-          value="find a place"
+    <div className={styles["places"]}>
+      <div className={styles["side"]}>
+        <InlinePicker
+          label="Places"
+          look="button"
+          value="Find a place"
           picker={(close) => (
             <PlacePicker
               label="Find a place"
               onChoose={(key) => {
-                setParams({ at: key });
+                go(key);
                 close();
               }}
             />
@@ -53,25 +56,21 @@ export function PlacesPage() {
         />
         {page.data && (
           <PlaceTree
-            key={root + (params.has("at") && !path.includes(root) ? at : "")}
+            key={root + (inside ? "" : at)}
             root={root}
             path={[...path, root]}
             chosen={at}
-            onChoose={(key) => setParams({ at: key })}
+            onChoose={go}
           />
         )}
       </div>
       <section aria-label="Place" className={page.isPlaceholderData ? "stale" : undefined}>
         {page.isError ? (
-          <ProblemNote problem={page.error} onRetry={() => void page.refetch()} />
+          <ProblemAlert problem={page.error} onRetry={() => void page.refetch()} />
         ) : page.data ? (
-          <Place
-            key={page.data.place.key}
-            page={page.data}
-            onGo={(key) => setParams({ at: key })}
-          />
+          <Place key={page.data.place.key} page={page.data} onGo={go} />
         ) : (
-          <Waiting what="the place" />
+          <Loading what="the place" />
         )}
       </section>
     </div>
@@ -81,366 +80,53 @@ export function PlacesPage() {
 function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string) => void }) {
   const { place, thing } = page;
   const edit = useEdit();
-  const [assigning, setAssigning] = useState(false);
-  const [form, setForm] = useState<"change" | "new">();
   const listed = thing?.kind === "resources";
-  const key = thing?.key ?? "";
   const set = (fields: Record<string, unknown>) =>
-    thing && edit.mutate([{ kind: thing.kind, key, set: fields }]);
-  const sealable = listed || thing?.kind === "accounts";
-  const labels = Object.entries(place.labels);
+    thing && edit.mutate([{ kind: thing.kind, key: thing.key ?? "", set: fields }]);
   return (
     <>
-      <header className="page-head">
-        <p className="note">
-          {page.path.map((it) => (
-            <span key={it.key}>
-              <button type="button" className="link" onClick={() => onGo(it.key)}>
-                {it.name}
-              </button>{" "}
-              /{" "}
-            </span>
-          ))}
-        </p>
-        <h1>
-          {listed ? (
-            <input
-              key={place.name}
-              className="field-input name"
-              aria-label="Name of the place"
-              defaultValue={place.name}
-              maxLength={200}
-              onBlur={(event) =>
-                event.target.value.trim() !== "" &&
-                event.target.value !== place.name &&
-                set({ name: event.target.value.trim() })
-              }
-              onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-            />
-          ) : (
-            place.name
-          )}{" "}
-          <DraftMark mark={thing?.mark} />
-        </h1>
-        <p className="note">
-          {[
-            place.typeName,
-            count(place.children, "place") + " directly below",
-            place.sealedBy && `behind the seal of ${place.sealedBy}`,
-          ]
-            .filter(Boolean)
-            .join(" · ")}
-        </p>
-        <p className="acts facts">
-          {listed && (
-            <>
-              <span>
-                owner{" "}
-                <Field
-                  label="Owner"
-                  className="link"
-                  value={place.ownerName ?? "nobody"}
-                  picker={(close) => (
-                    <ThingPicker
-                      kind="principals"
-                      label="Owner"
-                      onChoose={(owner) => {
-                        set({ owner });
-                        close();
-                      }}
-                    />
-                  )}
-                />
-              </span>
-              <span>
-                unit{" "}
-                <Field
-                  label="Unit"
-                  className="link"
-                  value={place.unitName ?? "none"}
-                  picker={(close) => (
-                    <ThingPicker
-                      kind="units"
-                      label="Unit"
-                      onChoose={(unit) => {
-                        set({ unit });
-                        close();
-                      }}
-                    />
-                  )}
-                />
-              </span>
-              <span>
-                labels{" "}
-                <Field
-                  label="Labels"
-                  className="link"
-                  value={
-                    labels.length === 0 ? "none" : labels.map(([n, v]) => `${n} ${v}`).join(", ")
-                  }
-                  picker={(close) => (
-                    <LabelForm
-                      labels={labels}
-                      onPut={(next) => {
-                        set({ labels: Object.keys(next).length > 0 ? next : null });
-                        close();
-                      }}
-                    />
-                  )}
-                />
-              </span>
-            </>
-          )}
-        </p>
-        <p className="acts facts">
-          <span>
-            in collections{" "}
-            {page.collections.map((it) => (
-              <span key={it.key}>
-                {it.name}{" "}
-                <button
-                  type="button"
-                  className="link"
-                  aria-label={`Take it out of ${it.name}`}
-                  onClick={() =>
-                    edit.mutate([
-                      { kind: "collections", key: it.key, drop: { members: [place.key] } },
-                    ])
-                  }
-                >
-                  take out
-                </button>{" "}
-              </span>
-            ))}
-            <Field
-              label="Put into a collection"
-              className="link"
-              value={page.collections.length === 0 ? "none; put into one" : "put into another"}
-              picker={(close) => (
-                <ThingPicker
-                  kind="collections"
-                  label="Collection"
-                  without={page.collections.map((it) => it.key)}
-                  onChoose={(it) => {
-                    edit.mutate([{ kind: "collections", key: it, add: { members: [place.key] } }]);
-                    close();
-                  }}
-                />
-              )}
-            />{" "}
-            <Field
-              label="A new collection with it"
-              className="link"
-              value="a new one"
-              picker={(close) => (
-                <NameForm
-                  onName={(name) => {
-                    const after = { name, account: place.account, members: [place.key] };
-                    edit.mutate([{ kind: "collections", after }]);
-                    close();
-                  }}
-                />
-              )}
-            />
-          </span>
-        </p>
-        <p className="acts">
-          <Button size="small" type="primary" onClick={() => setAssigning(true)}>
-            Assign here
-          </Button>
-          {sealable && (
-            <Button size="small" onClick={() => set({ sealed: place.sealed ? null : true })}>
-              {place.sealed ? "Break the seal" : "Seal"}
-            </Button>
-          )}
-          {thing?.kind === "accounts" && (
-            <>
-              <Button size="small" onClick={() => setForm("change")}>
-                Change the account
-              </Button>
-              <Button size="small" onClick={() => setForm("new")}>
-                New account below
-              </Button>
-            </>
-          )}
-          {thing && form && (
-            <ThingForm
-              kind="accounts"
-              {...(form === "change" ? { existing: thing } : { given: { parent: key } })}
-              onClose={() => setForm(undefined)}
-            />
-          )}
-          {thing?.kind === "accounts" && (
-            <Field
-              label="A new place below"
-              className="link"
-              value="new place below"
-              picker={(close) => (
-                <NewPlace
-                  onMake={(type, name) => {
-                    const after = { name, type, account: place.account };
-                    edit.mutate([{ kind: "resources", after }]);
-                    close();
-                  }}
-                />
-              )}
-            />
-          )}
-          {(thing?.kind === "accounts" || thing?.kind === "units") && (
-            <Field
-              label="A new unit below"
-              className="link"
-              value="new unit below"
-              picker={(close) => (
-                <NameForm
-                  onName={(name) => {
-                    const parent = thing.kind === "units" ? { parent: key } : {};
-                    const after = { name, account: place.account, ...parent };
-                    edit.mutate([{ kind: "units", after }]);
-                    close();
-                  }}
-                />
-              )}
-            />
-          )}
-          {listed && (
-            <>
-              <Field
-                label="Move below"
-                className="link"
-                value="move"
-                picker={(close) => (
-                  <PlacePicker
-                    label="Move below"
-                    onChoose={(parent) => {
-                      set({ parent: parent.startsWith("account:") ? null : parent });
-                      close();
-                    }}
-                  />
-                )}
+      <PageHead
+        path={page.path.map((it) => ({
+          name: it.name,
+          to: `/places?at=${encodeURIComponent(it.key)}`,
+        }))}
+        title={
+          <>
+            {listed ? (
+              <EditableTitle
+                key={place.name}
+                label="Name of the place"
+                name={place.name}
+                onName={(name) => set({ name })}
               />
-              <Field
-                label="A new place below"
-                className="link"
-                value="new place below"
-                picker={(close) => (
-                  <NewPlace
-                    onMake={(type, name) => {
-                      edit.mutate([
-                        {
-                          kind: "resources",
-                          after: { name, type, account: place.account, parent: place.key },
-                        },
-                      ]);
-                      close();
-                    }}
-                  />
-                )}
-              />
-              <Field
-                label="Merge into"
-                className="link"
-                value="merge into"
-                picker={(close) => (
-                  <PlacePicker
-                    label="Merge into"
-                    onChoose={(mergeInto) => {
-                      edit.mutate([{ kind: "resources", key, mergeInto }], {
-                        onSuccess: () => onGo(mergeInto),
-                      });
-                      close();
-                    }}
-                  />
-                )}
-              />
-              <button
-                type="button"
-                className="link"
-                onClick={() => edit.mutate([{ kind: "resources", key, remove: true }])}
-              >
-                remove
-              </button>
+            ) : (
+              place.name
+            )}{" "}
+            <DraftMark mark={thing?.mark} />
+          </>
+        }
+        facts={[
+          place.typeName,
+          `${count(place.children, "place")} directly below`,
+          place.sealedBy && (
+            <>
+              behind the <Term word="seal" /> of {place.sealedBy}
             </>
-          )}
-        </p>
-        {edit.isError && <ProblemNote problem={edit.error} />}
-      </header>
+          ),
+        ]}
+        actions={
+          <PlaceActions
+            page={page}
+            onSet={set}
+            onEdit={(it, then) => edit.mutate([it], { onSuccess: () => then && onGo(then) })}
+          />
+        }
+      >
+        <PlaceFacts page={page} listed={listed} onSet={set} onEdit={(it) => edit.mutate([it])} />
+        {edit.isError && <ProblemAlert problem={edit.error} />}
+      </PageHead>
       <h2 className="part">Access matrix</h2>
       <Matrix place={place} />
-      {assigning && (
-        <Composer open scope={[{ tree: place.key }]} onClose={() => setAssigning(false)} />
-      )}
     </>
-  );
-}
-
-interface LabelProps {
-  labels: [string, string][];
-  onPut: (labels: Record<string, string>) => void;
-}
-
-function LabelForm({ labels, onPut }: LabelProps) {
-  const [text, setText] = useState(labels.map(([name, it]) => `${name}=${it}`).join("\n"));
-  return (
-    <form
-      className="label-form"
-      onSubmit={(event) => {
-        event.preventDefault();
-        onPut(
-          Object.fromEntries(
-            text
-              .split("\n")
-              .map((line) => line.split("=").map((it) => it.trim()))
-              .flatMap(([name, it]) => (name && it ? [[name, it]] : [])),
-          ) as Record<string, string>,
-        );
-      }}
-    >
-      <label>
-        one a line, as in floor=2
-        <textarea
-          className="plain-input"
-          rows={4}
-          autoFocus
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-        />
-      </label>
-      <button type="submit" className="link">
-        into the draft
-      </button>
-    </form>
-  );
-}
-
-function NewPlace({ onMake }: { onMake: (type: string, name: string) => void }) {
-  const [type, setType] = useState("");
-  if (!type) return <ThingPicker kind="resourceTypes" label="Of which type" onChoose={setType} />;
-  return <NameForm onName={(name) => onMake(type, name)} />;
-}
-
-function NameForm({ onName }: { onName: (name: string) => void }) {
-  const [name, setName] = useState("");
-  return (
-    <form
-      className="label-form"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (name.trim()) onName(name.trim());
-      }}
-    >
-      <label>
-        its name
-        <input
-          className="plain-input"
-          autoFocus
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-        />
-      </label>
-      <button type="submit" className="link">
-        into the draft
-      </button>
-    </form>
   );
 }

@@ -1,6 +1,7 @@
 import { useMemo } from "react";
-import type { ThingView } from "../../things/queries";
+import type { ThingView } from "@/entities/thing/queries";
 import { picture } from "../model";
+import styles from "./PermissionPicture.module.css";
 
 const WIDE = 190;
 const HIGH = 26;
@@ -10,7 +11,7 @@ interface Props {
   names: Map<string, string>;
 }
 
-/** Which permission implies which, and which gate each needs. */
+/** Which permission implies which, and the gates each needs. */
 export function PermissionPicture({ permissions, names }: Props) {
   const { spots, arrows, columns, rows } = useMemo(
     () => picture(permissions, names),
@@ -19,12 +20,12 @@ export function PermissionPicture({ permissions, names }: Props) {
   const x = (column: number) => 8 + column * (WIDE + 40);
   const y = (row: number) => 8 + row * HIGH;
   return (
-    <figure className="picture">
+    <figure className={styles["picture"]}>
       <svg
         width={columns * (WIDE + 40)}
         height={rows * HIGH + 16}
         role="img"
-        aria-label="What implies what, and which gate each needs"
+        aria-label="Which permission implies which, and the gates each needs"
       >
         {arrows.map((it, i) => {
           const fromX = x(it.from.column);
@@ -36,7 +37,7 @@ export function PermissionPicture({ permissions, names }: Props) {
             <path
               key={i}
               d={`M${fromX} ${fromY}C${bend} ${fromY} ${bend} ${toY} ${toX} ${toY}`}
-              className={it.kind}
+              className={styles[it.kind]}
             />
           );
         })}
@@ -50,7 +51,7 @@ export function PermissionPicture({ permissions, names }: Props) {
         ))}
       </svg>
       <figcaption className="note">
-        a line: implies what stands to its left · dotted: needs it as a gate
+        solid line: implies the permission to its left · dotted line: needs it as a gate
       </figcaption>
     </figure>
   );

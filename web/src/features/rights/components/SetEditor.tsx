@@ -1,11 +1,18 @@
-import { Field } from "../../../components/Field";
-import { ProblemNote } from "../../../components/ProblemNote";
-import { ThingPicker } from "../../../components/ThingPicker";
-import { listOf } from "../../../lib/thing";
-import { useEdit } from "../../draft/queries";
-import { useThings, type ThingView } from "../../things/queries";
+import { useEdit } from "@/entities/draft/queries";
+import { ThingPicker } from "@/entities/thing/ThingPicker";
+import { useThings, type ThingView } from "@/entities/thing/queries";
+import { listOf } from "@/shared/lib/thing";
+import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { TagList } from "@/shared/ui/TagList";
 
-/** What a permission set allows, denies and includes; edited into the draft. */
+const PARTS = [
+  { field: "allow", label: "Allows", kind: "permissions" },
+  { field: "deny", label: "Denies", kind: "permissions" },
+  { field: "includes", label: "Includes", kind: "permissionSets" },
+];
+
+/** What a permission set allows, denies and includes; edited in the draft. */
 export function SetEditor({ set }: { set: ThingView }) {
   const permissions = useThings("permissions", { limit: 1000 });
   const sets = useThings("permissionSets", { limit: 1000 });
@@ -17,55 +24,40 @@ export function SetEditor({ set }: { set: ThingView }) {
       it.name,
     ]),
   );
-  const parts = [
-    { field: "allow", label: "Allows", kind: "permissions" },
-    { field: "deny", label: "Denies", kind: "permissions" },
-    { field: "includes", label: "Includes", kind: "permissionSets" },
-  ];
+  const change = (changes: object) => edit.mutate([{ kind: "permissionSets", key, ...changes }]);
   return (
-    <div className="set-editor">
-      {parts.map(({ field, label, kind }) => (
+    <>
+      {PARTS.map(({ field, label, kind }) => (
         <div key={field}>
           <h3>{label}</h3>
-          <ul className="chips">
-            {listOf(set.thing, field).map((it) => (
-              <li key={it}>
-                {names.get(it) ?? it}
-                {!set.supplied && (
-                  <button
-                    type="button"
-                    aria-label={`Take ${names.get(it) ?? it} out`}
-                    onClick={() =>
-                      edit.mutate([{ kind: "permissionSets", key, drop: { [field]: [it] } }])
-                    }
-                  >
-                    ✕
-                  </button>
-                )}
-              </li>
-            ))}
-          </ul>
-          {!set.supplied && (
-            <Field
-              label={`${label}: add`}
-              className="link"
-              value="add"
-              picker={(close) => (
-                <ThingPicker
-                  kind={kind}
-                  label="Add"
-                  without={[...listOf(set.thing, field), key]}
-                  onChoose={(it) => {
-                    edit.mutate([{ kind: "permissionSets", key, add: { [field]: [it] } }]);
-                    close();
-                  }}
+          <TagList
+            label={label}
+            items={listOf(set.thing, field).map((it) => ({ key: it, name: names.get(it) ?? it }))}
+            {...(!set.supplied && {
+              onRemove: (it: string) => change({ drop: { [field]: [it] } }),
+              add: (
+                <InlinePicker
+                  label={label}
+                  look="link"
+                  value="Add"
+                  picker={(close) => (
+                    <ThingPicker
+                      kind={kind}
+                      label={label}
+                      without={[...listOf(set.thing, field), key]}
+                      onChoose={(it) => {
+                        change({ add: { [field]: [it] } });
+                        close();
+                      }}
+                    />
+                  )}
                 />
-              )}
-            />
-          )}
+              ),
+            })}
+          />
         </div>
       ))}
-      {edit.isError && <ProblemNote problem={edit.error} />}
-    </div>
+      {edit.isError && <ProblemAlert problem={edit.error} />}
+    </>
   );
 }

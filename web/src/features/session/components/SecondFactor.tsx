@@ -1,34 +1,27 @@
-import { useState, type FormEvent } from "react";
-import { Button, Input } from "antd";
-import { ProblemNote } from "../../../components/ProblemNote";
-import { useStepUp } from "../queries";
+import { Button, Form, Input } from "antd";
+import { useStepUp } from "@/entities/session";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 
-/** Shows the second factor in a session that began without. */
+/** Takes the code of a second factor in a session that began without it. */
 export function SecondFactor({ onDone }: { onDone: () => void }) {
-  const [code, setCode] = useState("");
   const stepUp = useStepUp();
-  function submit(event: FormEvent) {
-    event.preventDefault();
-    stepUp.mutate(code.trim(), { onSuccess: onDone });
-  }
   return (
-    <form className="second-factor" onSubmit={submit}>
-      <label>
-        Current code
-        <Input
-          value={code}
-          onChange={(event) => setCode(event.target.value)}
-          inputMode="numeric"
-          autoComplete="one-time-code"
-          autoFocus
-          required
-          maxLength={8}
-        />
-      </label>
-      {stepUp.isError && <ProblemNote problem={stepUp.error} />}
+    <Form<{ code: string }>
+      layout="vertical"
+      requiredMark={false}
+      onFinish={({ code }) => stepUp.mutate(code.trim(), { onSuccess: onDone })}
+    >
+      <Form.Item
+        name="code"
+        label="Code of your second factor"
+        rules={[{ required: true, message: "Enter the code that your authenticator shows." }]}
+      >
+        <Input inputMode="numeric" autoComplete="one-time-code" autoFocus maxLength={8} />
+      </Form.Item>
+      {stepUp.isError && <ProblemAlert problem={stepUp.error} />}
       <Button type="primary" htmlType="submit" loading={stepUp.isPending} block>
-        Show it
+        Confirm
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -1,10 +1,10 @@
 import { useEffect, useState } from "react";
 import { Modal } from "antd";
-import { onSignedOut } from "../../../api/client";
-import { useSession, type Who } from "../queries";
+import { useSession, type Who } from "@/entities/session";
+import { onSignedOut } from "@/shared/api/client";
 import { SignInForm } from "./SignInForm";
 
-/** Stands over the page where the session has ended in the middle of work; the page stays as it is. */
+/** Asks to sign in again over the page, which keeps what was typed. */
 export function SignInAgain({ who }: { who: Who }) {
   const [needed, setNeeded] = useState(false);
   const session = useSession();
@@ -20,7 +20,7 @@ export function SignInAgain({ who }: { who: Who }) {
       width={session.data?.demo ? 720 : 420}
       destroyOnHidden
     >
-      <p>Sign in again to go on. What you typed is still here.</p>
+      <p>Sign in again to continue. What you typed is kept.</p>
       <SignInForm
         demo={session.data?.demo ?? false}
         name={who.key}

@@ -1,7 +1,8 @@
-import { useState, type FormEvent } from "react";
-import { Button, Input } from "antd";
-import { ProblemNote } from "../../../components/ProblemNote";
-import { useDemoPeople, useSignIn } from "../queries";
+import { Button, Form, Input } from "antd";
+import { useSignIn } from "@/entities/session";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { DemoPeople } from "./DemoPeople";
+import styles from "./SignInForm.module.css";
 
 interface Props {
   demo: boolean;
@@ -9,82 +10,67 @@ interface Props {
   onDone?: () => void;
 }
 
-/** Name, password and code; in the demo its people can be chosen by a click. */
-export function SignInForm({ demo, name: known = "", onDone }: Props) {
-  const [name, setName] = useState(known);
-  const [password, setPassword] = useState("");
-  const [code, setCode] = useState("");
+interface Attempt {
+  name: string;
+  password: string;
+  code?: string;
+}
+
+/** Name, password and code. In the demo, choosing a person fills them in. */
+export function SignInForm({ demo, name = "", onDone }: Props) {
+  const [form] = Form.useForm<Attempt>();
   const signIn = useSignIn();
-  const people = useDemoPeople(demo);
-
-  function submit(event: FormEvent) {
-    event.preventDefault();
-    signIn.mutate(
-      { name, password, ...(code.trim() && { code: code.trim() }) },
-      { onSuccess: onDone },
-    );
-  }
-
   return (
-    <div className="sign-in">
-      <form onSubmit={submit} aria-label="Sign in">
-        <label>
-          Name or e-mail address
-          <Input
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-            autoComplete="username"
-            autoFocus
-            required
-          />
-        </label>
-        <label>
-          Password
-          <Input.Password
-            value={password}
-            onChange={(event) => setPassword(event.target.value)}
-            autoComplete="current-password"
-            required
-          />
-        </label>
-        <label>
-          Code of your second factor <small>if you are enrolled; you may add it later</small>
-          <Input
-            value={code}
-            onChange={(event) => setCode(event.target.value)}
-            inputMode="numeric"
-            autoComplete="one-time-code"
-            maxLength={8}
-          />
-        </label>
-        {signIn.isError && <ProblemNote problem={signIn.error} />}
+    <div className={styles["sign-in"]}>
+      <Form<Attempt>
+        form={form}
+        layout="vertical"
+        requiredMark={false}
+        aria-label="Sign in"
+        initialValues={{ name }}
+        onFinish={({ code, ...attempt }) =>
+          signIn.mutate(
+            { ...attempt, ...(code?.trim() && { code: code.trim() }) },
+            { onSuccess: onDone },
+          )
+        }
+      >
+        <Form.Item
+          name="name"
+          label="Name or e-mail address"
+          rules={[{ required: true, message: "Enter your name or e-mail address." }]}
+        >
+          <Input autoComplete="username" autoFocus />
+        </Form.Item>
+        <Form.Item
+          name="password"
+          label="Password"
+          rules={[{ required: true, message: "Enter your password." }]}
+        >
+          <Input.Password autoComplete="current-password" />
+        </Form.Item>
+        <Form.Item
+          name="code"
+          label="Code of your second factor"
+          help="If you are enrolled. You can enter it later."
+        >
+          <Input inputMode="numeric" autoComplete="one-time-code" maxLength={8} />
+        </Form.Item>
+        {signIn.isError && <ProblemAlert problem={signIn.error} />}
         <Button type="primary" htmlType="submit" loading={signIn.isPending} block>
           Sign in
         </Button>
-      </form>
+      </Form>
       {demo && (
-        <section className="demo-people" aria-label="Demo people">
-          <h2>This is the demo. Choose somebody:</h2>
-          {people.isError && <ProblemNote problem={people.error} />}
-          <ul>
-            {people.data?.map((person) => (
-              <li key={person.key}>
-                <button
-                  type="button"
-                  onClick={() => {
-                    setName(person.key);
-                    setPassword(person.password);
-                    setCode(person.code ?? "");
-                  }}
-                >
-                  <strong>{person.name}</strong> <span>{person.title}</span>
-                  <small>{person.about}</small>
-                  {person.code && <code aria-label="current code">{person.code}</code>}
-                </button>
-              </li>
-            ))}
-          </ul>
-        </section>
+        <DemoPeople
+          onChoose={(person) =>
+            form.setFieldsValue({
+              name: person.key,
+              password: person.password,
+              code: person.code ?? "",
+            })
+          }
+        />
       )}
     </div>
   );

@@ -1,17 +1,11 @@
+import { Cover } from "../components/Cover";
 import { SignInForm } from "../components/SignInForm";
 
-/** Where everybody begins. */
+/** The sign-in page. */
 export function SignInPage({ demo }: { demo: boolean }) {
   return (
-    <main className="sign-in-page">
-      <header>
-        <img src="/mark.svg" alt="" width="72" height="72" />
-        <div>
-          <h1>Mandala</h1>
-          <p>Who may do what, and why.</p>
-        </div>
-      </header>
+    <Cover title="Mandala" subtitle="Who can do what, and why.">
       <SignInForm demo={demo} />
-    </main>
+    </Cover>
   );
 }

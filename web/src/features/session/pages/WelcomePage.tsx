@@ -1,91 +1,83 @@
-import { useState, type FormEvent } from "react";
-import { Button, Input } from "antd";
-import { useMutation, useQuery } from "@tanstack/react-query";
-import { useSearchParams } from "react-router";
-import { answerOf, api } from "../../../api/client";
-import { ProblemNote } from "../../../components/ProblemNote";
-import { Waiting } from "../../../components/Waiting";
+import { Button, Form, Input } from "antd";
+import { useAddress } from "@/shared/lib/useAddress";
+import { Loading } from "@/shared/ui/Loading";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { Cover } from "../components/Cover";
+import styles from "../components/Cover.module.css";
+import { useCreateOwner, useWelcome } from "../queries";
 
-const FIELDS = [
-  { name: "accountName", label: "Name of the account", hint: "your organisation" },
-  { name: "accountKey", label: "Key of the account", hint: "small letters, digits, - . _" },
-  { name: "name", label: "Your name", hint: "" },
-  { name: "key", label: "Your key", hint: "you sign in with it" },
-  { name: "email", label: "Your e-mail address", hint: "may be left empty" },
-  { name: "password", label: "Password", hint: "10 characters or more" },
-] as const;
+interface Answers {
+  accountName: string;
+  accountKey: string;
+  name: string;
+  key: string;
+  email?: string;
+  password: string;
+  code: string;
+}
 
-type Name = (typeof FIELDS)[number]["name"];
+const KEY = {
+  pattern: /^[a-z0-9._-]+$/,
+  message: "Use small letters, digits, hyphens, dots and underscores.",
+};
 
-/** Creates the first owner, by the link that an empty start prints. */
+const FIELDS: { name: keyof Answers; label: string; help?: string; key?: boolean }[] = [
+  { name: "accountName", label: "Name of the account", help: "Your organisation." },
+  { name: "accountKey", label: "Key of the account", help: "For example “harbour”.", key: true },
+  { name: "name", label: "Your name" },
+  { name: "key", label: "Your key", help: "You sign in with it.", key: true },
+  { name: "email", label: "Your e-mail address (optional)" },
+  { name: "password", label: "Password", help: "At least 10 characters." },
+];
+
+/** Creates the first owner, from the link that an empty Mandala prints at its start. */
 export function WelcomePage() {
-  const [params] = useSearchParams();
+  const [params] = useAddress();
   const token = params.get("token") ?? "";
-  const [values, setValues] = useState<Partial<Record<Name | "code", string>>>({});
-  const enrolment = useQuery({
-    queryKey: ["welcome", token],
-    queryFn: () => answerOf(api.GET("/api/welcome", { params: { query: { token } } })),
-    staleTime: Infinity,
-    retry: false,
-  });
-  const create = useMutation({
-    mutationFn: async () => {
-      await answerOf(api.GET("/api/session"));
-      await answerOf(
-        api.POST("/api/welcome", {
-          body: {
-            token,
-            accountKey: values.accountKey ?? "",
-            accountName: values.accountName ?? "",
-            key: values.key ?? "",
-            name: values.name ?? "",
-            ...(values.email && { email: values.email }),
-            password: values.password ?? "",
-            secret: enrolment.data?.secret ?? "",
-            code: values.code ?? "",
-          },
-        }),
-      );
-    },
-    onSuccess: () => window.location.assign("/"),
-  });
-  if (enrolment.isPending) return <Waiting what="the welcome" />;
-  if (enrolment.isError) {
+  const welcome = useWelcome(token);
+  const create = useCreateOwner();
+  if (welcome.isPending) return <Loading what="the page" />;
+  if (welcome.isError) {
     return (
-      <main className="sign-in-page">
-        <ProblemNote problem={enrolment.error} />
-      </main>
+      <Cover title="Welcome to Mandala" subtitle="Create the first account and its owner.">
+        <ProblemAlert problem={welcome.error} />
+      </Cover>
     );
   }
-  const qr = enrolment.data.qr;
-  function submit(event: FormEvent) {
-    event.preventDefault();
-    create.mutate();
-  }
+  const { qr, secret } = welcome.data;
   return (
-    <main className="sign-in-page">
-      <header>
-        <img src="/mark.svg" alt="" width="72" height="72" />
-        <div>
-          <h1>Welcome to Mandala</h1>
-          <p>Create the first account and its owner. This link works once.</p>
-        </div>
-      </header>
-      <form className="welcome" onSubmit={submit}>
-        {FIELDS.map((field) => (
-          <label key={field.name}>
-            {field.label} <small>{field.hint}</small>
-            <Input
-              type={field.name === "password" ? "password" : "text"}
-              value={values[field.name] ?? ""}
-              required={field.name !== "email"}
-              minLength={field.name === "password" ? 10 : undefined}
-              onChange={(event) => setValues({ ...values, [field.name]: event.target.value })}
-            />
-          </label>
+    <Cover
+      title="Welcome to Mandala"
+      subtitle="Create the first account and its owner. This link works once."
+    >
+      <Form<Answers>
+        className={styles["welcome"]}
+        layout="vertical"
+        requiredMark={false}
+        aria-label="First owner"
+        onFinish={({ email, ...answers }) =>
+          create.mutate({ token, secret, ...answers, ...(email && { email }) })
+        }
+      >
+        {FIELDS.map((it) => (
+          <Form.Item
+            key={it.name}
+            name={it.name}
+            label={it.label}
+            help={it.help}
+            rules={[
+              ...(it.name === "email" ? [] : [{ required: true, message: "Fill this in." }]),
+              ...(it.key ? [KEY] : []),
+              ...(it.name === "password"
+                ? [{ min: 10, message: "Use at least 10 characters." }]
+                : []),
+            ]}
+          >
+            {it.name === "password" ? <Input.Password autoComplete="new-password" /> : <Input />}
+          </Form.Item>
         ))}
         <fieldset>
-          <legend>Second factor: an owner needs one</legend>
+          <legend>Second factor (an owner needs one)</legend>
           {qr && (
             <svg viewBox={`0 0 ${qr.size} ${qr.size}`} width="168" height="168" role="img">
               <title>QR code for your authenticator</title>
@@ -94,24 +86,21 @@ export function WelcomePage() {
             </svg>
           )}
           <p>
-            Read the code with an authenticator, or type <code>{enrolment.data.secret}</code> there.
+            Scan the code with an authenticator app, or type <code>{secret}</code> into it.
           </p>
-          <label>
-            Code that it shows now
-            <Input
-              value={values.code ?? ""}
-              inputMode="numeric"
-              maxLength={8}
-              required
-              onChange={(event) => setValues({ ...values, code: event.target.value })}
-            />
-          </label>
+          <Form.Item
+            name="code"
+            label="Code that the app shows now"
+            rules={[{ required: true, message: "Enter the code." }]}
+          >
+            <Input inputMode="numeric" autoComplete="one-time-code" maxLength={8} />
+          </Form.Item>
         </fieldset>
-        {create.isError && <ProblemNote problem={create.error} />}
+        {create.isError && <ProblemAlert problem={create.error} />}
         <Button type="primary" htmlType="submit" loading={create.isPending}>
-          Create the owner
+          Create owner
         </Button>
-      </form>
-    </main>
+      </Form>
+    </Cover>
   );
 }

@@ -1,56 +1,58 @@
-import { ProblemNote } from "../../../components/ProblemNote";
-import { Waiting } from "../../../components/Waiting";
+import { InputNumber } from "antd";
+import { Loading } from "@/shared/ui/Loading";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { useApprovalRules, useSetApproval } from "../queries";
+import styles from "../pages/SettingsPage.module.css";
 
-/** When a second person must approve a draft, besides what is always so. */
+/** When a second person must approve a draft, besides what always needs approval. */
 export function ApprovalSettings() {
   const rules = useApprovalRules();
   const set = useSetApproval();
-  if (rules.isPending) return <Waiting what="the policy" />;
+  if (rules.isPending) return <Loading what="the approval policy" rows={3} />;
   if (rules.isError) {
-    return <ProblemNote problem={rules.error} onRetry={() => void rules.refetch()} />;
+    return <ProblemAlert problem={rules.error} onRetry={() => void rules.refetch()} />;
   }
   if (rules.data.rules.length === 0) return null;
   return (
     <>
-      <h1 className="sentence">A second person</h1>
-      <section className="setting">
+      <h1 className={styles["title"]}>Approval</h1>
+      <section className={styles["setting"]} aria-label="Approval">
         <p>
-          What widens its author’s own access, or gives anybody a critical permission, always waits
-          for a second person. Besides that, a draft waits where it changes what more people may do
-          than stands here.
+          A draft that widens its author’s own access, or grants a critical permission, always needs
+          a second person’s approval. Other drafts need it if they change the access of more people
+          than the limit below.
         </p>
         {rules.data.rules.map((it) => (
-          <p key={it.account}>
-            <label>
-              In {it.name}, more than{" "}
-              <input
-                key={it.people ?? ""}
-                className="plain-input number"
-                type="number"
-                min={0}
-                disabled={!it.mine}
-                placeholder="any"
-                aria-label={`People in ${it.name}`}
-                defaultValue={it.people ?? ""}
-                onBlur={(event) => {
-                  const typed = event.target.value;
-                  if (typed !== String(it.people ?? "")) {
-                    set.mutate({
-                      account: it.account,
-                      ...(typed !== "" && { people: Number(typed) }),
-                    });
-                  }
-                }}
-                onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-              />{" "}
-              people
-            </label>
-            {!it.mine && <span className="note"> Only its owner changes this.</span>}
-          </p>
+          <div key={it.account}>
+            In {it.name}: more than{" "}
+            <InputNumber<number>
+              key={it.people ?? ""}
+              size="small"
+              style={{ width: 90 }}
+              min={0}
+              precision={0}
+              changeOnWheel={false}
+              disabled={!it.mine}
+              placeholder="no limit"
+              aria-label={`People in ${it.name}`}
+              {...(it.people !== undefined && { defaultValue: it.people })}
+              onBlur={(event) => {
+                const typed = event.target.value;
+                if (typed !== String(it.people ?? "")) {
+                  set.mutate({
+                    account: it.account,
+                    ...(typed !== "" && { people: Number(typed) }),
+                  });
+                }
+              }}
+              onPressEnter={(event) => event.currentTarget.blur()}
+            />{" "}
+            people
+            {!it.mine && <span className="note"> Only an owner can change this.</span>}
+          </div>
         ))}
-        {set.isError && <ProblemNote problem={set.error} />}
-        {set.isSuccess && <p role="status">Kept.</p>}
+        {set.isError && <ProblemAlert problem={set.error} />}
+        {set.isSuccess && <p role="status">Saved.</p>}
       </section>
     </>
   );

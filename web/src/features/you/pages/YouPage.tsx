@@ -1,18 +1,29 @@
 import { Link } from "react-router";
-import { Mandala } from "../../../components/Mandala";
-import { ProblemNote } from "../../../components/ProblemNote";
-import { Waiting } from "../../../components/Waiting";
-import { eyes } from "../../../lib/eyes";
-import { count } from "../../../lib/words";
-import { useAccess } from "../../ask/queries";
-import type { Question } from "../../ask/model";
-import type { Who } from "../../session";
-import { usePersonPage, type AssignmentView } from "../../things/queries";
+import { Mandala } from "@/entities/access/Mandala";
+import type { Question } from "@/entities/access/model";
+import { useAccess } from "@/entities/access/queries";
+import { useWho, type Who } from "@/entities/session";
+import { usePersonPage } from "@/entities/thing/queries";
+import { impersonation } from "@/shared/lib/impersonation";
+import { count, listed } from "@/shared/lib/words";
+import { Loading } from "@/shared/ui/Loading";
+import { PageHead } from "@/shared/ui/PageHead";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { Holdings } from "../components/Holdings";
 import { endsSoon, heldIn } from "../model";
+import styles from "./YouPage.module.css";
 
-/** What I hold, in the words of the places I know, by what, and what of it ends soon. */
-export function YouPage({ who }: { who: Who }) {
-  const at = eyes()?.at ?? "";
+function factorInWords(who: Who): string {
+  if (!who.enrolled) return "no second factor enrolled";
+  return who.secondFactor
+    ? "signed in with a second factor"
+    : "signed in without your second factor, so what requires it is not available now";
+}
+
+/** What the signed-in person can do, through which assignments, and what ends soon. */
+export function YouPage() {
+  const who = useWho();
+  const at = impersonation()?.at ?? "";
   const question: Question = {
     who: who.key,
     in: "",
@@ -23,47 +34,38 @@ export function YouPage({ who }: { who: Who }) {
   };
   const access = useAccess(question, true);
   const page = usePersonPage(who.key);
-  if (access.isPending || page.isPending) return <Waiting what="what you hold" />;
+  if (access.isPending || page.isPending) return <Loading what="your access" rows={10} />;
   if (access.isError) {
-    return <ProblemNote problem={access.error} onRetry={() => void access.refetch()} />;
+    return <ProblemAlert problem={access.error} onRetry={() => void access.refetch()} />;
   }
   if (page.isError) {
-    return <ProblemNote problem={page.error} onRetry={() => void page.refetch()} />;
+    return <ProblemAlert problem={page.error} onRetry={() => void page.refetch()} />;
   }
   const names = new Map(access.data.permissions.map((it) => [it.key, it.name]));
   const held = heldIn(access.data.regions, names);
   const now = at ? new Date(at) : new Date();
   const soon = page.data.assignments.filter((it) => endsSoon(it.until, now));
+  const { groups } = page.data;
   return (
-    <div className="you">
-      <header className="page-head">
-        <h1>{who.name}</h1>
-        <p className="note">
-          {[
-            who.title,
-            count(access.data.figure.rights, "right"),
-            who.enrolled
-              ? who.secondFactor
-                ? "signed in with a second factor"
-                : "signed in without your second factor: what needs it does not count now"
-              : "no second factor enrolled",
-          ]
-            .filter(Boolean)
-            .join(" · ")}
-        </p>
-        <p className="acts">
+    <>
+      <PageHead
+        title={who.name}
+        facts={[who.title, count(access.data.figure.rights, "right"), factorInWords(who)]}
+        actions={
           <Link
             to={`/ask?who=${encodeURIComponent(who.key)}${who.secondFactor ? "&factor=1" : ""}`}
           >
-            Down to each right, and why
+            See each right and why you have it
           </Link>
-        </p>
-      </header>
-      <div className="you-parts">
+        }
+      />
+      <div className={styles["parts"]}>
         <section aria-label="What you can do">
           <h2 className="part">What you can do</h2>
-          {held.length === 0 && <p className="note">Nothing anywhere. Ask your manager.</p>}
-          <dl className="held">
+          {held.length === 0 && (
+            <p className="note">You have no access yet. Ask your manager for what you need.</p>
+          )}
+          <dl className={styles["held"]}>
             {held.map((it) => (
               <div key={it.resource + it.place}>
                 <dt>{it.place}</dt>
@@ -72,37 +74,19 @@ export function YouPage({ who }: { who: Who }) {
             ))}
           </dl>
         </section>
-        <figure className="before-after">
+        <figure>
           <Mandala figure={access.data.figure} size={260} label={`Access of ${who.name}`} />
         </figure>
       </div>
-      <h2 className="part">By what</h2>
-      <Holdings assignments={page.data.assignments} />
-      {page.data.groups.length > 0 && (
-        <p className="note">In {page.data.groups.map((it) => it.name).join(", ")}.</p>
+      <h2 className="part">How you have this access</h2>
+      <Holdings assignments={page.data.assignments} none="Nothing is assigned to you." />
+      {groups.length > 0 && (
+        <p className="note">
+          You are in {count(groups.length, "group")}: {listed(groups.map((it) => it.name))}.
+        </p>
       )}
       <h2 className="part">Ends within a month</h2>
-      {soon.length === 0 ? <p className="note">Nothing.</p> : <Holdings assignments={soon} />}
-    </div>
-  );
-}
-
-function Holdings({ assignments }: { assignments: AssignmentView[] }) {
-  if (assignments.length === 0) return <p className="note">Nothing is assigned to you.</p>;
-  return (
-    <ul className="findings">
-      {assignments.map((it) => (
-        <li key={it.key}>
-          <strong>{it.givesName}</strong>
-          {it.denies && " is denied"}, {it.where}
-          <small>
-            {" "}
-            through {it.subjectName}
-            {it.until && `, until ${it.until.slice(0, 10)}`}
-            {it.justInTime && ", when switched on"}
-          </small>
-        </li>
-      ))}
-    </ul>
+      <Holdings assignments={soon} none="Nothing ends within a month." />
+    </>
   );
 }

@@ -167,7 +167,7 @@ public final class ChangeText {
               + (it.withSubaccounts() ? " and all below it" : "")
               + window(it.window());
       case Activation it ->
-          name(it) + " switches on " + assignmentNamed(it.assignment()) + window(it.window());
+          name(it) + " activates " + assignmentNamed(it.assignment()) + window(it.window());
       case Delegation it ->
           name(Kind.PRINCIPALS, it.delegate().value())
               + " may act for "
@@ -233,7 +233,7 @@ public final class ChangeText {
               it.effect() == Assignment.Effect.DENY ? " is no longer denied " : " no longer gets ");
       case Guest it ->
           name(it) + " is no longer a guest of " + name(Kind.ACCOUNTS, it.account().value());
-      case Activation it -> name(it) + " switches off " + assignmentNamed(it.assignment());
+      case Activation it -> name(it) + " deactivates " + assignmentNamed(it.assignment());
       case Delegation it ->
           name(Kind.PRINCIPALS, it.delegate().value())
               + " may no longer act for "

@@ -109,7 +109,7 @@ public final class DocumentReader {
         faults.add(
             new Fault(
                 "$." + kind.field(),
-                "only expectations and exclusions stand in this document",
+                "this document can only hold expectations and exclusions",
                 "Put it into the model"));
       }
       base.things(kind).forEach(joined::add);

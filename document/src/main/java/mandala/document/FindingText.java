@@ -43,10 +43,10 @@ public final class FindingText {
               key.value(),
               text.name(Kind.EXCLUSIONS, key.value()),
               text.name(Kind.PRINCIPALS, conflict.principal().value())
-                  + " takes "
-                  + conflict.sides().size()
-                  + " of its sides in "
-                  + (conflict.many() == 1 ? "one place" : conflict.many() + " places"));
+                  + (conflict.sides().size() == 2
+                      ? " holds both sides on "
+                      : " holds " + conflict.sides().size() + " sides on ")
+                  + count(conflict.many(), "resource", "resources"));
       case Finding.ExpectationFails(Key.Expectation key, List<Breach> breaches) ->
           new Told(
               "expectation",
@@ -83,7 +83,7 @@ public final class FindingText {
     return who == null
         ? breach.many() + " can on " + text.place(breach.resource())
         : (who.equals(Key.Principal.ANONYMOUS)
-                ? "Nobody signed in"
+                ? "Anyone not signed in"
                 : text.name(Kind.PRINCIPALS, who.value()))
             + " on "
             + count(breach.many(), "resource", "resources");

@@ -68,7 +68,7 @@ final class Node {
   private <T> @Nullable T wrong(String where, JsonNode value, String expected) {
     String text = value.toString();
     String shown = text.length() > 60 ? text.substring(0, 57) + "..." : text;
-    report(where, "found " + shown + " where " + expected + " must stand", "Write " + expected);
+    report(where, "found " + shown + " instead of " + expected, "Write " + expected);
     return null;
   }
 

@@ -162,7 +162,7 @@ public final class RouteText {
       case Term.Everything() -> "everything";
       case Term.InAccount(Key.Account key) -> "account " + name(Key.Resource.of(key));
       case Term.OwnAccount() -> "own account";
-      case Term.Tree(Key.Resource key) -> "tree of " + name(key);
+      case Term.Tree(Key.Resource key) -> "everything in " + name(key);
       case Term.Only(Key.Resource key) -> "only " + name(key);
       case Term.InCollection(Key.Collection key) ->
           naming.tells(Kind.COLLECTIONS, key.value())
@@ -176,9 +176,9 @@ public final class RouteText {
       case Term.OwnUnit() -> "own unit";
       case Term.OwnedBy(Term.Owner owner) ->
           switch (owner) {
-            case SELF -> "own records";
-            case TEAM -> "the team's records";
-            case NONE -> "nobody's records";
+            case SELF -> "records they own";
+            case TEAM -> "records their team owns";
+            case NONE -> "records without an owner";
           };
       case Term.Labelled(Map<String, String> labels) ->
           labels.entrySet().stream()
@@ -198,7 +198,7 @@ public final class RouteText {
   public String obstacle(Obstacle obstacle) {
     return switch (obstacle) {
       case Obstacle.OutsideWindow(Window window) -> "outside its window, " + window(window);
-      case Obstacle.NotActivated() -> "not switched on";
+      case Obstacle.NotActivated() -> "not activated";
       case Obstacle.NotForDelegates() -> "just-in-time assignments are not passed on to a delegate";
       case Obstacle.NeedsSecondFactor(Key.Role key) ->
           "needs a second factor, for the role " + told("role", key, catalogue.roles(), "").name();

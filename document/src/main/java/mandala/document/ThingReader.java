@@ -237,7 +237,7 @@ final class ThingReader {
     if (in.has("effect") && !(gives instanceof Gives.OfPermission)) {
       in.report(
           in.path("effect"),
-          "an effect cannot stand beside a role or a set",
+          "only a single permission can have an effect",
           "Remove it; only a single permission takes an effect");
     }
     return new Assignment(

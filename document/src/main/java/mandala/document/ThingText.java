@@ -46,7 +46,7 @@ public final class ThingText {
               + window(it.window());
       case Activation it ->
           principal(it.principal())
-              + " has switched on "
+              + " has activated "
               + text.assignmentNamed(it.assignment())
               + window(it.window());
       case Delegation it -> delegation(it);
@@ -135,8 +135,8 @@ public final class ThingText {
                     " and ");
     boolean two = it.sides().size() == 2 && it.atMost() == 1;
     return (two
-            ? "Nobody may both " + sides.getFirst() + " and " + sides.getLast()
-            : "Nobody may have more than " + it.atMost() + " of these: " + String.join("; ", sides))
+            ? "No one may both " + sides.getFirst() + " and " + sides.getLast()
+            : "No one may hold more than " + it.atMost() + " of these: " + String.join("; ", sides))
         + where
         + exempt;
   }

@@ -231,7 +231,7 @@ class AuthorityTest {
     assertThat(Authority.of(engine, Draft.of(List.of(change)), without).refusals()).hasSize(1);
     Session acting = new Session(new Key.Principal("dario"), NOW, true, new Key.Principal("ilse"));
     assertThatThrownBy(() -> Authority.of(engine, Draft.EMPTY, acting))
-        .hasMessageContaining("acting for another");
+        .hasMessageContaining("acting for someone else");
   }
 
   @Test

@@ -59,7 +59,7 @@ class ChangeTextTest {
             + " Pia Lund is denied Enter: account Sea Museum, until 2027-01-01",
         "assignments; {'key':'n','subject':'account:sea','gives':'role:r','scope':[]};"
             + " whoever is of Sea Museum gets Keeper: nowhere yet",
-        "assignments; -a; Registrars no longer gets Keeper: tree of Great hall",
+        "assignments; -a; Registrars no longer gets Keeper: everything in Great hall",
         "principals; -pia; Pia Lund is removed",
         "principals; {'key':'pia','name':'Pia Lund','kind':'person','account':'sea',"
             + "'status':'suspended'}; Pia Lund is suspended now",

@@ -134,7 +134,7 @@ class ReasonsTest {
       textBlock =
           """
           ann | fill | b1    | outside its window, from 2027-01-01T00:00:00Z
-          ann | fill | b2    | not switched on
+          ann | fill | b2    | not activated
           ann | fill | b3    | needs a second factor, for the role Guarded
           ann | mark | gem   | sealed off at Vault
           ann | fill | b4    | not a member of Club
@@ -219,7 +219,7 @@ class ReasonsTest {
               "Work (set)",
               "Fill (permission)",
               "See (permission)",
-              "Left (tree of Left)");
+              "Left (everything in Left)");
     }
 
     @Test

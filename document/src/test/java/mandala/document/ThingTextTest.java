@@ -53,10 +53,10 @@ class ThingTextTest {
         .containsExactly(
             "Noor is a guest of Insurer and all below it, until 2026-05-01",
             "Enter in Insurer is given to Registrars: account Insurer",
-            "Pia may act for Noor in what Lock allows: tree of Great hall",
-            "Nobody may both “Enter” and “Lock” on the same resource, but Pia",
-            "Only Registrars can “Lock” in tree of Great hall",
-            "From 1 to 3 people can “Enter” or “Lock” on each of tree of Great hall");
+            "Pia may act for Noor in what Lock allows: everything in Great hall",
+            "No one may both “Enter” and “Lock” on the same resource, but Pia",
+            "Only Registrars can “Lock” in everything in Great hall",
+            "From 1 to 3 people can “Enter” or “Lock” on each of everything in Great hall");
   }
 
   @Test

@@ -2,11 +2,13 @@ package mandala.e2e;
 
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.NoSuchElementException;
 import org.openqa.selenium.By;
+import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebDriverException;
 import org.openqa.selenium.WebElement;
 import org.openqa.selenium.chrome.ChromeDriver;
@@ -47,6 +49,7 @@ final class Browser implements AutoCloseable {
         "--hide-scrollbars",
         "--force-device-scale-factor=1",
         "--window-size=1280,800",
+        "--force-prefers-reduced-motion",
         "--user-data-dir=" + Files.createTempDirectory("mandala-browser"));
     driver =
         new ChromeDriver(
@@ -150,10 +153,19 @@ final class Browser implements AutoCloseable {
         .withMessage(() -> "type into " + css + " at " + address() + " in: " + text())
         .until(_ -> {
           WebElement element = see(css);
-          element.clear();
+          // not clear(): it leaves the field, and a title takes its name back then
+          element.sendKeys(Keys.chord(Keys.CONTROL, "a"), Keys.DELETE);
           element.sendKeys(words);
           return true;
         });
+  }
+
+  /** Gives a file to a field, which may be hidden behind its button. */
+  void upload(String css, Path file) {
+    new WebDriverWait(driver, PATIENCE)
+        .ignoring(WebDriverException.class)
+        .until(it -> it.findElement(By.cssSelector(css)))
+        .sendKeys(file.toString());
   }
 
   void press(CharSequence keys) {
@@ -162,6 +174,19 @@ final class Browser implements AutoCloseable {
 
   Object script(String code, Object... arguments) {
     return driver.executeScript(code, arguments);
+  }
+
+  /** Runs code that calls its last argument when it is done. {@return what it was called with} */
+  Object wait(String code) {
+    driver.manage().timeouts().scriptTimeout(Duration.ofMinutes(1));
+    return driver.executeAsyncScript(code);
+  }
+
+  /** Makes the window as large as a screen, in pixels. */
+  void resize(int width, int height) {
+    driver.executeCdpCommand(
+        "Emulation.setDeviceMetricsOverride",
+        Map.of("width", width, "height", height, "deviceScaleFactor", 1, "mobile", false));
   }
 
   /** Forgets who is signed in, as if the session had ended. */
@@ -192,9 +217,8 @@ final class Browser implements AutoCloseable {
   /** Goes on as somebody who is signed in already, or signs in: codes count only once. */
   void beSignedInAs(String name) {
     open("/");
-    see(".who, form[aria-label='Sign in']");
-    if (driver.findElements(By.cssSelector(".who")).stream()
-        .noneMatch(it -> it.getText().equals(name))) {
+    see("[data-self], form[aria-label='Sign in']");
+    if (driver.findElements(By.cssSelector("[data-self='" + name + "']")).isEmpty()) {
       signInAs(name);
     }
   }
@@ -205,9 +229,9 @@ final class Browser implements AutoCloseable {
     freshCodes.run();
     open("/");
     see("form[aria-label='Sign in']");
-    choose(".demo-people button", name);
+    choose("[data-person]", name);
     click("form[aria-label='Sign in'] button[type=submit]");
-    if (!see(".who, .sign-in .problem").getText().equals(name)) {
+    if (!name.equals(see("[data-self], .problem").getDomAttribute("data-self"))) {
       throw new IllegalStateException("Signing in as " + name + " failed: " + text());
     }
   }

@@ -8,7 +8,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.InvalidKeyException;
 import java.time.Instant;
-import java.util.List;
 import javax.crypto.spec.SecretKeySpec;
 import mandala.server.session.OwnerLink;
 import org.apache.commons.codec.binary.Base32;
@@ -32,13 +31,13 @@ class OwnerJourneyTest {
         Browser browser = new Browser(application)) {
       browser.open("/welcome?token=" + application.part(OwnerLink.class).renew());
       String secret = browser.see("fieldset code").getText();
-      List<String> answers =
-          List.of("Harbour Trust", "harbour", "Ola Nordmann", "ola", "", "a long password");
-      for (int i = 0; i < answers.size(); i++) {
-        browser.type(".welcome > label:nth-of-type(" + (i + 1) + ") input", answers.get(i));
-      }
-      browser.type("fieldset input", code(secret));
-      browser.click(".welcome button[type=submit]");
+      browser.type("#accountName", "Harbour Trust");
+      browser.type("#accountKey", "harbour");
+      browser.type("#name", "Ola Nordmann");
+      browser.type("#key", "ola");
+      browser.type("#password", "a long password");
+      browser.type("#code", code(secret));
+      browser.click("form button[type=submit]");
 
       browser.see("form[aria-label='Sign in']");
       assertThat(browser.text()).doesNotContain("This is the demo");
@@ -51,16 +50,16 @@ class OwnerJourneyTest {
 
       Path faulty = folder.resolve("faulty.json");
       Files.writeString(faulty, "{\"format\": \"mandala-model/1\", \"units\": [{\"key\": \"u\"}]}");
-      browser.choose(".rail a", "Settings");
-      browser.see("input[type=file]").sendKeys(faulty.toString());
-      browser.type("input[type=password]", "123456");
-      browser.choose("button", "Import in place of everything");
-      browser.choose("button", "Replace it");
+      browser.choose("nav[aria-label='Main'] a", "Settings");
+      browser.upload("input[type=file]", faulty);
+      browser.type("#import-proof", "123456");
+      browser.choose("button", "Import and replace");
+      browser.choose("button", "Replace model");
       browser.read("The document has a fault");
       browser.read("$.units[0].account");
 
       browser.open("/welcome?token=anything");
-      browser.read("The link is not good any more.");
+      browser.read("This link has expired.");
     }
   }
 }

@@ -13,11 +13,11 @@ class PeopleJourneyTest {
   void theSentenceFiltersAndARowLeadsToItsAnswer(Browser browser) {
     browser.beSignedInAs("Ilse Varga");
     browser.open("/people?in=quillhaven");
-    browser.read("People of Quillhaven Sea Museum");
-    browser.type(".field-input", "farrow");
+    browser.read("People in Quillhaven Sea Museum");
+    browser.type("input[aria-label='Part of the name']", "farrow");
     browser.read("1 person");
-    browser.see(".people-row .mandala.thumb");
-    browser.choose(".people-row a", "Odile Farrow");
+    browser.see("[data-figure='thumb']");
+    browser.choose(".ant-table-row a", "Odile Farrow");
     browser.read("What can Odile Farrow do in Quillhaven Sea Museum");
   }
 
@@ -25,38 +25,39 @@ class PeopleJourneyTest {
   void aLongListFetchesWhatIsInSight(Browser browser) {
     browser.beSignedInAs("Ilse Varga");
     browser.open("/people?in=larkmoor");
-    browser.see(".people-row a");
-    browser.script("document.querySelector('.people-body').scrollTop = 200 * 58");
+    browser.see(".ant-table-row a");
+    browser.script(
+        "document.querySelector('.ant-table-tbody-virtual-holder').scrollTop = 200 * 58");
     browser.see("[aria-rowindex='206'] a");
-    assertThat(browser.all(".people-body .people-row")).hasSizeLessThan(40);
+    assertThat(browser.all(".ant-table-tbody-virtual .ant-table-row")).hasSizeLessThan(40);
   }
 
   @Test
   void nobodyFitsIsSaid(Browser browser) {
     browser.beSignedInAs("Ilse Varga");
     browser.open("/people?in=quillhaven&text=zzzz");
-    browser.read("Nobody fits. Loosen a word of the sentence.");
+    browser.read("No one matches these filters.");
   }
 
   @Test
   void aPlainPersonSeesHerOwnAccessAndIsRefusedTheRest(Browser browser) {
     browser.signInAs("Noor Haddad");
     browser.read("What can Noor Haddad do in Quillhaven Sea Museum");
-    assertThat(browser.all(".rail a")).doesNotContain("People");
+    assertThat(browser.all("nav[aria-label='Main'] a")).doesNotContain("People");
     browser.open("/people");
-    browser.read("Your access does not cover other people");
+    browser.read("You can't see other people");
     browser.open("/ask?who=tomas.brandt&in=quillhaven");
-    browser.read("There is nobody called 'tomas.brandt' whose access you may ask about.");
+    browser.read("There is nobody called 'tomas.brandt' whose access you can ask about.");
   }
 
   @Test
   void aDelegatedAdministratorSeesTheMuseumOnly(Browser browser) {
     browser.signInAs("Dario Penn");
     browser.open("/people?in=fernwick");
-    browser.read("People of Fernwick Gallery");
-    browser.click(".account-path");
-    browser.see("[role=option]");
-    assertThat(browser.all("[role=option]")).containsExactly("Fernwick Gallery");
+    browser.read("People in Fernwick Gallery");
+    browser.click("header button[data-field='Account']");
+    browser.see(".ant-select-item-option");
+    assertThat(browser.all(".ant-select-item-option")).containsExactly("Fernwick Gallery");
   }
 
   @Test
@@ -66,7 +67,7 @@ class PeopleJourneyTest {
     browser.type("input[autocomplete=username]", "pia.lund");
     browser.type("input[autocomplete=current-password]", "wrong");
     browser.click("form[aria-label='Sign in'] button[type=submit]");
-    browser.read("The name or the password is not right.");
+    browser.read("The name or the password is wrong.");
     assertThat(browser.see("input[autocomplete=username]").getDomProperty("value"))
         .isEqualTo("pia.lund");
   }

@@ -28,12 +28,12 @@ class VerifyJourneyTest {
   void whoCanIsAskedByFieldsAndLeadsToWhy(Browser browser) {
     browser.signInAs("Ilse Varga");
     browser.open("/ask/who");
-    browser.read("Choose what");
-    browser.click("button[aria-label='What']");
-    browser.choose("li[role=option]", "do anything critical");
+    browser.read("Choose what: a permission");
+    browser.click("button[data-field='What']");
+    browser.choose(".ant-select-item-option", "do anything critical");
     browser.read("principals can");
     browser.open("/ask/who?permission=object.view&on=account:quillhaven");
-    browser.read("That does not apply there");
+    browser.read("does not apply there");
     browser.open("/checks");
     browser.read("Drafts and approves the same loan");
     browser.read("Arlo Yates");
@@ -44,13 +44,13 @@ class VerifyJourneyTest {
     browser.signInAs("Ilse Varga");
     browser.open("/checks");
     browser.read("Lena Wyndham");
-    browser.choose("button", "why, and what ends it");
+    browser.choose("button", "Why, and how to remove it");
     browser.read("allowed by");
-    browser.choose("button", "What must go for it to end?");
+    browser.choose("button", "How to remove this access");
     browser.read("is denied Draft loans");
-    browser.choose(".ways button", "Into the draft");
+    browser.choose("main button", "Add to draft");
     browser.read("Draft · 1 change");
-    browser.click(".draft-pill");
+    browser.click("[data-draft]");
     browser.read("is denied Draft loans");
     browser.read("loses 1 right");
   }
@@ -59,29 +59,29 @@ class VerifyJourneyTest {
   void twoPeopleAreCompared(Browser browser) {
     browser.signInAs("Ilse Varga");
     browser.open("/people/noor.haddad");
-    browser.choose(".acts a", "Compare");
-    browser.click("button[aria-label='The other']");
-    browser.choose("li[role=option]", "somebody");
-    browser.type(".ant-popover:not(.ant-popover-hidden) .choose input", "tess");
-    browser.choose("li[role=option]", "Tess Aldergate");
+    browser.choose("main a", "Compare");
+    browser.click("button[data-field='The other']");
+    browser.choose(".ant-select-item-option", "A person or service");
+    browser.type(".ant-popover:not(.ant-popover-hidden) input[role=combobox]", "tess");
+    browser.choose(".ant-select-item-option", "Tess Aldergate");
     browser.read("Only Noor Haddad:");
     browser.read("Only Tess Aldergate:");
-    assertThat(browser.all(".differ svg")).hasSize(2);
+    assertThat(browser.all("main figure svg")).hasSize(2);
   }
 
   @Test
   void aViewWithAnothersEyesShowsWhatSheSeesAndOneKeyLeaves(Browser browser) {
     browser.signInAs("Marten Holloway");
     browser.open("/look?as=noor.haddad");
-    browser.read("stands in the trail");
-    browser.choose("button", "Look");
-    browser.read("What Noor Haddad would see without a second factor");
+    browser.read("The trail records");
+    browser.choose("button", "Start view");
+    browser.read("You see what Noor Haddad would see without a second factor");
     browser.read("Loans officer");
     assertThat(browser.text()).doesNotContain("People");
     browser.open("/people");
-    browser.read("What Noor Haddad would see");
+    browser.read("what Noor Haddad would see");
     browser.open("/settings");
-    browser.read("What Noor Haddad would see");
+    browser.read("what Noor Haddad would see");
     browser.blur();
     browser.press("x");
     browser.read("What can they do?");

@@ -19,7 +19,7 @@ import tools.jackson.databind.node.ObjectNode;
 @ApiTest
 class OpenApiTest {
 
-  private static final Path KEPT = Path.of("../web/src/api/openapi.json");
+  private static final Path KEPT = Path.of("../web/src/shared/api/openapi.json");
 
   @Test
   void theKeptDescriptionIsCurrent(@Autowired Environment environment) throws IOException {

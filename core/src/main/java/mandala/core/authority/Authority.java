@@ -64,7 +64,8 @@ public final class Authority {
    */
   public static Authority of(Engine before, Draft draft, Session session) {
     if (session.actingFor() != null) {
-      throw new IllegalArgumentException("Nobody changes the model while acting for another");
+      throw new IllegalArgumentException(
+          "You can't change the model while acting for someone else");
     }
     return new Authority(before, draft, session);
   }

@@ -57,7 +57,7 @@ sealed interface Standing {
       return new Unknown("nobody acts for, or as, 'anonymous'");
     }
     if (actor == actedFor) {
-      return new Unknown("nobody acts for themselves");
+      return new Unknown("a person can't act for themselves");
     }
     Who delegate = Who.of(it, actor, at);
     Who who = Who.of(it, actedFor, at);

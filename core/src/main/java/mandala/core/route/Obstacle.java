@@ -12,7 +12,7 @@ public sealed interface Obstacle {
   /** The assignment, bridge or delegation is not in its window. */
   record OutsideWindow(Window window) implements Obstacle {}
 
-  /** A just-in-time assignment is not switched on. */
+  /** A just-in-time assignment is not activated. */
   record NotActivated() implements Obstacle {}
 
   /** A just-in-time assignment is not passed on to a delegate (section 7). */

@@ -34,7 +34,7 @@ final class AccessCommand implements Callable<Integer> {
   @Option(names = "--in", description = "An account, with all below it (default: everywhere).")
   private @Nullable String in;
 
-  @Option(names = "--doors", description = "Also what is reached in other accounts.")
+  @Option(names = "--doors", description = "Also the rights across bridges, in other accounts.")
   private boolean doors;
 
   @Option(names = "--mfa", description = "The session has a second factor.")
@@ -52,7 +52,7 @@ final class AccessCommand implements Callable<Integer> {
     Key.Principal whom = actingFor == null ? null : Asking.principal(engine, actingFor);
     if (who.equals(whom)) {
       throw new ModelFile.Unusable(
-          "Nobody acts for themselves: leave --acting-for out.", ModelFile.UNUSABLE);
+          "A person can't act for themselves. Leave --acting-for out.", ModelFile.UNUSABLE);
     }
     Key.Account account = in == null ? null : Asking.account(engine, in);
     Access access = engine.access(new Session(who, asking.at(), mfa, whom));

@@ -44,7 +44,7 @@ final class DifferCommand implements Callable<Integer> {
   @Option(names = "--other-at", description = "When the other side is looked at.")
   private @Nullable String otherAt;
 
-  @Option(names = "--other-model", description = "A document in which the other side stands.")
+  @Option(names = "--other-model", description = "The document of the other side.")
   private @Nullable Path otherModel;
 
   @Option(names = "--in", description = "The account on which a role is held.")

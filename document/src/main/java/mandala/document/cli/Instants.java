@@ -23,7 +23,7 @@ final class Instants {
           : Instant.parse(at);
     } catch (DateTimeParseException _) {
       throw new ModelFile.Unusable(
-          "--at: '" + at + "' is no instant. Write one like 2026-05-01T09:00:00Z.",
+          "--at: '" + at + "' is not a date and time. Write it as 2026-05-01T09:00:00Z.",
           ModelFile.UNUSABLE);
     }
   }

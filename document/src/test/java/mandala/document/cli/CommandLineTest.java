@@ -119,7 +119,7 @@ class CommandLineTest {
         .startsWith("none: tomas.brandt loan.approve on loan-115")
         .contains("Routes that give it now: none")
         .contains("Loans lead (role, second factor) → Loan sign-off (set)")
-        .contains("but not switched on")
+        .contains("but not activated")
         .contains("but needs a second factor, for the role Loans lead");
   }
 
@@ -220,7 +220,7 @@ class CommandLineTest {
         statements, "{\"format\": \"mandala-model/1\", \"accounts\": [{\"key\": \"a\"}]}");
     Run run = run("test-access", kept("example.model.json"), statements);
     assertThat(run.exit()).isEqualTo(1);
-    assertThat(run.err()).contains("$.accounts", "only expectations and exclusions");
+    assertThat(run.err()).contains("$.accounts", "can only hold expectations and exclusions");
     Run none = run("test-access", kept("example.model.json"), folder.resolve("nowhere.json"));
     assertThat(none.exit()).isEqualTo(2);
     assertThat(none.err()).contains("There is no file");

@@ -276,6 +276,6 @@ class QuestionCommandsTest {
         .contains("--in");
     assertThat(
             run("access", model, "--principal", "noor.haddad", "--acting-for", "noor.haddad").err())
-        .contains("Nobody acts for themselves");
+        .contains("A person can't act for themselves");
   }
 }

@@ -30,7 +30,7 @@ record Asked(Principal principal, @Nullable Principal actingFor, @Nullable Set<K
     }
     if (actingFor.equals(principal)) {
       throw Problem.badRequest(
-          "Nobody acts for themselves", "Choose somebody else, or 'themselves'.");
+          "A person can't act for themselves", "Choose somebody else, or 'themselves'.");
     }
     Principal whom = known(look, actingFor);
     boolean own = whom != null && isOwnDelegation(sight, who, whom);
@@ -74,7 +74,7 @@ record Asked(Principal principal, @Nullable Principal actingFor, @Nullable Set<K
     return Problem.notFound(
         "There is nobody called '"
             + key
-            + "' whose access you may ask about. Choose from the list.");
+            + "' whose access you can ask about. Choose from the list.");
   }
 
   private static @Nullable Set<Key.Account> only(Sight sight, Principal principal) {

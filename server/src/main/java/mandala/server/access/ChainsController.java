@@ -365,7 +365,7 @@ class ChainsController {
           Principal it = now.principals().get(whom);
           String name =
               it == null || !look.sight().mayRead(it)
-                  ? "somebody whom you may not see"
+                  ? "somebody whom you can't see"
                   : it.about().nameOr(whom);
           links.add(bare("act-for", "They act for " + name));
         }

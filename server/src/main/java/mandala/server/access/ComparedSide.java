@@ -146,7 +146,7 @@ record ComparedSide(
     Key.Account account = setting.account();
     if (!setting.look().sight().may(Supplied.ACCESS_ASK, Key.Resource.of(account))) {
       throw Problem.forbidden(
-          "To compare with a role or a pattern, one needs “Ask about access” on "
+          "To compare with a role or a pattern you need “Ask about access” on "
               + setting.catalogue().nameOf(Key.Resource.of(account))
               + ". Choose an account in which you have it.");
     }
@@ -210,7 +210,7 @@ record ComparedSide(
           name
               + " has fewer than "
               + Colleagues.FEWEST
-              + " colleagues of the same pattern, title or unit whom you may ask about."
+              + " colleagues of the same pattern, title or unit whom you can ask about."
               + " Compare with one person instead.");
     }
     Colleagues told = new Colleagues(all.basis(), askable);

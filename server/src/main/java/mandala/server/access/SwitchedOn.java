@@ -71,12 +71,12 @@ final class SwitchedOn {
           key.isBlank() ? null : engine.catalogue().assignments().get(new Key.Assignment(key));
       if (it == null || !isFor(it, engine, who, at)) {
         throw Problem.badRequest(
-            "That cannot be switched on",
+            "This assignment can't be activated",
             "'"
                 + key
                 + "' is no just-in-time assignment that '"
                 + who
-                + "' could switch on then. Leave it out, or choose from 'switchable'.");
+                + "' could activate at that time. Leave it out, or choose from 'switchable'.");
       }
       if (!isOn(it, engine.catalogue(), who, at)) {
         changes.add(

@@ -1,6 +1,5 @@
 package mandala.server.access;
 
-import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.time.Instant;
@@ -84,8 +83,8 @@ class WaysController {
   record WayEdit(
       String kind,
       @Nullable String key,
-      @Schema(type = "object") @Nullable JsonNode before,
-      @Schema(type = "object") @Nullable JsonNode after,
+      @Nullable JsonNode before,
+      @Nullable JsonNode after,
       @Nullable Boolean remove) {}
 
   @GetMapping

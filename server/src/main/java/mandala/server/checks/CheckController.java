@@ -1,6 +1,5 @@
 package mandala.server.checks;
 
-import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -197,7 +196,7 @@ class CheckController {
   }
 
   /** An expectation that holds now, and could be kept so. */
-  record Proposal(String said, @Schema(type = "object") JsonNode thing) {}
+  record Proposal(String said, JsonNode thing) {}
 
   @Costly
   @GetMapping("/proposals")

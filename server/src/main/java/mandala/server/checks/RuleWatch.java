@@ -117,13 +117,13 @@ class RuleWatch extends Background {
       found.forEach((about, it) -> {
         if (!before.containsKey(about)) {
           keep(about, it, state.revision(), now);
-          lines.add(line(it, "Begins to be broken: ", state.revision()));
+          lines.add(line(it, "New violation: ", state.revision()));
         }
       });
       before.forEach((about, it) -> {
         if (!found.containsKey(about)) {
           database.update("delete from rule_broken where about = ?", about);
-          lines.add(line(it, "Is mended: ", state.revision()));
+          lines.add(line(it, "Resolved: ", state.revision()));
         }
       });
       database.update(

@@ -111,8 +111,9 @@ class Applying {
     DraftRow row =
         drafts
             .find(id)
-            .orElseThrow(
-                () -> Problem.notFound("There is no such draft. Look at the list of drafts."));
+            .orElseThrow(() ->
+                Problem.notFound(
+                    "This draft does not exist, or you can't see it. Choose one from the list of drafts."));
     if (!row.owner().equals(author.principal().value())) {
       throw Problem.forbidden("Only its owner applies a draft. Ask them to hand it over.");
     }
@@ -138,8 +139,8 @@ class Applying {
       Look look) {
     if (!judged.rebase().clashes().isEmpty()) {
       throw Problem.conflict(
-          "Somebody else has changed what this draft changes",
-          "Nothing was applied. Open the draft: both sides stand there, choose for each.");
+          "Somebody else changed what this draft changes",
+          "Nothing was applied. Open the draft and choose which version to keep of each.");
     }
     if (judged.draft().isEmpty()) {
       throw Problem.conflict("The draft is empty", "There is nothing to apply.");
@@ -155,7 +156,7 @@ class Applying {
     if (!judged.faults().isEmpty()) {
       throw Problem.faultyChange(
           "The draft leaves a faulty model",
-          "Nothing was applied. Mend what is listed, then apply it.",
+          "Nothing was applied. Fix the errors listed, then apply it.",
           DraftView.told(judged, look));
     }
     List<SecondPerson.Reason> reasons = approvals.of(judged);
@@ -166,7 +167,7 @@ class Applying {
           text.of(reasons.getFirst())
               + ". "
               + (could.isEmpty()
-                  ? "You see nobody who may approve all of it; split the draft, or ask an"
+                  ? "You can't see anyone who can approve all of it; split the draft, or ask an"
                       + " administrator of the other accounts."
                   : "Ask " + text.names(could) + "."));
     }

@@ -65,7 +65,7 @@ class ApprovalController {
     if (row.owner().equals(look.sight().viewer().value())
         || drafts.authors(row.id()).contains(look.sight().viewer().value())) {
       throw Problem.forbidden(
-          "Nobody approves what they wrote or changed themselves. Ask somebody else.");
+          "You can't approve a draft that you wrote or changed. Ask somebody else.");
     }
     if (!row.isAlive() || !judged.content().equals(content.content())) {
       throw Problem.conflict(
@@ -76,7 +76,7 @@ class ApprovalController {
       RefusalText text = new RefusalText(judged, true, look);
       List<Key.Principal> could = text.readable(judged.authority().whoCouldApprove());
       throw Problem.forbidden(
-          "To approve this draft one needs “Approve drafts” on everything that it names."
+          "You need “Approve drafts” on everything this draft names."
               + (could.isEmpty() ? "" : " " + text.names(could) + " could."));
     }
     drafts.approve(row.id(), look.sight().viewer().value(), content.content());

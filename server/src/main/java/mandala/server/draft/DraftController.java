@@ -128,7 +128,7 @@ class DraftController {
     boolean told = seen.isTold(judged, look);
     String said = null;
     if (!told) {
-      said = "You may not read all that it names";
+      said = "You can't read everything it names";
     } else if (judged.after() != null && !judged.draft().isEmpty()) {
       ImpactView found = impact.of(row, judged, look, 250);
       said = found.state().equals("done") ? found.summary() : null;
@@ -182,7 +182,7 @@ class DraftController {
   private static void requireNoClash(Rebase rebase) {
     if (!rebase.clashes().isEmpty()) {
       throw Problem.conflict(
-          "Somebody else has changed what your draft changes",
+          "Somebody else changed what your draft changes",
           "Open the draft and choose for each; then go on.");
     }
   }
@@ -201,7 +201,7 @@ class DraftController {
           && history.everGiven(kind, key, state)) {
         throw Problem.conflict(
             "The " + kind.word() + " '" + key + "' was in use",
-            "Retire it instead: it gives nothing any more, and what it gave can still be read.");
+            "Retire it instead: it then grants nothing, and its history stays readable.");
       }
     }
   }
@@ -271,7 +271,7 @@ class DraftController {
     Sight sight = new Sight(look.state().engine(), theirs);
     if (!row.draft().isEmpty() && !row.isReadBy(sight, look.state().engine().catalogue())) {
       throw Problem.conflict(
-          "They may not read all of the draft",
+          "They can't read the whole draft",
           "Hand it to somebody whose access covers all that it names, or split it first.");
     }
   }
@@ -299,10 +299,7 @@ class DraftController {
   }
 
   /** Which change of a draft. */
-  record Which(
-      @NotBlank String kind,
-      @Nullable String key,
-      @Schema(type = "object") @Nullable JsonNode thing) {
+  record Which(@NotBlank String kind, @Nullable String key, @Nullable JsonNode thing) {
     boolean is(Change change, Look look) {
       Thing thing = change.things().getFirst();
       Key itsKey = thing.key();

@@ -32,7 +32,8 @@ class DraftOverlay implements Sights.Overlay {
     }
     if (row == null
         || !(row.owner().equals(viewer) || row.isReadBy(sight, now.engine().catalogue()))) {
-      throw Problem.notFound("There is no such draft. Look at the list of drafts.");
+      throw Problem.notFound(
+          "This draft does not exist, or you can't see it. Choose one from the list of drafts.");
     }
     String what = now.revision() + " " + row.content() + " " + "open".equals(draft);
     synchronized (kept) {
@@ -65,7 +66,7 @@ class DraftOverlay implements Sights.Overlay {
         return now;
       }
       throw Problem.conflict(
-          "The draft leaves a faulty model", "Open the draft and mend it: " + e.getMessage() + ".");
+          "The draft leaves a faulty model", "Open the draft and fix it: " + e.getMessage() + ".");
     }
   }
 }

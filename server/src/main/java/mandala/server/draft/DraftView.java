@@ -1,6 +1,5 @@
 package mandala.server.draft;
 
-import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -74,8 +73,8 @@ record DraftView(
       String name,
       String act,
       List<String> sentences,
-      @Schema(type = "object") @Nullable JsonNode before,
-      @Schema(type = "object") @Nullable JsonNode after,
+      @Nullable JsonNode before,
+      @Nullable JsonNode after,
       List<String> refusals) {}
 
   /** What is wrong with the model after it, where, and what to do. */

@@ -166,7 +166,8 @@ class Drafts {
   private DraftRow locked(String id) {
     DraftRow row = entities.find(DraftRow.class, id, LockModeType.PESSIMISTIC_WRITE);
     if (row == null) {
-      throw Problem.notFound("There is no such draft. Look at the list of drafts.");
+      throw Problem.notFound(
+          "This draft does not exist, or you can't see it. Choose one from the list of drafts.");
     }
     entities.refresh(row);
     return row;
@@ -180,7 +181,7 @@ class Drafts {
     if (!row.isAlive()) {
       throw Problem.conflict(
           "The draft is " + row.state().word(),
-          "It does not change any more. Begin a new draft, or take its revision back.");
+          "It can no longer be changed. Start a new draft, or revert its revision.");
     }
     return row;
   }

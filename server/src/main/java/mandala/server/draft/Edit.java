@@ -1,6 +1,5 @@
 package mandala.server.draft;
 
-import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.constraints.NotBlank;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
@@ -21,10 +20,10 @@ import tools.jackson.databind.JsonNode;
 record Edit(
     @NotBlank String kind,
     @Nullable String key,
-    @Schema(type = "object") @Nullable JsonNode before,
-    @Schema(type = "object") @Nullable JsonNode after,
-    @Schema(type = "object") @Nullable JsonNode set,
-    @Schema(type = "object") @Nullable JsonNode add,
-    @Schema(type = "object") @Nullable JsonNode drop,
+    @Nullable JsonNode before,
+    @Nullable JsonNode after,
+    @Nullable JsonNode set,
+    @Nullable JsonNode add,
+    @Nullable JsonNode drop,
     @Nullable Boolean remove,
     @Nullable String mergeInto) {}

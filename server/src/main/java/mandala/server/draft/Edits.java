@@ -98,7 +98,7 @@ final class Edits {
     if (!faults.isEmpty()) {
       throw Problem.faultyChange(
           "The edit names what is not there",
-          "Nothing was put into the draft. Mend what is listed and try again.",
+          "Nothing was added to the draft. Fix the errors listed and try again.",
           faults.stream().distinct().toList());
     }
   }
@@ -212,8 +212,8 @@ final class Edits {
   /** {@return that something is not there}, or not to the author's eyes: both read the same */
   static Problem gone(Kind kind) {
     return Problem.conflict(
-        "There is no such " + kind.word() + " to change",
-        "Somebody removed or altered it, or your access does not cover it. Load the page again.");
+        "There is no " + kind.word() + " to change",
+        "Somebody removed or changed it, or your access does not cover it. Reload the page.");
   }
 
   private @Nullable Change change(Kind kind, Edit edit, @Nullable Thing was, String path) {
@@ -367,7 +367,7 @@ final class Edits {
     if (thing == null) {
       throw Problem.faultyChange(
           "The " + kind.word() + " cannot be kept so",
-          "Nothing was put into the draft. Mend what is listed and try again.",
+          "Nothing was added to the draft. Fix the errors listed and try again.",
           read.faults());
     }
     return thing;

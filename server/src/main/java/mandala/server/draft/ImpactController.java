@@ -98,7 +98,7 @@ class ImpactController {
         seen.isTold(judged, look) && (was == null || look.sight().maySeeAllOf(was.key()));
     if (after == null || either == null || !told) {
       throw Problem.notFound(
-          "There is nobody called '" + person + "' whose access you may ask about.");
+          "There is nobody called '" + person + "' whose access you can ask about.");
     }
     if (was != null) {
       asking.about(look, was, "What a draft does to them");

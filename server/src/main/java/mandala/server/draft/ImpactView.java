@@ -152,7 +152,7 @@ record ImpactView(
     return seen.told().stream()
         .map(it -> {
           FindingText.Told told = words.of(it.finding());
-          String said = told.said() + (it.elsewhere() ? ", also elsewhere" : "");
+          String said = told.said() + (it.elsewhere() ? ", also in accounts you can't see" : "");
           return new FindingView(told.kind(), told.key(), told.name(), said);
         })
         .toList();
@@ -182,23 +182,22 @@ record ImpactView(
           count(losing, "person loses ", "people lose ") + count(total.lost(), "right", "rights"));
     }
     if (said.isEmpty()) {
-      said.add("Nobody gains or loses a right");
+      said.add("No one gains or loses a right");
     } else {
       said.set(said.size() - 1, said.getLast() + " in " + count(areas, "area", "areas"));
     }
     if (found.impact().rerouted() > 0) {
       said.add(
-          count(found.impact().rerouted(), "right merely changes", "rights merely change")
-              + " route");
+          count(found.impact().rerouted(), "right changes its route", "rights change their route"));
     }
     if (!found.lockedOut().isEmpty()) {
-      said.add(count(found.lockedOut().size(), "person is", "people are") + " left with nothing");
+      said.add(count(found.lockedOut().size(), "person loses", "people lose") + " all access");
     }
     if (!begin.told().isEmpty()) {
-      said.add(count(rules(begin), "rule begins", "rules begin") + " to be broken");
+      said.add(count(rules(begin), "new violation", "new violations"));
     }
     if (!end.told().isEmpty()) {
-      said.add(count(rules(end), "broken rule is", "broken rules are") + " mended");
+      said.add(count(rules(end), "violation", "violations") + " resolved");
     }
     return String.join("; ", said).replace("  ", " ") + ".";
   }

@@ -95,7 +95,7 @@ class PolicyController {
     }
     if (!may(root.key(), look)) {
       throw Problem.forbidden(
-          "To change the policy one needs “Manage settings” on "
+          "To change this policy you need “Manage settings” on "
               + root.about().nameOr(root.key())
               + ". Ask its owner, or show your second factor.");
     }

@@ -36,7 +36,7 @@ final class RefusalText {
               + ChangeText.kind(change)
               + " "
               + text.name(change)
-              + " one needs “"
+              + " you need “"
               + text.name(Kind.PERMISSIONS, demand.permission().value())
               + "” on "
               + demand.anyOf().stream()

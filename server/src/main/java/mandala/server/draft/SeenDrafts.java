@@ -35,11 +35,13 @@ class SeenDrafts {
   DraftRow row(String id, Look look) {
     DraftRow row =
         ("open".equals(id) ? drafts.open(look.sight().viewer().value()) : drafts.find(id))
-            .orElseThrow(
-                () -> Problem.notFound("There is no such draft. Look at the list of drafts."));
+            .orElseThrow(() ->
+                Problem.notFound(
+                    "This draft does not exist, or you can't see it. Choose one from the list of drafts."));
     if (!row.owner().equals(look.sight().viewer().value())
         && !row.isReadBy(look.sight(), look.state().engine().catalogue())) {
-      throw Problem.notFound("There is no such draft. Look at the list of drafts.");
+      throw Problem.notFound(
+          "This draft does not exist, or you can't see it. Choose one from the list of drafts.");
     }
     return row;
   }

@@ -100,7 +100,7 @@ class TrailController {
   @PostMapping("/exports")
   ExportState begin(@Valid @RequestBody ExportOrder order) {
     if (!order.format().equals("csv") && !order.format().equals("xlsx")) {
-      throw Problem.badRequest("No such format", "Write csv or xlsx.");
+      throw Problem.badRequest("Unknown format", "Write csv or xlsx.");
     }
     Look look = sights.look();
     TrailFilter filter =
@@ -147,7 +147,7 @@ class TrailController {
     TrailExports.Export export = exports.of(id, sights.look().sight().viewer().value());
     Path file = export.file;
     if (file == null) {
-      throw Problem.conflict("The export is not done yet", "Wait until it is, then fetch it.");
+      throw Problem.conflict("The export is still running", "Wait until it is, then fetch it.");
     }
     return ResponseEntity.ok()
         .header(

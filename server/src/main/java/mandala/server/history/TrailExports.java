@@ -193,7 +193,7 @@ class TrailExports {
   Export of(String id, String owner) {
     Export export = exports.get(id);
     if (export == null || !export.owner.equals(owner)) {
-      throw Problem.notFound("There is no such export any more. Begin it again.");
+      throw Problem.notFound("This export has expired. Start it again.");
     }
     return export;
   }

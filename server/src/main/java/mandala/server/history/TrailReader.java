@@ -1,6 +1,5 @@
 package mandala.server.history;
 
-import io.swagger.v3.oas.annotations.media.Schema;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -49,8 +48,8 @@ class TrailReader {
       @Nullable String thing,
       @Nullable String name,
       String said,
-      @Schema(type = "object") @Nullable JsonNode before,
-      @Schema(type = "object") @Nullable JsonNode after,
+      @Nullable JsonNode before,
+      @Nullable JsonNode after,
       @Nullable String address,
       String hash) {}
 

@@ -4,6 +4,9 @@ import io.swagger.v3.oas.models.OpenAPI;
 import io.swagger.v3.oas.models.Operation;
 import io.swagger.v3.oas.models.PathItem;
 import io.swagger.v3.oas.models.info.Info;
+import io.swagger.v3.oas.models.media.ArraySchema;
+import io.swagger.v3.oas.models.media.ObjectSchema;
+import io.swagger.v3.oas.models.media.Schema;
 import io.swagger.v3.oas.models.parameters.Parameter;
 import io.swagger.v3.oas.models.responses.ApiResponse;
 import java.io.IOException;
@@ -15,15 +18,25 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 import org.springdoc.core.customizers.OpenApiCustomizer;
+import org.springdoc.core.utils.SpringDocUtils;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Describes each question in the OpenAPI description by an example about the demo. */
 @Component
 class ApiDescription implements OpenApiCustomizer {
 
   private static final JsonMapper JSON = JsonMapper.builder().build();
+
+  static {
+    // Things are described by the schema of documents; in this description they are any object.
+    Schema<?> object = new ObjectSchema().additionalProperties(true);
+    SpringDocUtils.getConfig()
+        .replaceWithSchema(JsonNode.class, object)
+        .replaceWithSchema(ObjectNode.class, object);
+  }
 
   /**
    * One question, asked.
@@ -65,8 +78,16 @@ class ApiDescription implements OpenApiCustomizer {
             .title("Mandala")
             .version("1")
             .description(
-                "Every question about access as a call. Who may not ask is told so by a problem"
+                "Every question about access as a call. Who may not ask gets a problem"
                     + " document (RFC 9457). Examples are about the demo."));
+    api.getComponents()
+        .getSchemas()
+        .computeIfPresent(
+            "ScopeAsked",
+            (_, asked) ->
+                asked.addProperty(
+                    "scope",
+                    new ArraySchema().items(new ObjectSchema().additionalProperties(true))));
     for (Example it : examples()) {
       PathItem path = api.getPaths().get(it.path());
       if (path == null) {

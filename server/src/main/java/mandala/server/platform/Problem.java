@@ -41,7 +41,7 @@ public final class Problem extends RuntimeException {
         HttpStatus.UNPROCESSABLE_CONTENT,
         "faulty-document",
         title,
-        "Nothing was changed. Mend what is listed and send it again.",
+        "Nothing was changed. Fix the errors listed and send it again.",
         faults);
   }
 
@@ -64,8 +64,7 @@ public final class Problem extends RuntimeException {
 
   /** {@return that something is not there, or not to be seen} */
   public static Problem notFound(String detail) {
-    return new Problem(
-        HttpStatus.NOT_FOUND, "unknown", "There is no such thing", detail, List.of());
+    return new Problem(HttpStatus.NOT_FOUND, "unknown", "Not found", detail, List.of());
   }
 
   /** {@return that the state does not allow it now} */

@@ -32,7 +32,7 @@ class UnhandledErrors implements ErrorController {
     return switch (HttpStatus.Series.resolve(status)) {
       case CLIENT_ERROR ->
           status == HttpStatus.NOT_FOUND.value()
-              ? Problem.notFound("Nothing answers at this address. Check it.")
+              ? Problem.notFound("There is nothing at this address. Check it.")
               : Problem.badRequest(
                   "The request can't be read",
                   "Its address or headers are malformed. Correct them and send it again.");

@@ -60,7 +60,7 @@ public class OwnerLink {
             .isEmpty();
     if (!good) {
       throw Problem.notFound(
-          "The link is not good any more. Start Mandala again: it prints a new one while there is"
+          "This link has expired. Start Mandala again: it prints a new one while there is"
               + " no owner.");
     }
   }

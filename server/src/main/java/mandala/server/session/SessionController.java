@@ -121,7 +121,8 @@ class SessionController {
     Catalogue catalogue = model.engine().catalogue();
     Principal principal = catalogue.principals().get(key);
     if (principal == null) {
-      throw Problem.signedOut("'" + key + "' is not in the directory any more.");
+      throw Problem.signedOut(
+          "'" + key + "' is no longer in the directory. Ask a directory administrator.");
     }
     return new Who(
         key.value(),

@@ -96,7 +96,7 @@ public class SignIn {
     boolean matches =
         passwords.matches(password, credential == null ? decoy : credential.passwordHash());
     if (credential == null || !matches || !model.engine().isActive(name, clock.instant())) {
-      throw Problem.signedOut("The name or the password is not right. Check both and try again.");
+      throw Problem.signedOut("The name or the password is wrong. Check both and try again.");
     }
     if (passwords.upgradeEncoding(credential.passwordHash())) {
       credential.rehash(String.valueOf(passwords.encode(password)));
@@ -115,7 +115,7 @@ public class SignIn {
             }));
     if (!right) {
       throw Problem.signedOut(
-          "The code is not right, or was used before. Wait for the next one and try again.");
+          "The code is wrong, or was used before. Wait for the next code and try again.");
     }
     throttle.rightCode(principal);
   }
@@ -180,7 +180,7 @@ public class SignIn {
       if (!isRight(credential, proof.strip())) {
         throw Problem.badRequest(
             "The code is not right",
-            "It is wrong, or was used before. Nothing was changed. Wait for the next one.");
+            "It is wrong, or was used before. Nothing was changed. Wait for the next code.");
       }
       return true;
     }

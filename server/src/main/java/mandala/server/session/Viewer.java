@@ -57,8 +57,7 @@ public class Viewer {
     Key.Principal key = new Key.Principal(signedIn.principal());
     Instant now = clock.instant().truncatedTo(ChronoUnit.SECONDS);
     if (!model.engine().isActive(key, now)) {
-      throw Problem.signedOut(
-          "'" + key + "' is not active any more. Ask a directory administrator.");
+      throw Problem.signedOut("'" + key + "' is no longer active. Ask a directory administrator.");
     }
     SessionEnd.require(now);
     return new Session(key, now, signedIn.secondFactor(), null);
@@ -67,7 +66,7 @@ public class Viewer {
   private Session as(Seen seen, Session own) {
     if (!seen.onlyReads()) {
       throw Problem.forbidden(
-          "Nothing is changed in an impersonated view. Leave it, and change it as yourself.");
+          "You can't change anything in an impersonated view. Leave the view and change it as yourself.");
     }
     if (!Views.isBegun(seen.principal())) {
       throw Problem.forbidden(
@@ -103,7 +102,7 @@ public class Viewer {
       throw Problem.forbidden(
           "To see Mandala as '"
               + key
-              + "' would, one needs “See as another” over them"
+              + "' would, you need “See as another” over them"
               + (own.mfa() ? "." : ", or shows one's second factor."));
     }
     return whom;

@@ -1,6 +1,5 @@
 package mandala.server.things;
 
-import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
 import mandala.core.model.Assignment;
 import mandala.document.ChangeText;
@@ -29,7 +28,7 @@ record AssignmentView(
     boolean crossesSeals,
     String state,
     @Nullable String mark,
-    @Schema(type = "object") JsonNode thing) {
+    JsonNode thing) {
 
   static AssignmentView of(Assignment it, Look look) {
     Instant at = look.sight().now();

@@ -405,9 +405,7 @@ class PlacesController {
   }
 
   /** A scope to look at, as in a document. */
-  record ScopeAsked(
-      @io.swagger.v3.oas.annotations.media.Schema(type = "array") @NotNull JsonNode scope,
-      @Nullable String draft) {}
+  record ScopeAsked(@NotNull JsonNode scope, @Nullable String draft) {}
 
   /**
    * What a scope covers.
@@ -436,7 +434,8 @@ class PlacesController {
     assignment.set("scope", asked.scope());
     ThingDocument.Result read = ThingDocument.read(Kind.ASSIGNMENTS, assignment, "$");
     if (!(read.thing() instanceof mandala.core.model.Assignment it)) {
-      throw Problem.faultyChange("The scope cannot be read", "Mend what is listed.", read.faults());
+      throw Problem.faultyChange(
+          "The scope cannot be read", "Fix the errors listed.", read.faults());
     }
     if (!look.tellsAllOf(it)) {
       throw Problem.badRequest(
@@ -467,10 +466,7 @@ class PlacesController {
   }
 
   /** A rule to look at, as in a document, for a group of an account. */
-  record RuleAsked(
-      @NotNull String account,
-      @io.swagger.v3.oas.annotations.media.Schema(type = "object") @NotNull JsonNode rule,
-      @Nullable String draft) {}
+  record RuleAsked(@NotNull String account, @NotNull JsonNode rule, @Nullable String draft) {}
 
   /** Whom a rule takes in now, of those whom the viewer may see. */
   record RuleTakes(int count, int of, List<RightsController.Reference> first) {}
@@ -488,7 +484,8 @@ class PlacesController {
         || it.rule() == null
         || !look.sight().mayRead(it.account())
         || !look.tellsAllOf(it)) {
-      throw Problem.faultyChange("The rule cannot be read", "Mend what is listed.", read.faults());
+      throw Problem.faultyChange(
+          "The rule cannot be read", "Fix the errors listed.", read.faults());
     }
     List<Principal> tested = new ArrayList<>();
     for (Principal who : state.people().all()) {

@@ -1,6 +1,5 @@
 package mandala.server.things;
 
-import io.swagger.v3.oas.annotations.media.Schema;
 import java.util.Optional;
 import mandala.core.model.Account;
 import mandala.core.model.Activation;
@@ -47,7 +46,7 @@ record ThingView(
     boolean supplied,
     @Nullable String mark,
     String said,
-    @Schema(type = "object") JsonNode thing) {
+    JsonNode thing) {
 
   /**
    * {@return a thing that the viewer may read}; what it names is told as far as they may read it

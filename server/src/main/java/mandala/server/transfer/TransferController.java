@@ -223,7 +223,7 @@ class TransferController {
       throw Problem.forbidden(
           "To "
               + what
-              + " one needs '"
+              + " you need '"
               + permission
               + "' on every account. Ask an owner of all of them"
               + (session.mfa() ? "." : ", or show your second factor and try again."));

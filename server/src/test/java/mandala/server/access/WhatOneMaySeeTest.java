@@ -182,7 +182,7 @@ class WhatOneMaySeeTest {
       assertThat(other.status()).isEqualTo(404);
       assertThat(other.json().get("detail").stringValue())
           .isEqualTo(
-              "There is nobody called 'tomas.brandt' whose access you may ask about. Choose from the"
+              "There is nobody called 'tomas.brandt' whose access you can ask about. Choose from the"
                   + " list.");
     }
 

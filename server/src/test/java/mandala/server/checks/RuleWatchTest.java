@@ -69,8 +69,8 @@ class RuleWatchTest {
     long broken = joined(new Change.Altered(group, Rewritten.with(group, member)));
     assertThat(checked()).hasSize(1);
     assertThat(checked().getFirst())
-        .startsWith("Begins to be broken: ")
-        .contains("Samir Dalca takes 2 of its sides");
+        .startsWith("New violation: ")
+        .contains("Samir Dalca holds both sides");
     Caller ilse = as("ilse.varga");
     JsonNode found = find(ilse.get("/api/checks").json(), "Samir Dalca");
     assertThat(found.get("revision").longValue()).isEqualTo(broken);
@@ -79,12 +79,12 @@ class RuleWatchTest {
     Group now = model.engine().catalogue().groups().get(new Key.Group("q-registrars"));
     joined(new Change.Altered(now, Rewritten.without(now, member)));
     assertThat(checked()).hasSize(2);
-    assertThat(checked().getLast()).startsWith("Is mended: ").contains("Samir Dalca");
+    assertThat(checked().getLast()).startsWith("Resolved: ").contains("Samir Dalca");
     // one of the planted ones is mended
     joined(
         new Change.Altered(
             signs, Rewritten.window(signs, new Window(null, Instant.now().minusSeconds(60)))));
-    assertThat(checked().getLast()).startsWith("Is mended: ").contains("Petra Lowe");
+    assertThat(checked().getLast()).startsWith("Resolved: ").contains("Petra Lowe");
     assertThat(watch.since()).hasSizeLessThan(before);
     assertThat(ilse.get("/api/checks?draft=open").status()).isEqualTo(200);
   }

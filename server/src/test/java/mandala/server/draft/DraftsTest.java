@@ -256,7 +256,7 @@ class DraftsTest {
     assertThat(impact.get("state").stringValue()).isEqualTo("hidden");
     assertThat(impact.get("people")).isEmpty();
     assertThat(noor.get("/api/drafts/open/summary").json().get("impact").stringValue())
-        .isEqualTo("You may not read all that it names");
+        .isEqualTo("You can't read everything it names");
     assertThat(noor.get("/api/drafts/open/impact/odile.farrow").status()).isEqualTo(404);
   }
 

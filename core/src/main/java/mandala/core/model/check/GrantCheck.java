@@ -57,9 +57,7 @@ final class GrantCheck {
                 "Deny single permissions, or assign a set that denies");
       }
       if (!it.viewScope().isEmpty()) {
-        place
-            .field("viewScope")
-            .report("a view scope cannot stand beside effect deny", "Remove one of the two");
+        place.field("viewScope").report("a deny can't have a view scope", "Remove one of the two");
       }
     }
     if (it.subject() instanceof Subject.Public) {
@@ -91,7 +89,7 @@ final class GrantCheck {
           .field("assignment")
           .report(
               "the assignment '" + it.assignment() + "' is standing",
-              "Only a just-in-time assignment is switched on; remove the activation");
+              "Only a just-in-time assignment can be activated; remove the activation");
     }
     if (it.window().until() == null) {
       place.field("until").report("an activation has no end", "Say until when it holds");

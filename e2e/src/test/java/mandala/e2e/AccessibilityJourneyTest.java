@@ -1,0 +1,134 @@
+package mandala.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.openqa.selenium.Keys;
+
+/** Every page for everyone: no violation that axe finds, by keyboard alone, and at 390 px. */
+@ExtendWith(Running.class)
+class AccessibilityJourneyTest {
+
+  private static final Path AXE = Path.of("../web/node_modules/axe-core/axe.min.js");
+
+  /** Each page and something that it shows once it is loaded. */
+  private static final List<List<String>> PAGES =
+      List.of(
+          List.of("/people?in=quillhaven", "Front of house"),
+          List.of("/people/noor.haddad", "Assignments that apply to Noor Haddad"),
+          List.of("/groups", "New group in"),
+          List.of("/groups/q-registrars", "Assignments of this group"),
+          List.of("/rights/roles", "Registrar"),
+          List.of("/rights/roles/registrar", "active holders"),
+          List.of("/rights/compare?one=cataloguer&other=records-cataloguer", "Both"),
+          List.of("/rights/sets", "New permission set"),
+          List.of("/rights/permissions?type=loan", "Approve loans"),
+          List.of("/rights/bridges", "New bridge"),
+          List.of("/places?at=l-van-1", "full: set here"),
+          List.of("/checks", "Why, and how to remove it"),
+          List.of("/checks?part=expectations", "New expectation"),
+          List.of("/trail", "Load older records"),
+          List.of("/drafts", "Your drafts"),
+          List.of("/ask?who=petra.lowe&in=quillhaven&factor=1", "Collection rooms"),
+          List.of("/ask/who?permission=loan.draft&on=q-loan-101", "Export the whole answer"),
+          List.of("/ask/why?who=tess.aldergate&permission=vehicle.view&on=l-van-2", "not granted"),
+          List.of("/ask/chains", "Choose a permission"),
+          List.of("/ask/differ?one=noor.haddad&other=tess.aldergate", "Only Noor Haddad"),
+          List.of("/side", "Choose two people"),
+          List.of("/you", "What you can do"),
+          List.of("/settings", "Import"));
+
+  @AfterEach
+  void atFullWidthInLight(Browser browser) {
+    browser.resize(1280, 800);
+    browser.script("localStorage.setItem('mandala.scheme', 'light')");
+  }
+
+  /** {@return the violations that axe finds on the page as it is, each with its first place} */
+  private static String violations(Browser browser) throws IOException {
+    browser.script(Files.readString(AXE));
+    return String.valueOf(
+        browser.wait(
+            """
+            const done = arguments[arguments.length - 1];
+            axe.run(document, { resultTypes: ['violations'] }).then(
+              (found) => done(found.violations
+                .map((it) => it.id + ' at ' + it.nodes[0].target.join(' ')).join('; ')),
+              (error) => done(String(error)));
+            """));
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"light", "dark"})
+  void noPageHasAViolation(String scheme, Browser browser) throws IOException {
+    browser.beSignedInAs("Ilse Varga");
+    browser.script("localStorage.setItem('mandala.scheme', arguments[0])", scheme);
+    for (List<String> page : PAGES) {
+      browser.open(page.getFirst());
+      browser.read(page.getLast());
+      assertThat(violations(browser)).as("%s in %s", page.getFirst(), scheme).isEmpty();
+    }
+  }
+
+  @Test
+  void aQuestionIsAskedAndGrantedByKeyboardAlone(Browser browser) {
+    browser.beSignedInAs("Ilse Varga");
+    browser.open("/ask/why?who=tess.aldergate&factor=1");
+    browser.read("Choose a permission and a resource");
+    browser.press(Keys.TAB);
+    browser.read("Skip to content");
+    browser.focus("button[data-field='What']");
+    browser.press(Keys.ENTER);
+    browser.see("input[role=combobox][aria-label='Permission']");
+    browser.press("view vans");
+    browser.see(".ant-select-item-option-active[title='View vans']");
+    browser.press(Keys.ENTER);
+    browser.see("button[data-field='What'][aria-label='What: vehicle.view']");
+    browser.focus("button[data-field='Where']");
+    browser.press(Keys.ENTER);
+    browser.see("input[role=combobox][aria-label='Place']");
+    browser.press("blue van");
+    browser.see(".ant-select-item-option-active[title='The blue van']");
+    browser.press(Keys.ENTER);
+    browser.read("View vans · on The blue van · not granted");
+    browser.press("/");
+    browser.press("noor");
+    browser.read("Loans officer");
+    browser.press(Keys.ENTER);
+    browser.read("What can Noor Haddad");
+    browser.blur();
+    browser.press("?");
+    browser.read("Which question do I ask?");
+    browser.press(Keys.ESCAPE);
+    browser.readNoMore("Which question do I ask?");
+  }
+
+  @Test
+  void everythingIsInReachOnANarrowScreen(Browser browser) {
+    browser.beSignedInAs("Ilse Varga");
+    browser.resize(390, 800);
+    for (List<String> page : PAGES) {
+      browser.open(page.getFirst());
+      browser.read(page.getLast());
+      assertThat(browser.script("return document.documentElement.scrollWidth"))
+          .as("width of " + page.getFirst())
+          .isEqualTo(390L);
+    }
+    browser.open("/rights/roles");
+    browser.see("ul[aria-label='Roles'] a");
+    browser.open("/places?at=l-van-1");
+    browser.see(".ant-select[aria-label='Permission'], input[aria-label='Permission']");
+    browser.open("/people?in=quillhaven");
+    browser.choose("ul[aria-label='People'] a", "Ada Renn");
+    browser.read("What can Ada Renn");
+    browser.see("[data-draft]");
+  }
+}

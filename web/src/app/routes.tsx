@@ -1,0 +1,55 @@
+import { lazy, type ComponentType, type LazyExoticComponent } from "react";
+import { Navigate, type RouteObject } from "react-router";
+
+type Page = LazyExoticComponent<ComponentType>;
+
+/** A page that is loaded when it is first opened. */
+function page<M, K extends keyof M>(
+  load: () => Promise<M>,
+  name: K & (M[K] extends ComponentType ? K : never),
+): Page {
+  return lazy(async () => ({ default: (await load())[name] as ComponentType }));
+}
+
+const PAGES: [path: string, page: Page][] = [
+  ["/people", page(() => import("@/features/people/pages/PeoplePage"), "PeoplePage")],
+  ["/people/:key", page(() => import("@/features/people/pages/PersonPage"), "PersonPage")],
+  ["/groups", page(() => import("@/features/groups/pages/GroupsPage"), "GroupsPage")],
+  ["/groups/:key", page(() => import("@/features/groups/pages/GroupPage"), "GroupPage")],
+  [
+    "/rights/compare",
+    page(() => import("@/features/rights/pages/RoleComparisonPage"), "RoleComparisonPage"),
+  ],
+  ["/rights/roles/:key", page(() => import("@/features/rights/pages/RolePage"), "RolePage")],
+  ["/rights/:part", page(() => import("@/features/rights/pages/RightsPage"), "RightsPage")],
+  ["/places", page(() => import("@/features/places/pages/PlacesPage"), "PlacesPage")],
+  ["/checks", page(() => import("@/features/checks/pages/ChecksPage"), "ChecksPage")],
+  ["/trail", page(() => import("@/features/trail/pages/TrailPage"), "TrailPage")],
+  ["/drafts", page(() => import("@/features/draft/pages/DraftsPage"), "DraftsPage")],
+  ["/drafts/:id", page(() => import("@/features/draft/pages/DraftPage"), "DraftPage")],
+  ["/drafts/:id/read", page(() => import("@/features/draft/pages/PrintPage"), "PrintPage")],
+  ["/ask", page(() => import("@/features/ask/pages/AskPage"), "AskPage")],
+  ["/ask/who", page(() => import("@/features/ask/pages/WhoPage"), "WhoPage")],
+  ["/ask/why", page(() => import("@/features/ask/pages/WhyPage"), "WhyPage")],
+  ["/ask/chains", page(() => import("@/features/ask/pages/EscalationPage"), "EscalationPage")],
+  ["/ask/differ", page(() => import("@/features/ask/pages/ComparePage"), "ComparePage")],
+  ["/side", page(() => import("@/features/ask/pages/SideBySidePage"), "SideBySidePage")],
+  ["/you", page(() => import("@/features/you/pages/YouPage"), "YouPage")],
+  ["/settings", page(() => import("@/features/settings/pages/SettingsPage"), "SettingsPage")],
+];
+
+/** The pages inside the frame, by address. */
+export const ROUTES: RouteObject[] = [
+  ...PAGES.map(([path, Component]) => ({ path, element: <Component /> })),
+  { path: "/rights", element: <Navigate to="/rights/roles" replace /> },
+  { path: "*", element: <Navigate to="/ask" replace /> },
+];
+
+export const WelcomePage = page(
+  () => import("@/features/session/pages/WelcomePage"),
+  "WelcomePage",
+);
+export const StartViewPage = page(
+  () => import("@/features/impersonation/pages/StartViewPage"),
+  "StartViewPage",
+);

@@ -1,0 +1,181 @@
+import { keepPreviousData, useQueries, useQuery } from "@tanstack/react-query";
+import { answerOf, api, type Schemas } from "@/shared/api/client";
+import type { ChainsAsked, DifferAsked, Question, Region, WhoAsked } from "./model";
+
+export type RemedyView = Schemas["WayView"];
+export type WhoAnswer = Schemas["WhoAnswer"];
+export type EscalationAnswer = Schemas["ChainsAnswer"];
+export type EscalatorsAnswer = Schemas["ClimbersAnswer"];
+export type DifferenceAnswer = Schemas["DifferenceAnswer"];
+
+function session(question: Question) {
+  return {
+    principal: question.who,
+    secondFactor: question.factor,
+    ...(question.at && { at: question.at }),
+    ...(question.actingFor && { actingFor: question.actingFor }),
+    ...(question.on?.length && { on: question.on }),
+    ...(question.draft && { draft: question.draft }),
+    ...(question.revision && { revision: Number(question.revision) }),
+  };
+}
+
+export function useAccess(question: Question, enabled: boolean) {
+  return useQuery({
+    queryKey: ["access", question],
+    queryFn: () =>
+      answerOf(
+        api.GET("/api/ask/access", {
+          params: {
+            query: {
+              ...session(question),
+              ...(question.in && { in: question.in }),
+              doors: question.doors,
+            },
+          },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    enabled,
+  });
+}
+
+/** The contents of these resources as far as they are loaded, and which of them failed. */
+export function useInside(question: Question, resources: string[]) {
+  return useQueries({
+    queries: resources.map((resource) => ({
+      queryKey: ["inside", question, resource],
+      queryFn: () =>
+        answerOf(
+          api.GET("/api/ask/inside", {
+            params: {
+              query: {
+                ...session(question),
+                ...(question.in && { in: question.in }),
+                resource,
+              },
+            },
+          }),
+        ),
+    })),
+    combine: (answers) => ({
+      inside: new Map(
+        answers.flatMap((it, i): [string, Region[]][] =>
+          it.data ? [[resources[i] ?? "", it.data]] : [],
+        ),
+      ),
+      failed: new Set(answers.flatMap((it, i) => (it.isError ? [resources[i] ?? ""] : []))),
+    }),
+  });
+}
+
+export function useRoutes(
+  question: Question,
+  permission: string,
+  resource: string,
+  enabled = true,
+) {
+  return useQuery({
+    enabled,
+    queryKey: ["routes", question, permission, resource],
+    queryFn: () =>
+      answerOf(
+        api.GET("/api/ask/routes", {
+          params: { query: { ...session(question), permission, resource } },
+        }),
+      ),
+  });
+}
+
+/** How to grant it, or how to remove it. */
+export function useRemedies(question: Question, permission: string, resource: string) {
+  const asked = session({ ...question, revision: "" }); // a past revision cannot be changed
+  return useQuery({
+    queryKey: ["ways", question, permission, resource],
+    queryFn: () =>
+      answerOf(api.GET("/api/ask/ways", { params: { query: { ...asked, permission, resource } } })),
+  });
+}
+
+/** Who can do this there. */
+export function useWho(asked: WhoAsked, enabled: boolean) {
+  const { permission, ...rest } = asked;
+  return useQuery({
+    queryKey: ["who-can", asked],
+    queryFn: () =>
+      answerOf(
+        api.GET("/api/ask/who", {
+          params: { query: { ...rest, ...(permission && { permission: [permission] }) } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    enabled,
+  });
+}
+
+/** How one person could grant it to themselves. */
+export function useEscalation(asked: ChainsAsked, enabled: boolean) {
+  const { who = "", permission = "", on = "", at, changes } = asked;
+  return useQuery({
+    queryKey: ["chains", asked],
+    queryFn: () =>
+      answerOf(
+        api.GET("/api/ask/chains", {
+          params: {
+            query: {
+              principal: who,
+              permission,
+              resource: on,
+              ...(at && { at }),
+              ...(changes && { changes: Number(changes) }),
+            },
+          },
+        }),
+      ),
+    enabled,
+  });
+}
+
+/** Who could grant it to themselves. */
+export function useEscalators(asked: ChainsAsked, enabled: boolean) {
+  const { permission = "", on = "", at, changes } = asked;
+  return useQuery({
+    queryKey: ["climbers", asked],
+    queryFn: () =>
+      answerOf(
+        api.GET("/api/ask/chains/everyone", {
+          params: {
+            query: {
+              permission,
+              resource: on,
+              ...(at && { at }),
+              ...(changes && { changes: Number(changes) }),
+            },
+          },
+        }),
+      ),
+    enabled,
+  });
+}
+
+/** How two accesses differ. */
+export function useDifference(asked: DifferAsked, enabled: boolean) {
+  const { revision, otherRevision, ...rest } = asked;
+  return useQuery({
+    queryKey: ["difference", asked],
+    queryFn: () =>
+      answerOf(
+        api.GET("/api/ask/difference", {
+          params: {
+            query: {
+              ...rest,
+              ...(revision && { revision: Number(revision) }),
+              ...(otherRevision && { otherRevision: Number(otherRevision) }),
+            },
+          },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    enabled,
+  });
+}

@@ -1,0 +1,55 @@
+import { useQuery } from "@tanstack/react-query";
+import { useSyncExternalStore } from "react";
+import { answerOf, api, type Schemas } from "@/shared/api/client";
+
+export type AccountView = Schemas["AccountView"];
+
+export function useAccounts() {
+  return useQuery({
+    queryKey: ["accounts"],
+    queryFn: () => answerOf(api.GET("/api/accounts")),
+    staleTime: 60_000,
+  });
+}
+
+const listeners = new Set<() => void>();
+const KEPT = "mandala.account";
+
+function subscribe(listener: () => void) {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+/** The account one works in, kept in this browser; at first, the first readable one. */
+export function useAccount(): [AccountView | undefined, (key: string) => void] {
+  const accounts = useAccounts();
+  const kept = useSyncExternalStore(subscribe, () => localStorage.getItem(KEPT));
+  const all = accounts.data?.accounts ?? [];
+  const current = all.find((it) => it.key === kept) ?? all.find((it) => it.readable) ?? all.at(0);
+  return [
+    current,
+    (key) => {
+      localStorage.setItem(KEPT, key);
+      listeners.forEach((listener) => listener());
+    },
+  ];
+}
+
+/** The name of an account; its key where the viewer does not see the account. */
+export function useAccountName(key: string | undefined): string {
+  const accounts = useAccounts();
+  return accounts.data?.accounts.find((it) => it.key === key)?.name ?? key ?? "";
+}
+
+/** The accounts from the root down to one. */
+export function pathOf(accounts: AccountView[], key: string): AccountView[] {
+  const path: AccountView[] = [];
+  for (
+    let at = accounts.find((it) => it.key === key);
+    at;
+    at = accounts.find((it) => it.key === at.parent)
+  ) {
+    path.unshift(at);
+  }
+  return path;
+}

@@ -1,0 +1,120 @@
+import { screen, waitFor, within } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { describe, expect, it, vi } from "vitest";
+import type { ThingView } from "@/entities/thing/queries";
+import { openDraft, Refusal, serve, show } from "@/shared/testing/served";
+import { SPECS } from "./declaration";
+import { ThingForm } from "./ThingForm";
+import { ThingList } from "./ThingList";
+
+const things = { things: [], total: 0 };
+
+function served(more: Record<string, object> = {}) {
+  return serve({
+    "/api/things/:kind": things,
+    "POST /api/places/scope": {
+      everything: false,
+      relative: false,
+      count: 0,
+      sealedOff: 0,
+      first: [],
+      cut: false,
+    },
+    "POST /api/drafts/open/edits": openDraft(1),
+    ...more,
+  });
+}
+
+const pattern = {
+  kind: "patterns",
+  key: "guard",
+  name: "Guard",
+  supplied: false,
+  said: "Guard: for the night",
+  thing: { key: "guard", name: "Guard", description: "for the night" },
+} as ThingView;
+
+describe("the form of a thing", () => {
+  it.each(SPECS.map((it) => [it.kind, it] as const))("shows every field of %s", (kind, spec) => {
+    served();
+    show(<ThingForm kind={kind} onClose={vi.fn()} />);
+    const dialog = screen.getByRole("dialog");
+    for (const field of spec.fields) {
+      expect(within(dialog).getAllByText(field.label).length).toBeGreaterThan(0);
+    }
+  });
+
+  it("lists the errors at their fields, and keeps what was typed", async () => {
+    const calls = served();
+    show(<ThingForm kind="exclusions" onClose={vi.fn()} />);
+    await userEvent.type(screen.getByRole("textbox", { name: "Name" }), "Two pairs of eyes");
+    await userEvent.click(screen.getByRole("button", { name: "Add to draft" }));
+    expect(screen.getByText("Enter “Sides”.")).toBeDefined();
+    expect(screen.getByText("Enter “Counted per”.")).toBeDefined();
+    expect(screen.getByRole("alert").textContent).toContain("Fix the errors");
+    expect(screen.getByDisplayValue("Two pairs of eyes")).toBeDefined();
+    expect(calls.some((it) => it.method === "POST" && it.path.endsWith("/edits"))).toBe(false);
+  });
+
+  it("adds a new thing to the draft, without empty fields", async () => {
+    const close = vi.fn();
+    const calls = served();
+    show(<ThingForm kind="patterns" given={{ account: "q" }} onClose={close} />);
+    await userEvent.type(screen.getByRole("textbox", { name: "Name" }), "Courier");
+    await userEvent.click(screen.getByRole("button", { name: "Add to draft" }));
+    await waitFor(() => expect(close).toHaveBeenCalledOnce());
+    expect(calls.find((it) => it.path.endsWith("/edits"))?.body).toEqual({
+      edits: [{ kind: "patterns", after: { account: "q", name: "Courier" } }],
+    });
+  });
+
+  it("edits an existing thing by its key", async () => {
+    const calls = served();
+    show(<ThingForm kind="patterns" existing={pattern} onClose={vi.fn()} />);
+    const name = screen.getByRole("textbox", { name: "Name" });
+    await userEvent.clear(name);
+    await userEvent.type(name, "Night guard");
+    await userEvent.click(screen.getByRole("button", { name: "Add to draft" }));
+    await waitFor(() => expect(calls.some((it) => it.path.endsWith("/edits"))).toBe(true));
+    expect(calls.find((it) => it.path.endsWith("/edits"))?.body).toMatchObject({
+      edits: [{ kind: "patterns", key: "guard", after: { name: "Night guard" } }],
+    });
+  });
+
+  it("shows why the server refused, and stays open", async () => {
+    const close = vi.fn();
+    served({
+      "POST /api/drafts/open/edits": new Refusal(409, {
+        title: "The draft has changed",
+        detail: "Reload the page.",
+      }),
+    });
+    show(<ThingForm kind="patterns" existing={pattern} onClose={close} />);
+    await userEvent.click(screen.getByRole("button", { name: "Add to draft" }));
+    expect(await screen.findByText("The draft has changed")).toBeDefined();
+    expect(close).not.toHaveBeenCalled();
+  });
+});
+
+describe("the list of things", () => {
+  it("shows sentences, and removes one in the draft", async () => {
+    const calls = served({ "/api/things/:kind": { things: [pattern], total: 1 } });
+    show(<ThingList kind="patterns" />);
+    await userEvent.click(
+      await screen.findByRole("button", { name: "Remove Guard: for the night" }),
+    );
+    await waitFor(() => expect(calls.some((it) => it.path.endsWith("/edits"))).toBe(true));
+    expect(calls.find((it) => it.path.endsWith("/edits"))?.body).toEqual({
+      edits: [{ kind: "patterns", key: "guard", remove: true }],
+    });
+  });
+
+  it("says that there is none, and why where a filter is set", async () => {
+    served();
+    const { unmount } = show(<ThingList kind="patterns" />);
+    expect(await screen.findByText(/No patterns that you can see/)).toBeDefined();
+    unmount();
+    show(<ThingList kind="patterns" text="zzz" />);
+    expect(await screen.findByText(/Change the name you filter by/)).toBeDefined();
+  });
+});

@@ -1,0 +1,3 @@
+export { ThingForm } from "./ThingForm";
+export { ThingList } from "./ThingList";
+export { instantOf } from "./model";

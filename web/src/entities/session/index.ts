@@ -1,0 +1,2 @@
+export { useDemoPeople, useSession, useSignIn, useSignOut, useStepUp, type Who } from "./queries";
+export { useWho, WhoContext } from "./useWho";

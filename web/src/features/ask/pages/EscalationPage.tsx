@@ -1,0 +1,161 @@
+import { Link } from "react-router";
+import { AnswerExports } from "@/entities/access/AnswerExports";
+import { chainsAddress, chainsPage, type ChainsAsked } from "@/entities/access/model";
+import {
+  useEscalation,
+  useEscalators,
+  type EscalationAnswer,
+  type EscalatorsAnswer,
+} from "@/entities/access/queries";
+import { PlacePicker } from "@/entities/place/PlacePicker";
+import { PersonPicker } from "@/entities/subject/PersonPicker";
+import { ThingPicker } from "@/entities/thing/ThingPicker";
+import { useAddress } from "@/shared/lib/useAddress";
+import { count } from "@/shared/lib/words";
+import { EmptyState } from "@/shared/ui/EmptyState";
+import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { Loading } from "@/shared/ui/Loading";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { Keep, Sentence } from "@/shared/ui/Sentence";
+import { Term } from "@/shared/ui/Term";
+import { EscalationPathList } from "../components/EscalationPathList";
+import { QuestionTabs } from "../components/QuestionTabs";
+import { WhenField } from "../components/SessionFields";
+
+const NAMES = ["who", "permission", "on", "at", "changes"] as const;
+const ANYONE = "anyone";
+
+/** How somebody, or anyone, could get an access that they do not have. */
+export function EscalationPage() {
+  const [params, set] = useAddress();
+  const asked: ChainsAsked = {};
+  for (const name of NAMES) {
+    const value = params.get(name);
+    if (value) asked[name] = value;
+  }
+  const whole = !!(asked.permission && asked.on);
+  const one = useEscalation(asked, whole && !!asked.who);
+  const everyone = useEscalators(asked, whole && !asked.who);
+  const answer = asked.who ? one : everyone;
+  return (
+    <>
+      <QuestionTabs />
+      <Sentence>
+        How could{" "}
+        <InlinePicker
+          label="Who"
+          value={one.data?.name ?? asked.who ?? ANYONE}
+          picker={(close) => (
+            <PersonPicker
+              label="Person or service"
+              value={asked.who ?? ANYONE}
+              first={[{ value: ANYONE, label: "anyone" }]}
+              onChoose={(who) => {
+                set({ who: who === ANYONE ? "" : who });
+                close();
+              }}
+            />
+          )}
+        />{" "}
+        get{" "}
+        <InlinePicker
+          label="What"
+          value={answer.data?.what ?? asked.permission ?? "a permission"}
+          picker={(close) => (
+            <ThingPicker
+              kind="permissions"
+              label="Permission"
+              onChoose={(permission) => {
+                set({ permission });
+                close();
+              }}
+            />
+          )}
+        />{" "}
+        on{" "}
+        <InlinePicker
+          label="Where"
+          value={answer.data?.where ?? asked.on ?? "a resource"}
+          picker={(close) => (
+            <PlacePicker
+              label="Place"
+              onChoose={(on) => {
+                set({ on });
+                close();
+              }}
+            />
+          )}
+        />{" "}
+        <Keep>
+          <WhenField at={asked.at ?? ""} onChoose={(at) => set({ at })} />?
+        </Keep>
+      </Sentence>
+      {!whole ? (
+        <EmptyState>
+          Choose a permission and a resource. The answer lists each <Term word="escalation path" />:
+          what somebody could change, step by step, with the rights they have now.
+        </EmptyState>
+      ) : answer.isError ? (
+        <ProblemAlert problem={answer.error} onRetry={() => void answer.refetch()} />
+      ) : one.data ? (
+        <OnePerson answer={one.data} asked={asked} />
+      ) : everyone.data ? (
+        <Everyone answer={everyone.data} asked={asked} />
+      ) : (
+        <Loading what="escalation paths" />
+      )}
+    </>
+  );
+}
+
+function stepsOf(answer: EscalationAnswer): number {
+  return answer.chains[0]?.links.filter((it) => it.kind === "change").length ?? 0;
+}
+
+function OnePerson({ answer, asked }: { answer: EscalationAnswer; asked: ChainsAsked }) {
+  const n = answer.chains.length;
+  return (
+    <>
+      <p className="summary" role="status">
+        {answer.held
+          ? "They have this access now."
+          : n === 0
+            ? `They can't get it with their own rights in up to ${count(answer.changes, "change")}.`
+            : `${count(n, "shortest path")}, of ${count(stepsOf(answer), "change")} each.`}
+        {answer.hidden && " Other paths use things you can't see."}
+        {!answer.whole && " There are too many paths to search them all."}
+      </p>
+      {n > 0 && <AnswerExports address={chainsAddress(asked)} />}
+      <EscalationPathList paths={answer.chains} />
+    </>
+  );
+}
+
+function Everyone({ answer, asked }: { answer: EscalatorsAnswer; asked: ChainsAsked }) {
+  return (
+    <>
+      <p className="summary" role="status">
+        {answer.people.length === 0
+          ? "No one you can see"
+          : `${count(answer.people.length, "principal")} without this access`}
+        {` could get it in up to ${count(answer.changes, "change")}.`}
+        {answer.able !== undefined &&
+          ` Searched ${answer.looked} of the ${answer.able} who can change anything or act for someone.`}
+        {answer.able === undefined && !answer.whole && " Too many people to search them all."}
+        {answer.hidden && " People you can't see could, too."}
+      </p>
+      {answer.people.length > 0 && <AnswerExports address={chainsAddress(asked)} />}
+      <ul className="plain-list">
+        {answer.people.map((it) => (
+          <li key={it.key}>
+            <h2>
+              <Link to={chainsPage({ ...asked, who: it.key })}>{it.name}</Link>{" "}
+              <small>{it.account}</small>
+            </h2>
+            <EscalationPathList paths={[it.chain]} />
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}

@@ -1,0 +1,93 @@
+import { useState } from "react";
+import { Button, Checkbox } from "antd";
+import { PersonPicker } from "@/entities/subject/PersonPicker";
+import { ThingName } from "@/entities/thing/ThingName";
+import { useAddress } from "@/shared/lib/useAddress";
+import { EmptyState } from "@/shared/ui/EmptyState";
+import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { Keep, Sentence } from "@/shared/ui/Sentence";
+import { Term } from "@/shared/ui/Term";
+import { QuestionTabs } from "../components/QuestionTabs";
+import styles from "./SideBySidePage.module.css";
+
+/** Two impersonated views in one window. */
+export function SideBySidePage() {
+  const [params, set] = useAddress();
+  const left = params.get("left") ?? "";
+  const right = params.get("right") ?? "";
+  const [factor, setFactor] = useState(false);
+  const begun = params.get("begun") === "1";
+  return (
+    <>
+      <QuestionTabs />
+      <Sentence>
+        What would{" "}
+        <PersonField label="Left" value={left} onChoose={(it) => set({ left: it, begun: "" })} />{" "}
+        see next to{" "}
+        <Keep>
+          <PersonField
+            label="Right"
+            value={right}
+            onChoose={(it) => set({ right: it, begun: "" })}
+          />
+          ?
+        </Keep>
+      </Sentence>
+      {!begun || !left || !right ? (
+        <EmptyState
+          action={
+            <Button
+              type="primary"
+              disabled={!left || !right}
+              onClick={() => set({ begun: "1", factor: factor ? "1" : "" })}
+            >
+              Start both views
+            </Button>
+          }
+        >
+          Choose two people. Each half is an <Term word="impersonated view" />: it changes nothing,
+          and the trail records both views.
+          <br />
+          <Checkbox checked={factor} onChange={(event) => setFactor(event.target.checked)}>
+            With their second factors, where they are enrolled
+          </Checkbox>
+        </EmptyState>
+      ) : (
+        <div className={styles["halves"]}>
+          {[left, right].map((key, at) => (
+            <iframe
+              key={`${key} ${at}`}
+              title={`View of ${key}`}
+              src={`/look?as=${encodeURIComponent(key)}&factor=${params.get("factor") ?? ""}`}
+            />
+          ))}
+        </div>
+      )}
+    </>
+  );
+}
+
+interface FieldProps {
+  label: string;
+  value: string;
+  onChoose: (key: string) => void;
+}
+
+function PersonField({ label, value, onChoose }: FieldProps) {
+  return (
+    <InlinePicker
+      label={label}
+      value={value ? <ThingName kind="principals" reference={value} /> : "someone"}
+      picker={(close) => (
+        <PersonPicker
+          label={label}
+          value={value}
+          onChoose={(key) => {
+            onChoose(key);
+            close();
+          }}
+        />
+      )}
+    />
+  );
+}

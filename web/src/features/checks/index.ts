@@ -1,1 +1,0 @@
-export { ChecksPage } from "./pages/ChecksPage";

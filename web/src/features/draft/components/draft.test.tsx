@@ -1,0 +1,291 @@
+import { screen, waitFor } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import type { ReactElement } from "react";
+import { describe, expect, it } from "vitest";
+import type { DraftView, ImpactView as Impact } from "@/entities/draft/queries";
+import { WhoContext } from "@/entities/session";
+import { person, Refusal, serve, show } from "@/shared/testing/served";
+import { keptInWords, obstaclesOf } from "../model";
+import { ApplyPanel } from "./ApplyPanel";
+import { Changes } from "./Changes";
+import { Clashes } from "./Clashes";
+import { Discussion } from "./Discussion";
+import { ImpactPanel } from "./ImpactPanel";
+
+const change = {
+  kind: "groups",
+  kindName: "groups",
+  key: "guards",
+  name: "Guards",
+  act: "alters",
+  sentences: ["Ada Finch joins Guards"],
+  refusals: [],
+};
+
+function draft(more: object = {}): DraftView {
+  return {
+    id: "d1",
+    name: "Night shift",
+    owner: { key: "ilse", name: "Ilse Varga" },
+    mine: true,
+    state: "open",
+    revision: 38,
+    content: "abcdef0123456789",
+    changes: [change],
+    clashes: [],
+    faults: [],
+    refusals: [],
+    reasons: [],
+    approvals: [],
+    approvers: [],
+    mayApprove: false,
+    judging: false,
+    comments: [],
+    ...more,
+  } as unknown as DraftView;
+}
+
+function impact(more: object = {}): Impact {
+  return {
+    state: "done",
+    summary: "1 person gains 2 rights.",
+    begin: [],
+    end: [],
+    denies: [],
+    people: [],
+    more: 0,
+    unchanged: 0,
+    permissions: [],
+    areas: [],
+    elsewhere: false,
+    done: 0,
+    of: 0,
+    ...more,
+  } as unknown as Impact;
+}
+
+function page(element: ReactElement, who = person()) {
+  return show(<WhoContext value={who}>{element}</WhoContext>, "/drafts/d1");
+}
+
+describe("applying", () => {
+  it("asks for the code, and opens the revision that was made", async () => {
+    const calls = serve({ "POST /api/drafts/:id/apply": { revision: 39 } });
+    page(<ApplyPanel draft={draft()} />);
+    await userEvent.click(screen.getByRole("button", { name: "Apply" }));
+    expect(await screen.findByText("Enter it to apply the draft.")).toBeDefined();
+    expect(calls).toHaveLength(0);
+    await userEvent.type(screen.getByLabelText("Code of your second factor"), " 123456 ");
+    await userEvent.click(screen.getByRole("button", { name: "Apply" }));
+    await waitFor(() =>
+      expect(screen.getByLabelText("address").textContent).toBe("/trail?revision=39"),
+    );
+    expect(calls[0]?.body).toEqual({ content: "abcdef0123456789", proof: "123456" });
+  });
+
+  it("asks for the password of whoever has no second factor", () => {
+    serve({});
+    page(<ApplyPanel draft={draft()} />, person({ enrolled: false }));
+    expect(screen.getByLabelText("Your password").getAttribute("type")).toBe("password");
+  });
+
+  it("shows why it was refused, and keeps the form", async () => {
+    serve({
+      "POST /api/drafts/:id/apply": new Refusal(409, {
+        title: "Somebody else changed this too",
+        detail: "Open the draft and choose.",
+      }),
+    });
+    page(<ApplyPanel draft={draft()} />);
+    await userEvent.type(screen.getByLabelText("Code of your second factor"), "123456");
+    await userEvent.click(screen.getByRole("button", { name: "Apply" }));
+    expect(await screen.findByText("Open the draft and choose.")).toBeDefined();
+    expect(screen.getByDisplayValue("123456")).toBeDefined();
+  });
+
+  it("names what is in the way, each with the next step", () => {
+    serve({});
+    page(<ApplyPanel draft={draft({ changes: [] })} />);
+    expect(screen.getByText(/This draft is empty/)).toBeDefined();
+    expect(screen.queryByRole("button", { name: "Apply" })).toBeNull();
+    const all = draft({
+      clashes: [{}],
+      faults: [{}],
+      refusals: ["no"],
+      judging: true,
+      reasons: ["It grants a critical permission"],
+    });
+    expect(obstaclesOf(all)).toHaveLength(5);
+    expect(obstaclesOf(draft())).toEqual([]);
+  });
+
+  it("says who can approve, and which approvals are void", () => {
+    serve({});
+    const waiting = {
+      reasons: ["It grants a critical permission"],
+      approvals: [{ who: { key: "b", name: "Bas Quill" }, counts: false }],
+      approvers: [
+        { key: "m", name: "Marten Holloway" },
+        { key: "p", name: "Petra Lowe" },
+      ],
+    };
+    page(<ApplyPanel draft={draft(waiting)} />);
+    expect(screen.getByText(/That approval is void/)).toBeDefined();
+    expect(screen.getByText(/Can approve: Marten Holloway and Petra Lowe/)).toBeDefined();
+  });
+
+  it("lets a second person approve exactly what they see", async () => {
+    const calls = serve({ "POST /api/drafts/:id/approval": {} });
+    page(<ApplyPanel draft={draft({ mine: false, mayApprove: true })} />);
+    await userEvent.click(screen.getByRole("button", { name: "Approve this draft" }));
+    await waitFor(() => expect(calls[0]?.body).toEqual({ content: "abcdef0123456789" }));
+    expect(screen.queryByRole("button", { name: "Apply" })).toBeNull();
+  });
+
+  it("says what became of a draft that is closed", () => {
+    serve({});
+    const { unmount } = page(<ApplyPanel draft={draft({ state: "applied", appliedAs: 39 })} />);
+    expect(screen.getByRole("link", { name: "revision 39" })).toBeDefined();
+    unmount();
+    page(<ApplyPanel draft={draft({ state: "discarded" })} />);
+    expect(screen.getByText("This draft was discarded.")).toBeDefined();
+  });
+});
+
+describe("the impact", () => {
+  it.each([
+    ["faulty", /once you fix the errors/],
+    ["hidden", /Only people who can read everything/],
+    ["failed", /could not be computed/],
+    ["cancelled", /Compute again/],
+  ])("that is %s says so", async (state, words) => {
+    serve({ "/api/drafts/:id/impact": impact({ state }) });
+    page(<ImpactPanel draft={draft()} />);
+    expect(await screen.findByText(words)).toBeDefined();
+  });
+
+  it("shows its progress, and can be cancelled", async () => {
+    const calls = serve({
+      "/api/drafts/:id/impact": impact({ state: "running", done: 40, of: 400 }),
+      "DELETE /api/drafts/:id/impact": {},
+    });
+    page(<ImpactPanel draft={draft()} />);
+    expect(await screen.findByText(/Computing the impact on 400 people: 40/)).toBeDefined();
+    await userEvent.click(screen.getByText("Cancel"));
+    await waitFor(() => expect(calls.some((it) => it.method === "DELETE")).toBe(true));
+  });
+
+  it("groups violations by rule, and opens a person to their rights", async () => {
+    const finding = (said: string) => ({
+      kind: "exclusion",
+      key: "x",
+      name: "Draft and pay",
+      said,
+    });
+    serve({
+      "/api/drafts/:id/impact": impact({
+        begin: ["1", "2", "3", "4"].map(finding),
+        end: [finding("Bas Quill no longer holds both sides")],
+        people: [
+          { key: "ada", name: "Ada Finch", author: true, gained: 2, lost: 0, lockedOut: false },
+          { key: "bas", name: "Bas Quill", author: false, gained: 0, lost: 9, lockedOut: true },
+        ],
+        more: 3,
+        elsewhere: true,
+      }),
+      "/api/drafts/:id/impact/:person": {
+        person: { key: "ada", name: "Ada Finch" },
+        lines: [],
+        before: { rights: 1, sectors: [] },
+        after: { rights: 3, sectors: [] },
+      },
+    });
+    page(<ImpactPanel draft={draft()} />);
+    expect(await screen.findByText("New violations")).toBeDefined();
+    expect(screen.getByText(/1; 2; 3; and 1 more/)).toBeDefined();
+    expect(screen.getByText("Resolved")).toBeDefined();
+    expect(screen.getByText("loses all access")).toBeDefined();
+    expect(screen.getByText("and 3 more people")).toBeDefined();
+    expect(screen.getByText(/accounts you can't see/)).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: /Ada Finch/ }));
+    expect(await screen.findByText("after · 3 rights")).toBeDefined();
+  });
+
+  it("says who is touched and keeps the same access", () => {
+    expect(keptInWords(impact())).toBe("");
+    expect(keptInWords(impact({ unchanged: 1 }))).toBe(
+      "1 more person is affected and keeps the same access.",
+    );
+    expect(keptInWords(impact({ unchanged: 5, rerouted: 7, reroutedPeople: 2 }))).toBe(
+      "5 more people are affected and keep the same access; 7 rights of 2 people only change their route.",
+    );
+  });
+});
+
+describe("the changes", () => {
+  it("are grouped by kind, with errors at the thing, and removable", async () => {
+    const calls = serve({ "POST /api/drafts/:id/drop": {} });
+    const faults = [
+      { kind: "groups", key: "guards", what: "The group has no account", next: "Choose one" },
+      { kind: "roles", key: "r", name: "Registrar", what: "The role is gone", next: "Remove it" },
+    ];
+    page(
+      <Changes
+        draft={draft({ faults, refusals: ["You need “Manage groups”"] })}
+        readOnly={false}
+      />,
+    );
+    expect(screen.getByText("The group has no account. Choose one.")).toBeDefined();
+    expect(screen.getByText(/Registrar: The role is gone/)).toBeDefined();
+    expect(screen.getByText("You need “Manage groups”")).toBeDefined();
+    await userEvent.click(
+      screen.getByRole("button", { name: "Remove from draft: Ada Finch joins Guards" }),
+    );
+    await waitFor(() => expect(calls[0]?.body).toEqual({ kind: "groups", key: "guards" }));
+  });
+
+  it("can't be removed by those who only read", () => {
+    serve({});
+    page(<Changes draft={draft()} readOnly />);
+    expect(screen.queryByRole("button", { name: /Remove from draft/ })).toBeNull();
+    expect(screen.getByRole("link", { name: "Open Guards" })).toBeDefined();
+  });
+
+  it("are none in an empty draft, which says how to fill it", () => {
+    serve({});
+    page(<Changes draft={draft({ changes: [] })} readOnly={false} />);
+    expect(screen.getByText(/they take effect when you apply the draft/)).toBeDefined();
+  });
+});
+
+it("conflicting changes are kept by choice, one by one", async () => {
+  const calls = serve({ "POST /api/drafts/:id/rebase": {} });
+  const clash = {
+    kind: "groups",
+    key: "g",
+    name: "Keepers",
+    fields: ["name"],
+    mine: ["becomes “Keepers of loans”"],
+    theirs: ["is “Loan keepers”"],
+  };
+  page(<Clashes draft={draft({ clashes: [clash] })} />);
+  const go = screen.getByRole("button", { name: "Keep the chosen versions" });
+  expect(go).toHaveProperty("disabled", true);
+  await userEvent.click(screen.getByLabelText(/Keep the current one/));
+  await userEvent.click(go);
+  await waitFor(() =>
+    expect(calls[0]?.body).toEqual({
+      choices: [{ which: { kind: "groups", key: "g" }, mine: false }],
+    }),
+  );
+});
+
+it("a comment is added, and the field is empty again", async () => {
+  const calls = serve({ "POST /api/drafts/:id/comments": {} });
+  page(<Discussion draft={draft()} />);
+  const field = screen.getByRole<HTMLTextAreaElement>("textbox", { name: "Comment" });
+  await userEvent.type(field, "Looks right to me");
+  await userEvent.click(screen.getByRole("button", { name: "Add comment" }));
+  await waitFor(() => expect(calls[0]?.body).toEqual({ said: "Looks right to me" }));
+  await waitFor(() => expect(field.value).toBe(""));
+});

@@ -1,2 +1,0 @@
-export { GroupPage } from "./pages/GroupPage";
-export { GroupsPage } from "./pages/GroupsPage";

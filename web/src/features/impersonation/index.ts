@@ -1,0 +1,1 @@
+export { ImpersonationBar } from "./components/ImpersonationBar";

@@ -1,0 +1,95 @@
+import { useState } from "react";
+import { Button } from "antd";
+import { Composer } from "@/entities/assignment/Composer";
+import { useEdit } from "@/entities/draft/queries";
+import { refOf } from "@/entities/subject/model";
+import { ThingPicker } from "@/entities/thing/ThingPicker";
+import { count } from "@/shared/lib/words";
+import { Combobox } from "@/shared/ui/Combobox";
+import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { LinkButton } from "@/shared/ui/LinkButton";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { editsOf, STATES, type ManyAct } from "../model";
+import type { Row } from "../queries";
+import styles from "./SelectionBar.module.css";
+
+interface Props {
+  chosen: Row[];
+  /** How many people the list has. */
+  total: number;
+  onAll: () => void;
+  onClear: () => void;
+}
+
+/** Actions on the selected people: one edit of the draft for all of them. */
+export function SelectionBar({ chosen, total, onAll, onClear }: Props) {
+  const edit = useEdit();
+  const [assigning, setAssigning] = useState(false);
+  const act = (it: ManyAct) => edit.mutate(editsOf(it, chosen));
+  return (
+    <section className={styles["bar"]} aria-label="Selected people">
+      <strong>{count(chosen.length, "person", "people")} selected</strong>
+      {chosen.length < total && (
+        <LinkButton onClick={onAll}>Select all {total.toLocaleString("en")}</LinkButton>
+      )}
+      <Button size="small" type="primary" onClick={() => setAssigning(true)}>
+        Assign
+      </Button>
+      <InlinePicker
+        label="For the selected people"
+        look="button"
+        value="Add to group"
+        picker={(close) => (
+          <ThingPicker
+            kind="groups"
+            label="Group"
+            onChoose={(group) => {
+              act({ kind: "join", group });
+              close();
+            }}
+          />
+        )}
+      />
+      <InlinePicker
+        label="For the selected people"
+        look="button"
+        value="Move to unit"
+        picker={(close) => (
+          <ThingPicker
+            kind="units"
+            label="Unit"
+            onChoose={(unit) => {
+              act({ kind: "unit", unit });
+              close();
+            }}
+          />
+        )}
+      />
+      <InlinePicker
+        label="For the selected people"
+        look="button"
+        value="Set state"
+        picker={(close) => (
+          <Combobox
+            label="State"
+            options={STATES.map((it) => ({ value: it, label: it }))}
+            onChoose={(state) => {
+              act({ kind: "state", state });
+              close();
+            }}
+          />
+        )}
+      />
+      <LinkButton onClick={onClear}>Clear selection</LinkButton>
+      {edit.isSuccess && <span role="status">Added to your draft.</span>}
+      {edit.isError && <ProblemAlert problem={edit.error} />}
+      {assigning && (
+        <Composer
+          open
+          subjects={chosen.map((it) => ({ ref: refOf(it), name: it.name }))}
+          onClose={() => setAssigning(false)}
+        />
+      )}
+    </section>
+  );
+}

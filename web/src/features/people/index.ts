@@ -1,2 +1,0 @@
-export { PeoplePage } from "./pages/PeoplePage";
-export { PersonPage } from "./pages/PersonPage";

@@ -1,0 +1,123 @@
+import { useState } from "react";
+import { Button } from "antd";
+import type { Schemas } from "@/shared/api/client";
+import { Composer } from "@/entities/assignment/Composer";
+import { ThingForm } from "@/entities/form";
+import { PlacePicker } from "@/entities/place/PlacePicker";
+import type { Edit } from "@/shared/lib/thing";
+import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { NameForm, NewPlaceForm } from "./NameForm";
+
+interface Props {
+  page: Schemas["PlacePage"];
+  onSet: (fields: Record<string, unknown>) => void;
+  /** Adds an edit to the draft, then goes to another place if one is given. */
+  onEdit: (edit: Edit, then?: string) => void;
+}
+
+/** What can be done with a place: assign, seal, add below, move, merge, remove. */
+export function PlaceActions({ page, onSet, onEdit }: Props) {
+  const { place, thing } = page;
+  const [form, setForm] = useState<"assign" | "edit" | "account">();
+  const key = thing?.key ?? "";
+  const resource = thing?.kind === "resources";
+  const account = thing?.kind === "accounts";
+  const unit = thing?.kind === "units";
+  const close = () => setForm(undefined);
+  return (
+    <>
+      <Button size="small" type="primary" onClick={() => setForm("assign")}>
+        Assign here
+      </Button>
+      {(resource || account) && (
+        <Button size="small" onClick={() => onSet({ sealed: place.sealed ? null : true })}>
+          {place.sealed ? "Remove seal" : "Seal"}
+        </Button>
+      )}
+      {account && (
+        <>
+          <Button size="small" onClick={() => setForm("edit")}>
+            Edit account
+          </Button>
+          <Button size="small" onClick={() => setForm("account")}>
+            New sub-account
+          </Button>
+        </>
+      )}
+      {(resource || account) && (
+        <InlinePicker
+          label="Below"
+          look="button"
+          value="New place"
+          picker={(shut) => (
+            <NewPlaceForm
+              onMake={(type, name) => {
+                const parent = resource ? { parent: place.key } : {};
+                onEdit({
+                  kind: "resources",
+                  after: { name, type, account: place.account, ...parent },
+                });
+                shut();
+              }}
+            />
+          )}
+        />
+      )}
+      {(account || unit) && (
+        <InlinePicker
+          label="Below"
+          look="button"
+          value="New unit"
+          picker={(shut) => (
+            <NameForm
+              label="Name of the unit"
+              onName={(name) => {
+                const parent = unit ? { parent: key } : {};
+                onEdit({ kind: "units", after: { name, account: place.account, ...parent } });
+                shut();
+              }}
+            />
+          )}
+        />
+      )}
+      {resource && (
+        <>
+          <InlinePicker
+            label="Move to"
+            look="button"
+            value="Move"
+            picker={(shut) => (
+              <PlacePicker
+                label="New parent"
+                onChoose={(parent) => {
+                  onSet({ parent: parent.startsWith("account:") ? null : parent });
+                  shut();
+                }}
+              />
+            )}
+          />
+          <InlinePicker
+            label="Merge into"
+            look="button"
+            value="Merge"
+            picker={(shut) => (
+              <PlacePicker
+                label="Merge into"
+                onChoose={(mergeInto) => {
+                  onEdit({ kind: "resources", key, mergeInto }, mergeInto);
+                  shut();
+                }}
+              />
+            )}
+          />
+          <Button size="small" onClick={() => onEdit({ kind: "resources", key, remove: true })}>
+            Remove
+          </Button>
+        </>
+      )}
+      {form === "assign" && <Composer open scope={[{ tree: place.key }]} onClose={close} />}
+      {thing && form === "edit" && <ThingForm kind="accounts" existing={thing} onClose={close} />}
+      {form === "account" && <ThingForm kind="accounts" given={{ parent: key }} onClose={close} />}
+    </>
+  );
+}

@@ -1,0 +1,125 @@
+import type { ReactNode } from "react";
+import { Descriptions } from "antd";
+import type { Schemas } from "@/shared/api/client";
+import { ThingPicker } from "@/entities/thing/ThingPicker";
+import type { Edit } from "@/shared/lib/thing";
+import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { TagList } from "@/shared/ui/TagList";
+import { LabelForm } from "./LabelForm";
+import { NameForm } from "./NameForm";
+
+interface Props {
+  page: Schemas["PlacePage"];
+  /** Whether owner, unit and labels can be edited: not of accounts and units. */
+  listed: boolean;
+  onSet: (fields: Record<string, unknown>) => void;
+  onEdit: (edit: Edit) => void;
+}
+
+/** Owner, unit, labels and collections of a place. */
+export function PlaceFacts({ page, listed, onSet, onEdit }: Props) {
+  const { place, collections } = page;
+  const labels = Object.entries(place.labels);
+  const one = (kind: string, field: string, label: string, value: string): ReactNode => (
+    <InlinePicker
+      label={label}
+      look="link"
+      value={value}
+      picker={(close) => (
+        <ThingPicker
+          kind={kind}
+          label={label}
+          onChoose={(it) => {
+            onSet({ [field]: it });
+            close();
+          }}
+        />
+      )}
+    />
+  );
+  const collected = (
+    <TagList
+      label="Collections"
+      items={collections}
+      onRemove={(key) => onEdit({ kind: "collections", key, drop: { members: [place.key] } })}
+      add={
+        <>
+          <InlinePicker
+            label="Collections"
+            look="link"
+            value="Add to collection"
+            picker={(close) => (
+              <ThingPicker
+                kind="collections"
+                label="Collection"
+                without={collections.map((it) => it.key)}
+                onChoose={(key) => {
+                  onEdit({ kind: "collections", key, add: { members: [place.key] } });
+                  close();
+                }}
+              />
+            )}
+          />{" "}
+          <InlinePicker
+            label="Collections"
+            look="link"
+            value="New collection"
+            picker={(close) => (
+              <NameForm
+                label="Name of the collection"
+                onName={(name) => {
+                  const after = { name, account: place.account, members: [place.key] };
+                  onEdit({ kind: "collections", after });
+                  close();
+                }}
+              />
+            )}
+          />
+        </>
+      }
+    />
+  );
+  return (
+    <Descriptions
+      size="small"
+      column={{ xs: 1, sm: 3 }}
+      items={[
+        ...(listed
+          ? [
+              {
+                key: "owner",
+                label: "Owner",
+                children: one("principals", "owner", "Owner", place.ownerName ?? "no owner"),
+              },
+              {
+                key: "unit",
+                label: "Unit",
+                children: one("units", "unit", "Unit", place.unitName ?? "no unit"),
+              },
+              {
+                key: "labels",
+                label: "Labels",
+                children: (
+                  <InlinePicker
+                    label="Labels"
+                    look="link"
+                    value={labels.map(([n, v]) => `${n} ${v}`).join(", ") || "no labels"}
+                    picker={(close) => (
+                      <LabelForm
+                        labels={place.labels}
+                        onPut={(next) => {
+                          onSet({ labels: Object.keys(next).length > 0 ? next : null });
+                          close();
+                        }}
+                      />
+                    )}
+                  />
+                ),
+              },
+            ]
+          : []),
+        { key: "collections", label: "Collections", span: "filled" as const, children: collected },
+      ]}
+    />
+  );
+}

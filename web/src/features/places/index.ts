@@ -1,1 +1,0 @@
-export { PlacesPage } from "./pages/PlacesPage";

@@ -1,0 +1,70 @@
+import type { Schemas } from "@/shared/api/client";
+import { ThingName } from "@/entities/thing/ThingName";
+import { ThingPicker } from "@/entities/thing/ThingPicker";
+import type { Edit } from "@/shared/lib/thing";
+import { listOf } from "@/shared/lib/thing";
+import { listed } from "@/shared/lib/words";
+import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { TagList } from "@/shared/ui/TagList";
+
+interface Props {
+  page: Schemas["RolePage"];
+  onEdit: (edit: Edit) => void;
+}
+
+const PARTS = [
+  { field: "sets", label: "Permission sets", kind: "permissionSets" },
+  { field: "inherits", label: "Inherits from", kind: "roles" },
+  { field: "prerequisites", label: "Prerequisites", kind: "roles" },
+];
+
+/** What a role is made of: permission sets, inherited roles, prerequisites. */
+export function RoleParts({ page, onEdit }: Props) {
+  const { role, seniors, copies } = page;
+  const key = role.key ?? "";
+  const parts = PARTS.map((it) => ({ ...it, keys: listOf(role.thing, it.field) }));
+  return (
+    <>
+      {parts.map(({ field, label, kind, keys }) => (
+        <div key={field}>
+          <h3>{label}</h3>
+          <TagList
+            label={label}
+            items={keys.map((it) => ({
+              key: it,
+              name: it,
+              content: <ThingName kind={kind} reference={it} />,
+            }))}
+            {...(!role.supplied && {
+              onRemove: (it: string) => onEdit({ kind: "roles", key, drop: { [field]: [it] } }),
+              add: (
+                <InlinePicker
+                  label={label}
+                  look="link"
+                  value="Add"
+                  picker={(close) => (
+                    <ThingPicker
+                      kind={kind}
+                      label={label}
+                      without={[...keys, key]}
+                      onChoose={(it) => {
+                        onEdit({ kind: "roles", key, add: { [field]: [it] } });
+                        close();
+                      }}
+                    />
+                  )}
+                />
+              ),
+            })}
+          />
+        </div>
+      ))}
+      {seniors.length > 0 && (
+        <p className="note">Inherited by {listed(seniors.map((it) => it.name))}.</p>
+      )}
+      {copies.length > 0 && (
+        <p className="note">Copied as {listed(copies.map((it) => it.name))}.</p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,90 @@
+import { useState } from "react";
+import { Button } from "antd";
+import { Link, useNavigate } from "react-router";
+import { useAccount } from "@/entities/account/queries";
+import { DraftMark } from "@/entities/draft/DraftMark";
+import { madeIn, useEdit } from "@/entities/draft/queries";
+import { useRoleUses, type ThingView } from "@/entities/thing/queries";
+import { flagOf, listOf, textOf } from "@/shared/lib/thing";
+import { DataTable } from "@/shared/ui/DataTable";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+
+function conditionsOf(role: ThingView): string {
+  return [
+    textOf(role.thing, "status") === "retired" && "retired",
+    flagOf(role.thing, "requiresMfa") && "second factor",
+    listOf(role.thing, "prerequisites").length > 0 && "prerequisites",
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
+
+/** Roles; two of them can be compared. */
+export function RoleTable({ roles }: { roles: ThingView[] }) {
+  const uses = useRoleUses();
+  const [account] = useAccount();
+  const edit = useEdit();
+  const navigate = useNavigate();
+  const [compared, setCompared] = useState<string[]>([]);
+  const holders = (it: ThingView) => uses.data?.holders[it.key ?? ""] ?? 0;
+  return (
+    <>
+      <div className="acts">
+        <Button
+          size="small"
+          loading={edit.isPending}
+          onClick={() =>
+            edit.mutate([{ kind: "roles", after: { name: "New role", account: account?.key } }], {
+              onSuccess: (open) => void navigate(`/rights/roles/${madeIn(open, "roles") ?? ""}`),
+            })
+          }
+        >
+          New role in {account?.name}
+        </Button>
+        {compared.length === 2 ? (
+          <Link to={`/rights/compare?one=${compared[0] ?? ""}&other=${compared[1] ?? ""}`}>
+            Compare the two selected roles
+          </Link>
+        ) : (
+          <span className="note">
+            Tip: copy a similar role and adapt it. Select two to compare.
+          </span>
+        )}
+      </div>
+      {edit.isError && <ProblemAlert problem={edit.error} />}
+      <DataTable
+        label="Roles"
+        rows={roles}
+        rowKey={(it) => it.key ?? ""}
+        rowClass={(it) => it.mark}
+        selection={{ chosen: compared, onChange: setCompared, name: (it) => it.name, most: 2 }}
+        columns={[
+          {
+            key: "name",
+            title: "Role",
+            card: "title",
+            order: (it) => it.name,
+            render: (it) => (
+              <>
+                <Link to={`/rights/roles/${encodeURIComponent(it.key ?? "")}`}>{it.name}</Link>
+                <DraftMark mark={it.mark} />
+              </>
+            ),
+          },
+          {
+            key: "description",
+            title: "Description",
+            render: (it) => <span className="quiet">{textOf(it.thing, "description")}</span>,
+          },
+          {
+            key: "owner",
+            title: "Owned by",
+            render: (it) => (it.supplied ? "supplied" : (it.account ?? "all accounts")),
+          },
+          { key: "holders", title: "Holders", numeric: true, order: holders, render: holders },
+          { key: "conditions", title: "Conditions", render: conditionsOf },
+        ]}
+      />
+    </>
+  );
+}

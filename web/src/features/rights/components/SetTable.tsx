@@ -1,0 +1,57 @@
+import { DraftMark } from "@/entities/draft/DraftMark";
+import type { ThingView } from "@/entities/thing/queries";
+import { listOf } from "@/shared/lib/thing";
+import { useAddress } from "@/shared/lib/useAddress";
+import { count } from "@/shared/lib/words";
+import { DataTable } from "@/shared/ui/DataTable";
+import { NewThing } from "./NewThing";
+import { SetEditor } from "./SetEditor";
+
+/** Permission sets; each opens to its content. */
+export function SetTable({ sets }: { sets: ThingView[] }) {
+  const [params, set] = useAddress();
+  const open = params.get("open") ?? "";
+  const many = (it: ThingView, field: string) => {
+    const n = listOf(it.thing, field).length;
+    return n > 0 ? count(n, "permission") : "";
+  };
+  return (
+    <>
+      <NewThing kind="permissionSets" label="New permission set" />
+      <DataTable
+        label="Permission sets"
+        rows={sets}
+        rowKey={(it) => it.key ?? ""}
+        rowClass={(it) => it.mark}
+        detail={{ open: open ? [open] : [], render: (it) => <SetEditor set={it} /> }}
+        columns={[
+          {
+            key: "name",
+            title: "Permission set",
+            card: "title",
+            order: (it) => it.name,
+            render: (it) => (
+              <>
+                <button
+                  type="button"
+                  aria-expanded={open === it.key}
+                  onClick={() => set({ open: open === it.key ? "" : it.key })}
+                >
+                  {it.name}
+                </button>
+                <DraftMark mark={it.mark} />
+              </>
+            ),
+          },
+          {
+            key: "owner",
+            title: "Owned by",
+            render: (it) => (it.supplied ? "supplied" : (it.account ?? "all accounts")),
+          },
+          { key: "allow", title: "Allows", render: (it) => many(it, "allow") },
+          { key: "deny", title: "Denies", render: (it) => many(it, "deny") },
+        ]}
+      />
+    </>
+  );
+}

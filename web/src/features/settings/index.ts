@@ -1,1 +1,0 @@
-export { SettingsPage } from "./pages/SettingsPage";

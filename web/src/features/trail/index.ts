@@ -1,1 +1,0 @@
-export { TrailPage } from "./pages/TrailPage";

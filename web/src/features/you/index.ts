@@ -1,1 +1,0 @@
-export { YouPage } from "./pages/YouPage";

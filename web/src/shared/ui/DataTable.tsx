@@ -1,0 +1,155 @@
+import type { Key, ReactNode } from "react";
+import { Table, type TableProps } from "antd";
+import { useNarrow } from "./useNarrow";
+import styles from "./DataTable.module.css";
+
+export interface Column<T> {
+  key: string;
+  title: string;
+  render: (row: T) => ReactNode;
+  /** Keeps the header for screen readers only. */
+  quietTitle?: boolean;
+  width?: number | string;
+  numeric?: boolean;
+  /** Cuts what is too long for the column, which then keeps its width. */
+  ellipsis?: boolean;
+  /** Sorts by this; without it the column does not sort. */
+  order?: (row: T) => string | number;
+  /** On a narrow screen: the card's heading, one of its lines (the default), or not shown. */
+  card?: "title" | "line" | "hidden";
+}
+
+interface Props<T> {
+  label: string;
+  rows: T[];
+  columns: Column<T>[];
+  rowKey: (row: T) => string;
+  rowClass?: (row: T) => string | undefined;
+  /** Rows to choose from by check box. */
+  selection?: {
+    chosen: string[];
+    onChange: (keys: string[]) => void;
+    disabled?: (row: T) => boolean;
+    name: (row: T) => string;
+    most?: number;
+  };
+  /** What unfolds below a row, and which rows are unfolded. */
+  detail?: { open: string[]; render: (row: T) => ReactNode };
+  empty?: ReactNode;
+  onPoint?: (row: T | undefined) => void;
+}
+
+/** A table; on a narrow screen each row becomes a card. Rows are read in the order given. */
+export function DataTable<T>(props: Props<T>) {
+  const narrow = useNarrow();
+  return narrow ? <Cards {...props} /> : <Wide {...props} />;
+}
+
+function Wide<T>({
+  label,
+  rows,
+  columns,
+  rowKey,
+  rowClass,
+  selection,
+  detail,
+  empty,
+  onPoint,
+}: Props<T>) {
+  const long = rows.length > 400;
+  const table: TableProps<T & object> = {
+    columns: columns.map((it) => ({
+      key: it.key,
+      title: it.quietTitle ? <span className="hidden-text">{it.title}</span> : it.title,
+      width: it.width,
+      ellipsis: it.ellipsis ?? false,
+      align: it.numeric ? "end" : "start",
+      rowScope: it.card === "title" ? "row" : undefined,
+      render: (_: unknown, row: T) => it.render(row),
+      ...(it.order && {
+        showSorterTooltip: false,
+        sorter: (a: T, b: T) => compare(it.order?.(a), it.order?.(b)),
+      }),
+    })),
+    ...(selection && {
+      rowSelection: {
+        columnWidth: 34,
+        ...(selection.most !== undefined && {
+          columnTitle: <span className="hidden-text">Select</span>,
+        }),
+        hideSelectAll: selection.most !== undefined,
+        selectedRowKeys: selection.chosen,
+        onChange: (keys: Key[]) =>
+          selection.onChange(keys.map(String).slice(-(selection.most ?? keys.length) || undefined)),
+        getCheckboxProps: (row: T) => ({
+          disabled: selection.disabled?.(row) ?? false,
+          "aria-label": `Select ${selection.name(row)}`,
+        }),
+      },
+    }),
+    ...(detail && {
+      expandable: {
+        expandedRowKeys: detail.open,
+        expandedRowRender: (row: T) => detail.render(row),
+        showExpandColumn: false,
+      },
+    }),
+    onRow: (row: T) => ({
+      ...(onPoint && {
+        onMouseEnter: () => onPoint(row),
+        onMouseLeave: () => onPoint(undefined),
+      }),
+    }),
+  };
+  return (
+    <Table
+      {...table}
+      className={styles["table"] ?? ""}
+      aria-label={label}
+      size="small"
+      dataSource={rows as (T & object)[]}
+      rowKey={rowKey}
+      rowClassName={(row) => rowClass?.(row) ?? ""}
+      pagination={long ? { pageSize: 200, showSizeChanger: false, size: "small" } : false}
+      locale={{ emptyText: empty ?? "Nothing here." }}
+    />
+  );
+}
+
+function compare(a: string | number | undefined, b: string | number | undefined): number {
+  if (typeof a === "number" && typeof b === "number") return a - b;
+  return String(a ?? "").localeCompare(String(b ?? ""));
+}
+
+function Cards<T>({ label, rows, columns, rowKey, rowClass, detail, empty }: Props<T>) {
+  if (rows.length === 0) return <p className="note">{empty ?? "Nothing here."}</p>;
+  const title = columns.find((it) => it.card === "title") ?? columns[0];
+  const lines = columns.filter((it) => it !== title && it.card !== "hidden");
+  return (
+    <ul className={styles["cards"]} aria-label={label}>
+      {rows.map((row) => {
+        const key = rowKey(row);
+        return (
+          <li key={key} className={rowClass?.(row)}>
+            <div className={styles["title"]}>{title?.render(row)}</div>
+            <dl>
+              {lines.map((it) => {
+                const shown = it.render(row);
+                return shown === "" ||
+                  shown === null ||
+                  shown === undefined ||
+                  shown === false ? null : (
+                  <div key={it.key}>
+                    <dt className={it.quietTitle ? "hidden-text" : undefined}>{it.title}</dt>
+                    <dd>{shown}</dd>
+                  </div>
+                );
+              })}
+            </dl>
+            {detail?.open.includes(key) && detail.render(row)}
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

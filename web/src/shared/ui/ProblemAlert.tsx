@@ -1,0 +1,42 @@
+import { Alert, Button } from "antd";
+import { Problem } from "@/shared/api/client";
+
+interface Props {
+  problem: Error;
+  onRetry?: () => void;
+}
+
+/** What went wrong: what it is, where, and the next step. */
+export function ProblemAlert({ problem, onRetry }: Props) {
+  const known = problem instanceof Problem ? problem : undefined;
+  return (
+    <Alert
+      className="problem"
+      type="error"
+      showIcon={false}
+      role="alert"
+      title={known?.title ?? "This page failed"}
+      description={
+        <>
+          {known?.detail ?? `${problem.message}. Reload the page.`}
+          {known && known.faults.length > 0 && (
+            <ul>
+              {known.faults.map((fault, i) => (
+                <li key={i}>
+                  <code>{fault.path}</code> {fault.what}. {fault.next}.
+                </li>
+              ))}
+            </ul>
+          )}
+        </>
+      }
+      action={
+        onRetry && (
+          <Button size="small" onClick={onRetry}>
+            Try again
+          </Button>
+        )
+      }
+    />
+  );
+}
