@@ -1,5 +1,13 @@
 import { describe, expect, it } from "vitest";
-import { editsOf, filterOf, pagesOf, rolesInWords, rowsInSight, statesInWords } from "./model";
+import {
+  editsOf,
+  filterOf,
+  pagesOf,
+  rolesInWords,
+  rowsInSight,
+  statesInWords,
+  figureFrom,
+} from "./model";
 
 describe("the list of people", () => {
   it("draws what is in sight and a little around it", () => {
@@ -60,4 +68,36 @@ describe("many people at once", () => {
     expect(states("suspended")).toEqual(["suspended", "suspended"]);
     expect(states("active")).toEqual([null, null]);
   });
+});
+
+it("a thumbprint becomes a whole figure again", () => {
+  const figure = figureFrom(
+    {
+      rights: 12,
+      areas: [1, 0],
+      petals: [
+        [0, 2, 10, 4, 1, 0, 4],
+        [1, 0, 5, 5, 0, 0, 1],
+      ],
+    },
+    [
+      { account: false, door: false, size: 100 },
+      { account: true, door: true, size: 7 },
+    ],
+  );
+  expect(figure.rights).toBe(12);
+  expect(figure.sectors.map((it) => [it.size, it.door])).toEqual([
+    [7, true],
+    [100, false],
+  ]);
+  expect(figure.sectors[0]?.petals[2]).toEqual({
+    accessClass: "administer",
+    applicable: 10,
+    reached: 4,
+    blocked: 1,
+    denied: 0,
+    risk: "critical",
+  });
+  expect(figure.sectors[0]?.petals[0]).toMatchObject({ accessClass: "view", reached: 0 });
+  expect(figure.sectors[1]?.petals[0]?.risk).toBe("low");
 });

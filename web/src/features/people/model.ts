@@ -1,5 +1,7 @@
 import { refOf } from "@/entities/subject/model";
+import type { Schemas } from "@/shared/api/client";
 import type { Edit } from "@/shared/lib/thing";
+import { CLASSES, RISKS } from "@/shared/theme/theme";
 import type { Row } from "./queries";
 
 /** Which people the list shows; the page keeps it in its address. */
@@ -100,4 +102,34 @@ export function rowsFrom(total: number, pages: number[], loaded: (Row[] | undefi
 export function questionPage(row: Row, account: string): string {
   const factor = row.secondFactor ? "&factor=1" : "";
   return `/ask?who=${encodeURIComponent(row.key)}&in=${encodeURIComponent(account)}${factor}`;
+}
+
+/** The whole figure of a thumbprint: areas without names, and petals with nothing filled in. */
+export function figureFrom(
+  { rights, areas, petals }: Schemas["Thumbprint"],
+  all: Schemas["Area"][],
+): Schemas["FigureView"] {
+  const sectors = areas.map((area, at) => {
+    const { account = false, door = false, size = 0 } = all[area] ?? {};
+    return { key: String(at), name: "", account, door, size, petals: CLASSES.map(emptyPetal) };
+  });
+  for (const [
+    at = 0,
+    of = 0,
+    applicable = 0,
+    reached = 0,
+    blocked = 0,
+    denied = 0,
+    risk = 0,
+  ] of petals) {
+    const petal = sectors[at]?.petals[of];
+    const word = RISKS[risk - 1];
+    if (petal)
+      Object.assign(petal, { applicable, reached, blocked, denied, ...(word && { risk: word }) });
+  }
+  return { rights, sectors };
+}
+
+function emptyPetal(accessClass: string): Schemas["Petal"] {
+  return { accessClass, applicable: 0, reached: 0, blocked: 0, denied: 0 };
 }

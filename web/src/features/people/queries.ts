@@ -1,14 +1,15 @@
 import { keepPreviousData, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answerOf, api, type Schemas } from "@/shared/api/client";
-import { PAGE, type Filter } from "./model";
+import { figureFrom, PAGE, type Filter } from "./model";
 
-export type Row = Schemas["Row"];
+/** A person in the list, with the whole figure to draw. */
+export type Row = Omit<Schemas["Row"], "figure"> & { figure?: Schemas["FigureView"] };
 
 function pageOf(filter: Filter, page: number) {
   return {
     queryKey: ["people", filter, page],
-    queryFn: () =>
-      answerOf(
+    queryFn: async () => {
+      const answer = await answerOf(
         api.GET("/api/people", {
           params: {
             query: {
@@ -22,7 +23,15 @@ function pageOf(filter: Filter, page: number) {
             },
           },
         }),
-      ),
+      );
+      return {
+        ...answer,
+        rows: answer.rows.map(({ figure, ...row }): Row => ({
+          ...row,
+          ...(figure && { figure: figureFrom(figure, answer.areas) }),
+        })),
+      };
+    },
   };
 }
 

@@ -1526,10 +1526,11 @@ export interface components {
             total: number;
             places: components["schemas"]["PlaceView"][];
         };
-        FigureView: {
-            /** Format: int64 */
-            rights: number;
-            sectors: components["schemas"]["Sector"][];
+        Area: {
+            account: boolean;
+            door: boolean;
+            /** Format: int32 */
+            size: number;
         };
         People: {
             /** Format: int32 */
@@ -1541,19 +1542,8 @@ export interface components {
             /** Format: int32 */
             offset: number;
             rows: components["schemas"]["Row"][];
+            areas: components["schemas"]["Area"][];
             titles: string[];
-        };
-        Petal: {
-            accessClass: string;
-            /** Format: int32 */
-            applicable: number;
-            /** Format: int32 */
-            reached: number;
-            /** Format: int32 */
-            blocked: number;
-            /** Format: int32 */
-            denied: number;
-            risk?: string;
         };
         Row: {
             key: string;
@@ -1568,16 +1558,13 @@ export interface components {
             /** Format: date-time */
             lastSeen?: string;
             secondFactor: boolean;
-            figure?: components["schemas"]["FigureView"];
+            figure?: components["schemas"]["Thumbprint"];
         };
-        Sector: {
-            key: string;
-            name: string;
-            account: boolean;
-            door: boolean;
-            /** Format: int32 */
-            size: number;
-            petals: components["schemas"]["Petal"][];
+        Thumbprint: {
+            /** Format: int64 */
+            rights: number;
+            areas: number[];
+            petals: number[][];
         };
         Choice: {
             key: string;
@@ -1675,6 +1662,11 @@ export interface components {
             lost: number;
             sample?: string;
         };
+        FigureView: {
+            /** Format: int64 */
+            rights: number;
+            sectors: components["schemas"]["Sector"][];
+        };
         PersonImpact: {
             person: components["schemas"]["PersonName"];
             /** Format: int64 */
@@ -1686,6 +1678,27 @@ export interface components {
             more?: components["schemas"]["FigureView"];
             less?: components["schemas"]["FigureView"];
             lines: components["schemas"]["DifferenceLine"][];
+        };
+        Petal: {
+            accessClass: string;
+            /** Format: int32 */
+            applicable: number;
+            /** Format: int32 */
+            reached: number;
+            /** Format: int32 */
+            blocked: number;
+            /** Format: int32 */
+            denied: number;
+            risk?: string;
+        };
+        Sector: {
+            key: string;
+            name: string;
+            account: boolean;
+            door: boolean;
+            /** Format: int32 */
+            size: number;
+            petals: components["schemas"]["Petal"][];
         };
         DemoPerson: {
             key: string;

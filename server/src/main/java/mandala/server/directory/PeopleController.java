@@ -46,10 +46,17 @@ class PeopleController {
    *
    * @param total how many fit the filter
    * @param persons how many of those are persons, {@code services} services
+   * @param areas the areas that the figures of these rows refer to
    * @param titles the titles that occur, for the filter
    */
   record People(
-      int total, int persons, int services, int offset, List<Row> rows, List<String> titles) {}
+      int total,
+      int persons,
+      int services,
+      int offset,
+      List<Row> rows,
+      List<Thumbprints.Area> areas,
+      List<String> titles) {}
 
   /**
    * One principal.
@@ -69,7 +76,7 @@ class PeopleController {
       List<String> roles,
       @Nullable Instant lastSeen,
       boolean secondFactor,
-      @Nullable FigureView figure) {}
+      Thumbprints.@Nullable Thumbprint figure) {}
 
   /** A principal to choose from a list. */
   record Choice(String key, String name, @Nullable String title, String accountName) {}
@@ -111,12 +118,16 @@ class PeopleController {
             .filter(it -> matches(it, text))
             .toList();
     int persons = (int) fitting.stream().filter(it -> it.kind() == Principal.Kind.PERSON).count();
+    Thumbprints figures = new Thumbprints();
+    List<Row> rows =
+        fitting.stream().skip(offset).limit(limit).map(it -> row(it, look, in, figures)).toList();
     return new People(
         fitting.size(),
         persons,
         fitting.size() - persons,
         offset,
-        fitting.stream().skip(offset).limit(limit).map(it -> row(it, look, in)).toList(),
+        rows,
+        figures.areas(),
         titles(seen));
   }
 
@@ -150,7 +161,7 @@ class PeopleController {
     return constant.name().toLowerCase(Locale.ROOT);
   }
 
-  private static Row row(Principal it, Look look, Key.@Nullable Account in) {
+  private static Row row(Principal it, Look look, Key.@Nullable Account in, Thumbprints figures) {
     ChangeText text = look.text();
     return new Row(
         it.key().value(),
@@ -164,7 +175,7 @@ class PeopleController {
         roles(it, look),
         it.lastSeen(),
         it.mfa(),
-        figure(it, look, in));
+        figure(it, look, in, figures));
   }
 
   /** Roles of accounts that the viewer may not read are left out. */
@@ -176,7 +187,8 @@ class PeopleController {
         .toList();
   }
 
-  private static @Nullable FigureView figure(Principal it, Look look, Key.@Nullable Account in) {
+  private static Thumbprints.@Nullable Thumbprint figure(
+      Principal it, Look look, Key.@Nullable Account in, Thumbprints figures) {
     Sight.Cut cut = look.sight().cutFor(it);
     if (cut instanceof Sight.Cut.Nothing) {
       return null;
@@ -185,8 +197,9 @@ class PeopleController {
     Access access = engine.access(new Session(it.key(), look.sight().now(), it.mfa(), null));
     Set<Key.Account> only = cut instanceof Sight.Cut.Within(var accounts) ? accounts : null;
     Outlook outlook = new Outlook(in == null ? it.account() : in, false, only);
-    return FigureView.of(
-        access.figure(outlook), engine.catalogue(), look.about(it, only, access), true);
+    return figures.of(
+        FigureView.of(
+            access.figure(outlook), engine.catalogue(), look.about(it, only, access), true));
   }
 
   @GetMapping("/choices")

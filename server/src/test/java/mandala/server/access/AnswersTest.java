@@ -273,10 +273,47 @@ class AnswersTest {
   }
 
   private static String areas(JsonNode row) {
-    StringBuilder areas = new StringBuilder();
-    row.get("figure")
-        .get("sectors")
-        .forEach(it -> areas.append(it.get("key").stringValue()).append(' '));
-    return areas.toString();
+    return row.get("figure").get("areas").toString();
+  }
+
+  @Test
+  void fiftyPeopleWithTheirFiguresAreLight() {
+    JsonNode answer = security.get("/api/people?account=larkmoor&limit=50").json();
+    assertThat(answer.get("rows")).hasSize(50);
+    assertThat(answer.toString().getBytes(java.nio.charset.StandardCharsets.UTF_8).length)
+        .isLessThan(60_000);
+    for (JsonNode row : answer.get("rows")) {
+      for (JsonNode petal : row.get("figure").get("petals")) {
+        assertThat(petal).hasSize(7);
+        assertThat(petal.get(3).intValue()).isLessThanOrEqualTo(petal.get(2).intValue());
+        int area = row.get("figure").get("areas").get(petal.get(0).intValue()).intValue();
+        assertThat(area).isLessThan(answer.get("areas").size());
+      }
+    }
+  }
+
+  /** A figure in a list shows the same as the person's own. */
+  @Test
+  void aFigureInTheListIsThePersonsOwn() {
+    JsonNode row = security.get("/api/people?account=quillhaven&text=farrow").json();
+    JsonNode small = row.get("rows").get(0).get("figure");
+    JsonNode whole =
+        security
+            .get("/api/ask/access?principal=odile.farrow&in=quillhaven&secondFactor=false")
+            .json()
+            .get("figure");
+    assertThat(small.get("rights").longValue()).isEqualTo(whole.get("rights").longValue());
+    long reached = 0;
+    for (JsonNode petal : small.get("petals")) {
+      reached += petal.get(3).longValue();
+    }
+    long expected = 0;
+    for (JsonNode sector : whole.get("sectors")) {
+      for (JsonNode petal : sector.get("petals")) {
+        expected += petal.get("reached").longValue();
+      }
+    }
+    assertThat(small.get("areas")).hasSize(whole.get("sectors").size());
+    assertThat(reached).isEqualTo(expected);
   }
 }
