@@ -49,12 +49,6 @@ export function Search() {
     void navigate(page);
   }
 
-  /** Says why nothing opened, with the list still there. */
-  function fail(reason: string) {
-    setFailure(reason);
-    setOpen(true);
-  }
-
   async function choose(page: string) {
     if (!asked) {
       go(page);
@@ -64,23 +58,21 @@ export function Search() {
       const answer = await answerTyped(asked, account?.key);
       if (answer.page) go(answer.page);
       else
-        fail(
+        setFailure(
           `No one and nothing you can ask about is called “${answer.unknown ?? ""}”. Check the name.`,
         );
     } catch {
-      fail("The search failed. Check your connection and try again.");
+      setFailure("The search failed. Check your connection and try again.");
     }
   }
 
-  const note =
-    failure ||
-    (failed
-      ? "Part of the search failed. Type again, or reload the page."
-      : groups.length > 0
-        ? ""
-        : searching
-          ? "Searching…"
-          : "No matches. Try another part of the name.");
+  const note = failed
+    ? "Part of the search failed. Type again, or reload the page."
+    : groups.length > 0
+      ? ""
+      : searching
+        ? "Searching…"
+        : "No matches. Try another part of the name.";
   return (
     <div className={styles["search"]} role="search">
       <AutoComplete
@@ -128,6 +120,11 @@ export function Search() {
           suffix={<kbd aria-hidden="true">/</kbd>}
         />
       </AutoComplete>
+      {failure && (
+        <p className={styles["failure"]} role="alert">
+          {failure}
+        </p>
+      )}
     </div>
   );
 }

@@ -43,3 +43,7 @@ window.ResizeObserver = class {
   disconnect() {}
 };
 Element.prototype.scrollTo = () => undefined;
+
+// jsdom knows no pseudo-elements, which the component library asks about.
+const computed = window.getComputedStyle.bind(window);
+window.getComputedStyle = (element) => computed(element);
