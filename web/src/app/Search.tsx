@@ -30,7 +30,12 @@ export function Search() {
   const failed = answers.some((it) => it.isError);
   const searching = answers.some((it) => it.isFetching);
   const groups = asked
-    ? [{ label: "Question", options: [{ value: OPTION, name: typed, note: "ask this", page: "" }] }]
+    ? [
+        {
+          label: "Ask this question",
+          options: [{ value: OPTION, name: typed, note: "ask this", page: "" }],
+        },
+      ]
     : SOURCES.flatMap((it, at) => {
         const found = (answers[at]?.data ?? []).slice(0, FEW);
         return found.length === 0

@@ -71,7 +71,6 @@ export function PeopleList({ filter, total, chosen, onChoose }: Props) {
             columns={columns}
             pagination={false}
             scroll={{ x: 900, y: height }}
-            onRow={(it) => ({ "aria-rowindex": it.at + 1 }) as object}
             onScroll={scroll}
           />
         </ConfigProvider>

@@ -52,7 +52,7 @@ export function SignInForm({ demo, name = "", onDone }: Props) {
         <Form.Item
           name="code"
           label="Code of your second factor"
-          help="If you are enrolled. You can enter it later."
+          extra="If you are enrolled. You can enter it later."
         >
           <Input inputMode="numeric" autoComplete="one-time-code" maxLength={8} />
         </Form.Item>

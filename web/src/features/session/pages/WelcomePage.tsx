@@ -64,7 +64,7 @@ export function WelcomePage() {
             key={it.name}
             name={it.name}
             label={it.label}
-            help={it.help}
+            extra={it.help}
             rules={[
               ...(it.name === "email" ? [] : [{ required: true, message: "Fill this in." }]),
               ...(it.key ? [KEY] : []),

@@ -22,7 +22,7 @@ class AccessibilityJourneyTest {
   /** Each page and something that it shows once it is loaded. */
   private static final List<List<String>> PAGES =
       List.of(
-          List.of("/people?in=quillhaven", "Front of house"),
+          List.of("/people?in=quillhaven", "Ada Renn"),
           List.of("/people/noor.haddad", "Assignments that apply to Noor Haddad"),
           List.of("/groups", "New group in"),
           List.of("/groups/q-registrars", "Assignments of this group"),

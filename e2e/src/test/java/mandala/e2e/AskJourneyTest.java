@@ -128,11 +128,11 @@ class AskJourneyTest {
     browser.open("/ask?who=noor.haddad&in=quillhaven");
     browser.read("Loans desk");
     browser.type("#search", "Why can't Noor Haddad approve loans on Outgoing, 2026?");
-    browser.read("ask this");
+    browser.read("Ask this question");
     browser.press(Keys.ENTER);
     browser.read("Why can or can’t");
     browser.type("#search", "what can nobody at all do");
-    browser.read("ask this");
+    browser.read("Ask this question");
     browser.press(Keys.ENTER);
     browser.read("No one and nothing you can ask about");
   }
