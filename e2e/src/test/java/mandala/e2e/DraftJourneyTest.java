@@ -133,7 +133,7 @@ class DraftJourneyTest {
     browser.choose("main header button", "Retire");
     browser.read("changed by the draft");
     browser.click("[data-draft]");
-    browser.read("one needs “Define rights” on an account you can't see");
+    browser.read("you need “Define rights” on an account you can't see");
     browser.read("Your access does not cover all of these changes.");
     assertThat(browser.all("section[aria-label='Apply'] input")).isEmpty();
   }

@@ -169,7 +169,7 @@ class QuestionsTest {
             "/api/drafts/open/edits",
             "{\"edits\":[{\"kind\":\"groups\",\"after\":{\"account\":\"quillhaven\"}}]}");
     assertThat(edit.status()).isEqualTo(403);
-    assertThat(edit.body()).contains("Nothing is changed in an impersonated view");
+    assertThat(edit.body()).contains("You can't change anything in an impersonated view");
     view.get("/api/ask/access?principal=noor.haddad");
     assertThat(marten.get("/api/trail?act=asked&thing=noor.haddad").body())
         .as("what is asked in a view stands under the one who is signed in")

@@ -110,7 +110,7 @@ class WhatOneMaySeeTest {
       assertThat(answer.status()).isEqualTo(403);
       assertThat(answer.type()).startsWith("application/problem+json");
       assertThat(answer.json().get("detail").stringValue())
-          .contains("To replace the model one needs", "on every account");
+          .contains("To replace the model you need", "on every account");
       assertThat(total(auditor, "account=larkmoor")).isGreaterThan(380);
     }
   }
