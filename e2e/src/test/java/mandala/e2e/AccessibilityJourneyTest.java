@@ -35,16 +35,16 @@ class AccessibilityJourneyTest {
           List.of("/places?at=l-van-1", "full: set here"),
           List.of("/checks", "Why, and how to remove it"),
           List.of("/checks?part=expectations", "New expectation"),
-          List.of("/trail", "Load older records"),
+          List.of("/trail", "Export all as CSV"),
           List.of("/drafts", "Your drafts"),
           List.of("/ask?who=petra.lowe&in=quillhaven&factor=1", "Collection rooms"),
           List.of("/ask/who?permission=loan.draft&on=q-loan-101", "Export the whole answer"),
-          List.of("/ask/why?who=tess.aldergate&permission=vehicle.view&on=l-van-2", "not granted"),
+          List.of("/ask/why?who=tess.aldergate&permission=vehicle.view&on=l-van-2", "Export the whole answer"),
           List.of("/ask/chains", "Choose a permission"),
           List.of("/ask/differ?one=noor.haddad&other=tess.aldergate", "Only Noor Haddad"),
           List.of("/side", "Choose two people"),
           List.of("/you", "What you can do"),
-          List.of("/settings", "Import"));
+          List.of("/settings", "Approval"));
 
   @AfterEach
   void atFullWidthInLight(Browser browser) {
