@@ -300,7 +300,7 @@ class DraftsTest {
     String content = "{\"content\":" + hers.get("content") + "}";
     Caller.Answer refused = marten.send("POST", "/api/drafts/" + id + "/approval", content);
     assertThat(refused.status()).as(refused.body()).isEqualTo(403);
-    assertThat(refused.body()).contains("wrote or changed themselves");
+    assertThat(refused.body()).contains("that you wrote or changed");
     assertThat(marten.get("/api/drafts").json().get("waiting").toString()).doesNotContain(id);
     assertThat(marten.get("/api/drafts/" + id).json().get("mayApprove").booleanValue()).isFalse();
   }

@@ -109,7 +109,7 @@ class PolicyTest {
     assertThat(impact.get("state").stringValue()).isEqualTo("done");
     assertThat(impact.get("gained").longValue() + impact.get("lost").longValue()).isZero();
     assertThat(impact.get("rerouted").longValue()).isPositive();
-    assertThat(impact.get("summary").stringValue()).contains("merely change route");
+    assertThat(impact.get("summary").stringValue()).contains("change their route");
     assertThat(impact.at("/people/0/rerouted").longValue()).isPositive();
   }
 }
