@@ -6,6 +6,7 @@ export default defineConfig({
   plugins: [react()],
   resolve: { alias: { "@": fileURLToPath(new URL("src", import.meta.url)) } },
   build: {
+    manifest: true, // for scripts/page-size.mjs
     chunkSizeWarningLimit: 1200,
     rolldownOptions: {
       output: {

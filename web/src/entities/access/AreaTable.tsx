@@ -25,7 +25,8 @@ export function AreaTable({ areas, words, onPoint }: Props) {
         {
           key: "account",
           title: "Account",
-          render: (it) => <span className="quiet">{it.accountName}</span>,
+          quiet: true,
+          render: (it) => it.accountName,
         },
         { key: "gained", title: words.gained, numeric: true, render: (it) => figure(it.gained) },
         { key: "lost", title: words.lost, numeric: true, render: (it) => figure(it.lost) },

@@ -30,6 +30,11 @@ export interface Question {
   revision?: string;
 }
 
+/** The question about everything that somebody has everywhere, signed in with a second factor. */
+export function questionAbout(who: string, more: Partial<Question> = {}): Question {
+  return { who, in: "", doors: true, at: "", factor: true, actingFor: "", ...more };
+}
+
 /** The question who can: one of what, one of where. */
 export interface WhoAsked {
   permission?: string;

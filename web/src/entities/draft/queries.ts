@@ -60,7 +60,7 @@ export function usePersonImpact(id: string, person: string, content: string) {
 }
 
 /** Reloads everything that shows the model with the open draft applied. */
-export function useInvalidateModel() {
+function useInvalidateModel() {
   const queries = useQueryClient();
   return (open?: OpenDraft) => {
     if (open) queries.setQueryData(["draft-open"], open);

@@ -1,9 +1,8 @@
 import { useState } from "react";
 import { Button, Input, Select, Space } from "antd";
 import { ThingName } from "@/entities/thing/ThingName";
-import { ThingPicker } from "@/entities/thing/ThingPicker";
+import { ThingField } from "@/entities/thing/ThingField";
 import { DateField } from "@/shared/ui/DateField";
-import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { TagList } from "@/shared/ui/TagList";
 import { dayOf, instantAt } from "./model";
@@ -85,21 +84,14 @@ export function Exemptions({ people, onChange }: ExemptionsProps) {
           </LinkButton>
         </Space>
       ))}
-      <InlinePicker
+      <ThingField
         label="Exemption"
         look="link"
         value="Add a person"
-        picker={(close) => (
-          <ThingPicker
-            kind="principals"
-            label="Who"
-            without={people.map((it) => it.principal)}
-            onChoose={(principal) => {
-              onChange([...people, { principal }]);
-              close();
-            }}
-          />
-        )}
+        search="Who"
+        kind="principals"
+        without={people.map((it) => it.principal)}
+        onChoose={(principal) => onChange([...people, { principal }])}
       />
     </>
   );
@@ -142,21 +134,14 @@ export function Reach({ reach, onChange }: ReachProps) {
           </LinkButton>
         </Space>
       ))}{" "}
-      <InlinePicker
+      <ThingField
         label="Reach"
         look="link"
         value="Add a unit"
-        picker={(close) => (
-          <ThingPicker
-            kind="units"
-            label="Unit"
-            without={reach.map((it) => it.unit)}
-            onChoose={(unit) => {
-              onChange([...reach, { unit, level: "view" }]);
-              close();
-            }}
-          />
-        )}
+        search="Unit"
+        kind="units"
+        without={reach.map((it) => it.unit)}
+        onChoose={(unit) => onChange([...reach, { unit, level: "view" }])}
       />
     </>
   );

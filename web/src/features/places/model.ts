@@ -35,7 +35,7 @@ export function leftOut(levels: Map<string, Level>): number {
 
 export type CellWish = "allow" | "deny" | "nothing";
 
-/** The key of the assignment that a cell of the matrix stands for. */
+/** The key of the assignment behind a cell of the matrix. */
 export function cellKey(place: string, subject: string, permission: string): string {
   return `cell-${place}-${subject}-${permission}`.replace(/[^a-z0-9._-]+/g, "-");
 }
@@ -43,7 +43,7 @@ export function cellKey(place: string, subject: string, permission: string): str
 /**
  * The edit that sets a cell; undefined where it is set so already.
  *
- * @param own the assignment that the cell stands for now, if there is one
+ * @param own the assignment behind the cell now, if there is one
  */
 export function cellEdit(
   place: string,

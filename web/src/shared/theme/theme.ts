@@ -99,7 +99,6 @@ export function antdTheme(mode: Mode, density: Density, motion: boolean): ThemeC
     cssVar: { key: "mandala" },
     token: {
       fontFamily: FAMILY,
-      fontFamilyCode: FAMILY,
       fontSize: 13.5,
       lineHeight: 1.45,
       colorPrimary: it.primary,

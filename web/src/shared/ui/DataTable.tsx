@@ -1,5 +1,5 @@
 import type { Key, ReactNode } from "react";
-import { Table, type TableProps } from "antd";
+import { Checkbox, Table, type TableProps } from "antd";
 import { useNarrow } from "./useNarrow";
 import styles from "./DataTable.module.css";
 
@@ -11,12 +11,14 @@ export interface Column<T> {
   quietTitle?: boolean;
   width?: number | string;
   numeric?: boolean;
+  /** Written in the second colour. */
+  quiet?: boolean;
   /** Cuts what is too long for the column, which then keeps its width. */
   ellipsis?: boolean;
   /** Sorts by this; without it the column does not sort. */
   order?: (row: T) => string | number;
-  /** On a narrow screen: the card's heading, one of its lines (the default), or not shown. */
-  card?: "title" | "line" | "hidden";
+  /** Names the row: its header, and the heading of its card on a narrow screen. */
+  card?: "title" | "line";
 }
 
 interface Props<T> {
@@ -29,7 +31,6 @@ interface Props<T> {
   selection?: {
     chosen: string[];
     onChange: (keys: string[]) => void;
-    disabled?: (row: T) => boolean;
     name: (row: T) => string;
     most?: number;
   };
@@ -64,6 +65,7 @@ function Wide<T>({
       width: it.width,
       ellipsis: it.ellipsis ?? false,
       align: it.numeric ? "end" : "start",
+      className: it.quiet ? "quiet" : undefined,
       rowScope: it.card === "title" ? "row" : undefined,
       render: (_: unknown, row: T) => it.render(row),
       ...(it.order && {
@@ -79,10 +81,12 @@ function Wide<T>({
         }),
         hideSelectAll: selection.most !== undefined,
         selectedRowKeys: selection.chosen,
-        onChange: (keys: Key[]) =>
-          selection.onChange(keys.map(String).slice(-(selection.most ?? keys.length) || undefined)),
+        onChange: (keys: Key[]) => {
+          const chosen = keys.map(String);
+          // the ones chosen last stay
+          selection.onChange(selection.most === undefined ? chosen : chosen.slice(-selection.most));
+        },
         getCheckboxProps: (row: T) => ({
-          disabled: selection.disabled?.(row) ?? false,
           "aria-label": `Select ${selection.name(row)}`,
         }),
       },
@@ -121,24 +125,39 @@ function compare(a: string | number | undefined, b: string | number | undefined)
   return String(a ?? "").localeCompare(String(b ?? ""));
 }
 
-function Cards<T>({ label, rows, columns, rowKey, rowClass, detail, empty }: Props<T>) {
+function isEmpty(shown: ReactNode): boolean {
+  return shown === "" || shown === null || shown === undefined || shown === false;
+}
+
+function Cards<T>({ label, rows, columns, rowKey, rowClass, selection, detail, empty }: Props<T>) {
   if (rows.length === 0) return <p className="note">{empty ?? "Nothing here."}</p>;
   const title = columns.find((it) => it.card === "title") ?? columns[0];
-  const lines = columns.filter((it) => it !== title && it.card !== "hidden");
+  const lines = columns.filter((it) => it !== title);
+  function choose(key: string, is: boolean) {
+    const { chosen = [], most } = selection ?? {};
+    const next = is ? [...chosen, key] : chosen.filter((it) => it !== key);
+    selection?.onChange(most === undefined ? next : next.slice(-most));
+  }
   return (
     <ul className={styles["cards"]} aria-label={label}>
       {rows.map((row) => {
         const key = rowKey(row);
         return (
           <li key={key} className={rowClass?.(row)}>
-            <div className={styles["title"]}>{title?.render(row)}</div>
+            <div className={styles["title"]}>
+              {selection && (
+                <Checkbox
+                  aria-label={`Select ${selection.name(row)}`}
+                  checked={selection.chosen.includes(key)}
+                  onChange={(event) => choose(key, event.target.checked)}
+                />
+              )}
+              {title?.render(row)}
+            </div>
             <dl>
               {lines.map((it) => {
                 const shown = it.render(row);
-                return shown === "" ||
-                  shown === null ||
-                  shown === undefined ||
-                  shown === false ? null : (
+                return isEmpty(shown) ? null : (
                   <div key={it.key}>
                     <dt className={it.quietTitle ? "hidden-text" : undefined}>{it.title}</dt>
                     <dd>{shown}</dd>

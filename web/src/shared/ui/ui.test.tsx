@@ -155,6 +155,25 @@ describe("a table", () => {
     const cards = within(screen.getByRole("list", { name: "Roles" })).getAllByRole("listitem");
     expect(cards.map((it) => it.textContent)).toEqual(["RegistrarHolders12", "ArchivistHolders7"]);
   });
+
+  it("keeps selection, details and the last chosen in cards, and leaves out empty lines", async () => {
+    setWidth(390);
+    const change = vi.fn();
+    const empty: Column<Role> = { key: "note", title: "Note", render: () => "" };
+    render(
+      table({
+        columns: [...columns, empty],
+        selection: { chosen: ["r"], onChange: change, name: (it: Role) => it.name, most: 1 },
+        detail: { open: ["a"], render: (it: Role) => `more of ${it.name}` },
+      }),
+    );
+    await userEvent.click(screen.getByRole("checkbox", { name: "Select Archivist" }));
+    expect(change).toHaveBeenLastCalledWith(["a"]);
+    await userEvent.click(screen.getByRole("checkbox", { name: "Select Registrar" }));
+    expect(change).toHaveBeenLastCalledWith([]);
+    expect(screen.getByText("more of Archivist")).toBeDefined();
+    expect(screen.queryByText("Note")).toBeNull();
+  });
 });
 
 describe("fields", () => {

@@ -2,7 +2,12 @@ import { useState } from "react";
 import { AnswerExports } from "@/entities/access/AnswerExports";
 import { AreaTable } from "@/entities/access/AreaTable";
 import { Mandala } from "@/entities/access/Mandala";
-import { differAddress, type DifferAsked, type Question } from "@/entities/access/model";
+import {
+  differAddress,
+  questionAbout,
+  type DifferAsked,
+  type Question,
+} from "@/entities/access/model";
 import type { DifferenceAnswer } from "@/entities/access/queries";
 import { RightDifferences } from "@/entities/access/RightDifferences";
 import { count, firstName } from "@/shared/lib/words";
@@ -87,14 +92,9 @@ function whyQuestion(
   const second = person === other;
   const revision = second ? asked.otherRevision : asked.revision;
   const draft = second ? asked.otherDraft : asked.draft;
-  return {
-    who: person.key,
-    in: "",
-    doors: true,
+  return questionAbout(person.key, {
     at: (second ? asked.otherAt : asked.at) ?? "",
-    factor: true,
-    actingFor: "",
     ...(revision && { revision }),
     ...(draft && { draft }),
-  };
+  });
 }

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import type { WhoAsked } from "@/entities/access/model";
+import { questionAbout, type WhoAsked } from "@/entities/access/model";
 import type { WhoAnswer } from "@/entities/access/queries";
 import { RoutesPanel } from "@/entities/access/RoutesPanel";
 import { DataTable, type Column } from "@/shared/ui/DataTable";
@@ -29,7 +29,8 @@ export function HolderTable({ answer, asked }: Props) {
       key: "title",
       title: "Job",
       order: (it) => it.title ?? it.kind,
-      render: (it) => <span className="quiet">{it.title ?? it.kind}</span>,
+      quiet: true,
+      render: (it) => it.title ?? it.kind,
     },
     { key: "account", title: "Account", order: (it) => it.account, render: (it) => it.account },
     {
@@ -69,14 +70,7 @@ export function HolderTable({ answer, asked }: Props) {
           on &&
           permission && (
             <RoutesPanel
-              question={{
-                who: it.key,
-                in: "",
-                doors: true,
-                at: asked.at ?? "",
-                factor: asked.secondFactor,
-                actingFor: "",
-              }}
+              question={questionAbout(it.key, { at: asked.at ?? "", factor: asked.secondFactor })}
               permission={permission}
               resource={on}
             />

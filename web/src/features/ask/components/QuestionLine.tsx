@@ -1,6 +1,6 @@
 import { useAccounts } from "@/entities/account/queries";
 import { EVERYBODY, type Answer, type Question } from "@/entities/access/model";
-import { PersonPicker } from "@/entities/subject/PersonPicker";
+import { PersonField } from "@/entities/subject/PersonField";
 import { Combobox } from "@/shared/ui/Combobox";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { Keep, Sentence } from "@/shared/ui/Sentence";
@@ -23,20 +23,14 @@ export function QuestionLine({ question, answer, onChange }: Props) {
   return (
     <Sentence>
       What can{" "}
-      <InlinePicker
+      <PersonField
         label="Who"
         value={about?.principal.name ?? question.who}
-        picker={(close) => (
-          <PersonPicker
-            label="Person or service"
-            value={question.who}
-            onChoose={(who) => {
-              const actingFor = who === question.actingFor ? "" : question.actingFor;
-              onChange({ who, area: "", with: "", for: actingFor });
-              close();
-            }}
-          />
-        )}
+        current={question.who}
+        onChoose={(who) => {
+          const actingFor = who === question.actingFor ? "" : question.actingFor;
+          onChange({ who, area: "", with: "", for: actingFor });
+        }}
       />{" "}
       do in <WhereField question={question} answer={answer} onChange={onChange} />{" "}
       <Keep>
@@ -126,24 +120,16 @@ function ActingField({ question, answer, onChange }: Props) {
         ? answer.actingFor.name
         : actingFor;
   return (
-    <InlinePicker
+    <PersonField
       label="Acting as"
       value={value}
-      picker={(close) => (
-        <PersonPicker
-          label="Acting as"
-          value={actingFor || THEMSELVES}
-          first={[
-            { value: THEMSELVES, label: "themselves" },
-            { value: EVERYBODY, label: "themselves and everyone they can act for" },
-          ]}
-          not={question.who}
-          onChoose={(whom) => {
-            onChange({ for: whom === THEMSELVES ? "" : whom, area: "" });
-            close();
-          }}
-        />
-      )}
+      current={actingFor || THEMSELVES}
+      first={[
+        { value: THEMSELVES, label: "themselves" },
+        { value: EVERYBODY, label: "themselves and everyone they can act for" },
+      ]}
+      not={question.who}
+      onChoose={(whom) => onChange({ for: whom === THEMSELVES ? "" : whom, area: "" })}
     />
   );
 }

@@ -1,9 +1,9 @@
 import { useEffect } from "react";
-import { Alert } from "antd";
 import { faultOf, questionOf } from "@/entities/access/model";
 import { useAccess } from "@/entities/access/queries";
 import { useAccount } from "@/entities/account/queries";
 import { useWho } from "@/entities/session";
+import { Problem } from "@/shared/api/client";
 import { useAddress } from "@/shared/lib/useAddress";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { Loading } from "@/shared/ui/Loading";
@@ -47,13 +47,7 @@ export function AskPage() {
         </p>
       )}
       {fault ? (
-        <Alert
-          className="problem"
-          type="error"
-          role="alert"
-          title="The date can't be read"
-          description={fault}
-        />
+        <ProblemAlert problem={new Problem(400, "The date can't be read", fault)} />
       ) : answer.isError ? (
         <ProblemAlert problem={answer.error} onRetry={() => void answer.refetch()} />
       ) : !answer.data ? (

@@ -7,13 +7,12 @@ import {
   type EscalationAnswer,
   type EscalatorsAnswer,
 } from "@/entities/access/queries";
-import { PlacePicker } from "@/entities/place/PlacePicker";
-import { PersonPicker } from "@/entities/subject/PersonPicker";
-import { ThingPicker } from "@/entities/thing/ThingPicker";
+import { PlaceField } from "@/entities/place/PlaceField";
+import { PersonField } from "@/entities/subject/PersonField";
+import { ThingField } from "@/entities/thing/ThingField";
 import { useAddress } from "@/shared/lib/useAddress";
 import { count } from "@/shared/lib/words";
 import { EmptyState } from "@/shared/ui/EmptyState";
-import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Keep, Sentence } from "@/shared/ui/Sentence";
@@ -42,49 +41,27 @@ export function EscalationPage() {
       <QuestionTabs />
       <Sentence>
         How could{" "}
-        <InlinePicker
+        <PersonField
           label="Who"
           value={one.data?.name ?? asked.who ?? ANYONE}
-          picker={(close) => (
-            <PersonPicker
-              label="Person or service"
-              value={asked.who ?? ANYONE}
-              first={[{ value: ANYONE, label: "anyone" }]}
-              onChoose={(who) => {
-                set({ who: who === ANYONE ? "" : who });
-                close();
-              }}
-            />
-          )}
+          current={asked.who ?? ANYONE}
+          first={[{ value: ANYONE, label: "anyone" }]}
+          onChoose={(who) => set({ who: who === ANYONE ? "" : who })}
         />{" "}
         get{" "}
-        <InlinePicker
+        <ThingField
           label="What"
           value={answer.data?.what ?? asked.permission ?? "a permission"}
-          picker={(close) => (
-            <ThingPicker
-              kind="permissions"
-              label="Permission"
-              onChoose={(permission) => {
-                set({ permission });
-                close();
-              }}
-            />
-          )}
+          search="Permission"
+          kind="permissions"
+          onChoose={(permission) => set({ permission })}
         />{" "}
         on{" "}
-        <InlinePicker
+        <PlaceField
           label="Where"
           value={answer.data?.where ?? asked.on ?? "a resource"}
-          picker={(close) => (
-            <PlacePicker
-              label="Place"
-              onChoose={(on) => {
-                set({ on });
-                close();
-              }}
-            />
-          )}
+          search="Place"
+          onChoose={(on) => set({ on })}
         />{" "}
         <Keep>
           <WhenField at={asked.at ?? ""} onChoose={(at) => set({ at })} />?

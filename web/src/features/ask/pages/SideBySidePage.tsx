@@ -1,14 +1,17 @@
 import { useState } from "react";
 import { Button, Checkbox } from "antd";
-import { PersonPicker } from "@/entities/subject/PersonPicker";
+import { PersonField } from "@/entities/subject/PersonField";
 import { ThingName } from "@/entities/thing/ThingName";
 import { useAddress } from "@/shared/lib/useAddress";
 import { EmptyState } from "@/shared/ui/EmptyState";
-import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { Keep, Sentence } from "@/shared/ui/Sentence";
 import { Term } from "@/shared/ui/Term";
 import { QuestionTabs } from "../components/QuestionTabs";
 import styles from "./SideBySidePage.module.css";
+
+function nameOf(key: string) {
+  return key ? <ThingName kind="principals" reference={key} /> : "someone";
+}
 
 /** Two impersonated views in one window. */
 export function SideBySidePage() {
@@ -22,12 +25,20 @@ export function SideBySidePage() {
       <QuestionTabs />
       <Sentence>
         What would{" "}
-        <PersonField label="Left" value={left} onChoose={(it) => set({ left: it, begun: "" })} />{" "}
+        <PersonField
+          label="Left"
+          current={left}
+          search="Left"
+          value={nameOf(left)}
+          onChoose={(it) => set({ left: it, begun: "" })}
+        />{" "}
         see next to{" "}
         <Keep>
           <PersonField
             label="Right"
-            value={right}
+            current={right}
+            search="Right"
+            value={nameOf(right)}
             onChoose={(it) => set({ right: it, begun: "" })}
           />
           ?
@@ -64,30 +75,5 @@ export function SideBySidePage() {
         </div>
       )}
     </>
-  );
-}
-
-interface FieldProps {
-  label: string;
-  value: string;
-  onChoose: (key: string) => void;
-}
-
-function PersonField({ label, value, onChoose }: FieldProps) {
-  return (
-    <InlinePicker
-      label={label}
-      value={value ? <ThingName kind="principals" reference={value} /> : "someone"}
-      picker={(close) => (
-        <PersonPicker
-          label={label}
-          value={value}
-          onChoose={(key) => {
-            onChoose(key);
-            close();
-          }}
-        />
-      )}
-    />
   );
 }

@@ -1,13 +1,12 @@
 import { questionOf } from "@/entities/access/model";
 import { useRoutes } from "@/entities/access/queries";
 import { RoutesPanel } from "@/entities/access/RoutesPanel";
-import { PlacePicker } from "@/entities/place/PlacePicker";
+import { PlaceField } from "@/entities/place/PlaceField";
 import { useWho } from "@/entities/session";
-import { PersonPicker } from "@/entities/subject/PersonPicker";
-import { ThingPicker } from "@/entities/thing/ThingPicker";
+import { PersonField } from "@/entities/subject/PersonField";
+import { ThingField } from "@/entities/thing/ThingField";
 import { useAddress } from "@/shared/lib/useAddress";
 import { EmptyState } from "@/shared/ui/EmptyState";
-import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { Keep, Sentence } from "@/shared/ui/Sentence";
 import { Term } from "@/shared/ui/Term";
 import { QuestionTabs } from "../components/QuestionTabs";
@@ -27,48 +26,26 @@ export function WhyPage() {
       <QuestionTabs />
       <Sentence>
         Why can or can’t{" "}
-        <InlinePicker
+        <PersonField
           label="Who"
           value={names?.principal.name ?? question.who}
-          picker={(close) => (
-            <PersonPicker
-              label="Person or service"
-              value={question.who}
-              onChoose={(it) => {
-                set({ who: it });
-                close();
-              }}
-            />
-          )}
+          current={question.who}
+          onChoose={(it) => set({ who: it })}
         />{" "}
         use{" "}
-        <InlinePicker
+        <ThingField
           label="What"
           value={names?.permission.name ?? (permission || "a permission")}
-          picker={(close) => (
-            <ThingPicker
-              kind="permissions"
-              label="Permission"
-              onChoose={(it) => {
-                set({ permission: it });
-                close();
-              }}
-            />
-          )}
+          search="Permission"
+          kind="permissions"
+          onChoose={(it) => set({ permission: it })}
         />{" "}
         on{" "}
-        <InlinePicker
+        <PlaceField
           label="Where"
           value={names?.resource.name ?? (on || "a resource")}
-          picker={(close) => (
-            <PlacePicker
-              label="Place"
-              onChoose={(it) => {
-                set({ on: it });
-                close();
-              }}
-            />
-          )}
+          search="Place"
+          onChoose={(it) => set({ on: it })}
         />{" "}
         <WhenField at={question.at} onChoose={(at) => set({ at })} />, signed in{" "}
         <Keep>

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { RoutesPanel } from "@/entities/access/RoutesPanel";
-import type { Question } from "@/entities/access/model";
+import { questionAbout } from "@/entities/access/model";
 import { dateOf } from "@/shared/lib/words";
 import { EmptyState } from "@/shared/ui/EmptyState";
 import { LinkButton } from "@/shared/ui/LinkButton";
@@ -48,19 +48,6 @@ export function Findings() {
 
 type Case = CheckedFinding["cases"][number];
 
-/** The question why somebody has the access of a case, with the open draft applied. */
-function questionOf(principal: string): Question {
-  return {
-    who: principal,
-    in: "",
-    doors: true,
-    at: "",
-    factor: true,
-    actingFor: "",
-    draft: "open",
-  };
-}
-
 function Finding({ finding }: { finding: CheckedFinding }) {
   const [open, setOpen] = useState<number>();
   return (
@@ -92,7 +79,7 @@ function Finding({ finding }: { finding: CheckedFinding }) {
             )}
             {open === at && it.principal && it.permission && it.resource && (
               <RoutesPanel
-                question={questionOf(it.principal)}
+                question={questionAbout(it.principal, { draft: "open" })}
                 permission={it.permission}
                 resource={it.resource}
               />

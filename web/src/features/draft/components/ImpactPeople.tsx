@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Mandala } from "@/entities/access/Mandala";
-import type { Question } from "@/entities/access/model";
+import { questionAbout } from "@/entities/access/model";
 import { RightDifferences } from "@/entities/access/RightDifferences";
 import { usePersonImpact, type DraftView, type ImpactView } from "@/entities/draft/queries";
 import { count } from "@/shared/lib/words";
@@ -54,7 +54,7 @@ function PersonImpact({ draft, person }: { draft: DraftView; person: string }) {
   if (impact.isPending) return <Loading what="their rights" rows={3} />;
   if (impact.isError) return <ProblemAlert problem={impact.error} />;
   const it = impact.data;
-  const now: Question = { who: person, in: "", doors: true, at: "", factor: true, actingFor: "" };
+  const now = questionAbout(person);
   return (
     <div className={styles["rights"]}>
       <div className={styles["figures"]}>

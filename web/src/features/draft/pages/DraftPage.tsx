@@ -1,10 +1,9 @@
 import { Button } from "antd";
 import { useNavigate, useParams } from "react-router";
 import { useDraft, useHandle, type DraftView } from "@/entities/draft/queries";
-import { PersonPicker } from "@/entities/subject/PersonPicker";
+import { PersonField } from "@/entities/subject/PersonField";
 import { count } from "@/shared/lib/words";
 import { EditableTitle } from "@/shared/ui/EditableTitle";
-import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { Loading } from "@/shared/ui/Loading";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
@@ -86,19 +85,12 @@ function Head({ draft, readOnly }: { draft: DraftView; readOnly: boolean }) {
             >
               {draft.state === "open" ? "Set aside" : "Open again"}
             </Button>
-            <InlinePicker
+            <PersonField
               label="Draft"
               look="button"
               value="Hand over"
-              picker={(close) => (
-                <PersonPicker
-                  label="New owner"
-                  onChoose={(owner) => {
-                    handle.mutate({ owner });
-                    close();
-                  }}
-                />
-              )}
+              search="New owner"
+              onChoose={(owner) => handle.mutate({ owner })}
             />
             <Button
               size="small"

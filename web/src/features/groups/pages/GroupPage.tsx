@@ -7,12 +7,11 @@ import { AssignmentList } from "@/entities/assignment/AssignmentList";
 import { Composer } from "@/entities/assignment/Composer";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { useEdit } from "@/entities/draft/queries";
-import { ThingPicker } from "@/entities/thing/ThingPicker";
+import { ThingField } from "@/entities/thing/ThingField";
 import { useGroupPage } from "@/entities/thing/queries";
 import { textOf } from "@/shared/lib/thing";
 import { listed } from "@/shared/lib/words";
 import { EditableTitle } from "@/shared/ui/EditableTitle";
-import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { Loading } from "@/shared/ui/Loading";
 import { PageHead } from "@/shared/ui/PageHead";
@@ -118,20 +117,12 @@ function Head({ page, onPut }: { page: Page; onPut: (changes: object) => void })
           >
             {retired ? "Reactivate" : "Retire"}
           </Button>
-          <InlinePicker
+          <ThingField
             label="Owner"
             look="button"
             value="Add an owner"
-            picker={(close) => (
-              <ThingPicker
-                kind="principals"
-                label="Owner"
-                onChoose={(it) => {
-                  onPut({ add: { owners: [it] } });
-                  close();
-                }}
-              />
-            )}
+            kind="principals"
+            onChoose={(it) => onPut({ add: { owners: [it] } })}
           />
         </>
       }

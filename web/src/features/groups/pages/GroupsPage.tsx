@@ -5,6 +5,7 @@ import { DraftMark } from "@/entities/draft/DraftMark";
 import { madeIn, useEdit } from "@/entities/draft/queries";
 import { useThings, type ThingView } from "@/entities/thing/queries";
 import { listOf, textOf } from "@/shared/lib/thing";
+import { SUBJECT_TABS } from "@/entities/subject/tabs";
 import { useAddress } from "@/shared/lib/useAddress";
 import { count } from "@/shared/lib/words";
 import { DataTable } from "@/shared/ui/DataTable";
@@ -13,11 +14,6 @@ import { Loading } from "@/shared/ui/Loading";
 import { PageTabs } from "@/shared/ui/PageTabs";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { ruleOf } from "../model";
-
-const TABS = [
-  { to: "/people", label: "People" },
-  { to: "/groups", label: "Groups" },
-];
 
 function membersInWords(group: ThingView): string {
   const members = listOf(group.thing, "members").length;
@@ -45,7 +41,7 @@ export function GroupsPage() {
       <PageTabs
         label="Groups"
         titled
-        tabs={TABS}
+        tabs={SUBJECT_TABS}
         extra={
           <Input
             allowClear

@@ -1,10 +1,9 @@
 import { Link } from "react-router";
 import type { Schemas } from "@/shared/api/client";
 import { useEdit } from "@/entities/draft/queries";
-import { ThingPicker } from "@/entities/thing/ThingPicker";
+import { ThingField } from "@/entities/thing/ThingField";
 import { textOf } from "@/shared/lib/thing";
 import { listed } from "@/shared/lib/words";
-import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { TagList } from "@/shared/ui/TagList";
 
@@ -25,21 +24,16 @@ export function Memberships({ page }: { page: Schemas["PersonPage"] }) {
             content: <Link to={`/groups/${it.key}`}>{it.name}</Link>,
           }))}
           add={
-            <InlinePicker
+            <ThingField
               label="Groups"
               look="button"
               value="Add to group"
-              picker={(close) => (
-                <ThingPicker
-                  kind="groups"
-                  label="Group"
-                  without={groups.map((it) => it.key)}
-                  onChoose={(group) => {
-                    edit.mutate([{ kind: "groups", key: group, add: { members: [ref] } }]);
-                    close();
-                  }}
-                />
-              )}
+              search="Group"
+              kind="groups"
+              without={groups.map((it) => it.key)}
+              onChoose={(group) =>
+                edit.mutate([{ kind: "groups", key: group, add: { members: [ref] } }])
+              }
             />
           }
         />

@@ -3,7 +3,7 @@ import { Button } from "antd";
 import { Composer } from "@/entities/assignment/Composer";
 import { useEdit } from "@/entities/draft/queries";
 import { refOf } from "@/entities/subject/model";
-import { ThingPicker } from "@/entities/thing/ThingPicker";
+import { ThingField } from "@/entities/thing/ThingField";
 import { count } from "@/shared/lib/words";
 import { Combobox } from "@/shared/ui/Combobox";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
@@ -35,35 +35,21 @@ export function SelectionBar({ chosen, total, onAll, onClear }: Props) {
       <Button size="small" type="primary" onClick={() => setAssigning(true)}>
         Assign
       </Button>
-      <InlinePicker
+      <ThingField
         label="For the selected people"
         look="button"
         value="Add to group"
-        picker={(close) => (
-          <ThingPicker
-            kind="groups"
-            label="Group"
-            onChoose={(group) => {
-              act({ kind: "join", group });
-              close();
-            }}
-          />
-        )}
+        search="Group"
+        kind="groups"
+        onChoose={(group) => act({ kind: "join", group })}
       />
-      <InlinePicker
+      <ThingField
         label="For the selected people"
         look="button"
         value="Move to unit"
-        picker={(close) => (
-          <ThingPicker
-            kind="units"
-            label="Unit"
-            onChoose={(unit) => {
-              act({ kind: "unit", unit });
-              close();
-            }}
-          />
-        )}
+        search="Unit"
+        kind="units"
+        onChoose={(unit) => act({ kind: "unit", unit })}
       />
       <InlinePicker
         label="For the selected people"

@@ -1,6 +1,7 @@
 import { useCallback, useDeferredValue, useEffect, useState } from "react";
-import { Alert, Checkbox, Input } from "antd";
+import { Alert, Checkbox } from "antd";
 import { useAccount, useAccounts } from "@/entities/account/queries";
+import { SUBJECT_TABS } from "@/entities/subject/tabs";
 import { useAddress } from "@/shared/lib/useAddress";
 import { count } from "@/shared/lib/words";
 import { Combobox } from "@/shared/ui/Combobox";
@@ -9,6 +10,7 @@ import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { Loading } from "@/shared/ui/Loading";
 import { PageTabs } from "@/shared/ui/PageTabs";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { SentenceInput } from "@/shared/ui/SentenceInput";
 import { Keep, Sentence } from "@/shared/ui/Sentence";
 import { PeopleList } from "../components/PeopleList";
 import { SelectionBar } from "../components/SelectionBar";
@@ -16,10 +18,6 @@ import { filterOf, MOST_AT_ONCE, STATES, statesInWords } from "../model";
 import { useEverybody, usePeople, type Row } from "../queries";
 import styles from "./PeoplePage.module.css";
 
-const TABS = [
-  { to: "/people", label: "People" },
-  { to: "/groups", label: "Groups" },
-];
 const ANY = "any job";
 
 /** Who is there: a sentence that filters, and a list of any length. */
@@ -70,7 +68,7 @@ export function PeoplePage() {
   }
   return (
     <>
-      <PageTabs label="People and groups" tabs={TABS} />
+      <PageTabs label="People and groups" tabs={SUBJECT_TABS} />
       <Sentence>
         People in{" "}
         <InlinePicker
@@ -123,15 +121,7 @@ export function PeoplePage() {
         />
         ,{" "}
         <Keep>
-          named{" "}
-          <Input
-            variant="borderless"
-            className={styles["text"] ?? ""}
-            aria-label="Part of the name"
-            placeholder="anything"
-            value={typed}
-            onChange={(event) => setTyped(event.target.value)}
-          />
+          named <SentenceInput label="Part of the name" value={typed} onChange={setTyped} />
         </Keep>
       </Sentence>
       {people.isError ? (

@@ -3,7 +3,7 @@ import { Button } from "antd";
 import type { Schemas } from "@/shared/api/client";
 import { Composer } from "@/entities/assignment/Composer";
 import { ThingForm } from "@/entities/form";
-import { PlacePicker } from "@/entities/place/PlacePicker";
+import { PlaceField } from "@/entities/place/PlaceField";
 import type { Edit } from "@/shared/lib/thing";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { NameForm, NewPlaceForm } from "./NameForm";
@@ -82,33 +82,18 @@ export function PlaceActions({ page, onSet, onEdit }: Props) {
       )}
       {resource && (
         <>
-          <InlinePicker
+          <PlaceField
             label="Move to"
             look="button"
             value="Move"
-            picker={(shut) => (
-              <PlacePicker
-                label="New parent"
-                onChoose={(parent) => {
-                  onSet({ parent: parent.startsWith("account:") ? null : parent });
-                  shut();
-                }}
-              />
-            )}
+            search="New parent"
+            onChoose={(parent) => onSet({ parent: parent.startsWith("account:") ? null : parent })}
           />
-          <InlinePicker
+          <PlaceField
             label="Merge into"
             look="button"
             value="Merge"
-            picker={(shut) => (
-              <PlacePicker
-                label="Merge into"
-                onChoose={(mergeInto) => {
-                  onEdit({ kind: "resources", key, mergeInto }, mergeInto);
-                  shut();
-                }}
-              />
-            )}
+            onChoose={(mergeInto) => onEdit({ kind: "resources", key, mergeInto }, mergeInto)}
           />
           <Button size="small" onClick={() => onEdit({ kind: "resources", key, remove: true })}>
             Remove

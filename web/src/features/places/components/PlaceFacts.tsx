@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { Descriptions } from "antd";
 import type { Schemas } from "@/shared/api/client";
-import { ThingPicker } from "@/entities/thing/ThingPicker";
+import { ThingField } from "@/entities/thing/ThingField";
 import type { Edit } from "@/shared/lib/thing";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { TagList } from "@/shared/ui/TagList";
@@ -21,20 +21,12 @@ export function PlaceFacts({ page, listed, onSet, onEdit }: Props) {
   const { place, collections } = page;
   const labels = Object.entries(place.labels);
   const one = (kind: string, field: string, label: string, value: string): ReactNode => (
-    <InlinePicker
+    <ThingField
       label={label}
       look="link"
       value={value}
-      picker={(close) => (
-        <ThingPicker
-          kind={kind}
-          label={label}
-          onChoose={(it) => {
-            onSet({ [field]: it });
-            close();
-          }}
-        />
-      )}
+      kind={kind}
+      onChoose={(it) => onSet({ [field]: it })}
     />
   );
   const collected = (
@@ -44,21 +36,14 @@ export function PlaceFacts({ page, listed, onSet, onEdit }: Props) {
       onRemove={(key) => onEdit({ kind: "collections", key, drop: { members: [place.key] } })}
       add={
         <>
-          <InlinePicker
+          <ThingField
             label="Collections"
             look="link"
             value="Add to collection"
-            picker={(close) => (
-              <ThingPicker
-                kind="collections"
-                label="Collection"
-                without={collections.map((it) => it.key)}
-                onChoose={(key) => {
-                  onEdit({ kind: "collections", key, add: { members: [place.key] } });
-                  close();
-                }}
-              />
-            )}
+            search="Collection"
+            kind="collections"
+            without={collections.map((it) => it.key)}
+            onChoose={(key) => onEdit({ kind: "collections", key, add: { members: [place.key] } })}
           />{" "}
           <InlinePicker
             label="Collections"

@@ -39,10 +39,10 @@ export function PlaceTree({ root, path, chosen, onChoose }: Props) {
     return () => observer.disconnect();
   }, []);
 
-  const loaded = levels.size;
+  const present = [...levels.values()].some((it) => it.places.some(({ key }) => key === chosen));
   useEffect(() => {
-    tree.current?.scrollTo({ key: chosen, align: "auto" });
-  }, [chosen, loaded]);
+    if (present) tree.current?.scrollTo({ key: chosen, align: "auto" });
+  }, [chosen, present]);
 
   return (
     <>

@@ -2,13 +2,12 @@ import type { Schemas } from "@/shared/api/client";
 import { useAccount } from "@/entities/account/queries";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { useEdit } from "@/entities/draft/queries";
-import { PlacePicker } from "@/entities/place/PlacePicker";
+import { PlaceField } from "@/entities/place/PlaceField";
 import { usePlace } from "@/entities/place/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { count } from "@/shared/lib/words";
 import { EditableTitle } from "@/shared/ui/EditableTitle";
 import { EmptyState } from "@/shared/ui/EmptyState";
-import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { Loading } from "@/shared/ui/Loading";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
@@ -40,19 +39,12 @@ export function PlacesPage() {
   return (
     <div className={styles["places"]}>
       <div className={styles["side"]}>
-        <InlinePicker
+        <PlaceField
           label="Places"
           look="button"
           value="Find a place"
-          picker={(close) => (
-            <PlacePicker
-              label="Find a place"
-              onChoose={(key) => {
-                go(key);
-                close();
-              }}
-            />
-          )}
+          search="Find a place"
+          onChoose={(key) => go(key)}
         />
         {page.data && (
           <PlaceTree

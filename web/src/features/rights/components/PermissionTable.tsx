@@ -69,7 +69,8 @@ export function PermissionTable({ permissions }: { permissions: ThingView[] }) {
           {
             key: "meaning",
             title: "Meaning",
-            render: (it) => <span className="quiet">{textOf(it.thing, "description")}</span>,
+            quiet: true,
+            render: (it) => textOf(it.thing, "description"),
           },
           {
             key: "on",

@@ -74,7 +74,8 @@ export function RoleContent({ page, onEdit }: Props) {
             {
               key: "through",
               title: "Through",
-              render: (it) => <span className="quiet">{originsOf(it)}</span>,
+              quiet: true,
+              render: (it) => originsOf(it),
             },
           ]}
         />

@@ -1,11 +1,8 @@
+import { ThingTags } from "@/entities/thing/ThingTags";
 import type { Schemas } from "@/shared/api/client";
-import { ThingName } from "@/entities/thing/ThingName";
-import { ThingPicker } from "@/entities/thing/ThingPicker";
 import type { Edit } from "@/shared/lib/thing";
 import { listOf } from "@/shared/lib/thing";
 import { listed } from "@/shared/lib/words";
-import { InlinePicker } from "@/shared/ui/InlinePicker";
-import { TagList } from "@/shared/ui/TagList";
 
 interface Props {
   page: Schemas["RolePage"];
@@ -28,34 +25,14 @@ export function RoleParts({ page, onEdit }: Props) {
       {parts.map(({ field, label, kind, keys }) => (
         <div key={field}>
           <h3>{label}</h3>
-          <TagList
+          <ThingTags
             label={label}
-            items={keys.map((it) => ({
-              key: it,
-              name: it,
-              content: <ThingName kind={kind} reference={it} />,
-            }))}
-            {...(!role.supplied && {
-              onRemove: (it: string) => onEdit({ kind: "roles", key, drop: { [field]: [it] } }),
-              add: (
-                <InlinePicker
-                  label={label}
-                  look="link"
-                  value="Add"
-                  picker={(close) => (
-                    <ThingPicker
-                      kind={kind}
-                      label={label}
-                      without={[...keys, key]}
-                      onChoose={(it) => {
-                        onEdit({ kind: "roles", key, add: { [field]: [it] } });
-                        close();
-                      }}
-                    />
-                  )}
-                />
-              ),
-            })}
+            kind={kind}
+            keys={keys}
+            without={[key]}
+            locked={role.supplied}
+            onAdd={(it) => onEdit({ kind: "roles", key, add: { [field]: [it] } })}
+            onRemove={(it) => onEdit({ kind: "roles", key, drop: { [field]: [it] } })}
           />
         </div>
       ))}

@@ -74,7 +74,8 @@ export function RoleTable({ roles }: { roles: ThingView[] }) {
           {
             key: "description",
             title: "Description",
-            render: (it) => <span className="quiet">{textOf(it.thing, "description")}</span>,
+            quiet: true,
+            render: (it) => textOf(it.thing, "description"),
           },
           {
             key: "owner",

@@ -1,10 +1,8 @@
 import { useEdit } from "@/entities/draft/queries";
-import { ThingPicker } from "@/entities/thing/ThingPicker";
+import { ThingTags } from "@/entities/thing/ThingTags";
 import { useThings, type ThingView } from "@/entities/thing/queries";
 import { listOf } from "@/shared/lib/thing";
-import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
-import { TagList } from "@/shared/ui/TagList";
 
 const PARTS = [
   { field: "allow", label: "Allows", kind: "permissions" },
@@ -16,44 +14,29 @@ const PARTS = [
 export function SetEditor({ set }: { set: ThingView }) {
   const permissions = useThings("permissions", { limit: 1000 });
   const sets = useThings("permissionSets", { limit: 1000 });
-  const edit = useEdit();
-  const key = set.key ?? "";
   const names = new Map(
     [...(permissions.data?.things ?? []), ...(sets.data?.things ?? [])].map((it) => [
       it.key ?? "",
       it.name,
     ]),
   );
+  const edit = useEdit();
+  const key = set.key ?? "";
   const change = (changes: object) => edit.mutate([{ kind: "permissionSets", key, ...changes }]);
   return (
     <>
       {PARTS.map(({ field, label, kind }) => (
         <div key={field}>
           <h3>{label}</h3>
-          <TagList
+          <ThingTags
             label={label}
-            items={listOf(set.thing, field).map((it) => ({ key: it, name: names.get(it) ?? it }))}
-            {...(!set.supplied && {
-              onRemove: (it: string) => change({ drop: { [field]: [it] } }),
-              add: (
-                <InlinePicker
-                  label={label}
-                  look="link"
-                  value="Add"
-                  picker={(close) => (
-                    <ThingPicker
-                      kind={kind}
-                      label={label}
-                      without={[...listOf(set.thing, field), key]}
-                      onChoose={(it) => {
-                        change({ add: { [field]: [it] } });
-                        close();
-                      }}
-                    />
-                  )}
-                />
-              ),
-            })}
+            kind={kind}
+            keys={listOf(set.thing, field)}
+            names={names}
+            without={[key]}
+            locked={set.supplied}
+            onAdd={(it) => change({ add: { [field]: [it] } })}
+            onRemove={(it) => change({ drop: { [field]: [it] } })}
           />
         </div>
       ))}

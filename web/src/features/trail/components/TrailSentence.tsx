@@ -1,12 +1,11 @@
-import { Input } from "antd";
-import { PlacePicker } from "@/entities/place/PlacePicker";
+import { PlaceField } from "@/entities/place/PlaceField";
 import { ThingName } from "@/entities/thing/ThingName";
-import { ThingPicker } from "@/entities/thing/ThingPicker";
+import { ThingField } from "@/entities/thing/ThingField";
 import { Combobox } from "@/shared/ui/Combobox";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { SentenceInput } from "@/shared/ui/SentenceInput";
 import { Keep, Sentence } from "@/shared/ui/Sentence";
 import { ACTS } from "../model";
-import styles from "./TrailSentence.module.css";
 
 interface Props {
   params: URLSearchParams;
@@ -25,19 +24,12 @@ export function TrailSentence({ params, typed, onType, onChange }: Props) {
   return (
     <Sentence>
       What has{" "}
-      <InlinePicker
+      <ThingField
         label="Who"
         value={who ? <ThingName kind="principals" reference={who} /> : "anyone"}
-        picker={(close) => (
-          <ThingPicker
-            kind="principals"
-            label="Person or service"
-            onChoose={(it) => {
-              onChange({ who: it });
-              close();
-            }}
-          />
-        )}
+        search="Person or service"
+        kind="principals"
+        onChoose={(it) => onChange({ who: it })}
       />{" "}
       <InlinePicker
         label="Act"
@@ -55,30 +47,14 @@ export function TrailSentence({ params, typed, onType, onChange }: Props) {
         )}
       />{" "}
       in{" "}
-      <InlinePicker
+      <PlaceField
         label="Place"
         value={place ? <ThingName kind="resources" reference={place} /> : "any place"}
-        picker={(close) => (
-          <PlacePicker
-            label="Place"
-            onChoose={(it) => {
-              onChange({ place: it });
-              close();
-            }}
-          />
-        )}
+        onChoose={(it) => onChange({ place: it })}
       />
       ,{" "}
       <Keep>
-        mentioning{" "}
-        <Input
-          variant="borderless"
-          className={styles["text"]}
-          aria-label="Words in the record"
-          placeholder="anything"
-          value={typed}
-          onChange={(event) => onType(event.target.value)}
-        />
+        mentioning <SentenceInput label="Words in the record" value={typed} onChange={onType} />
       </Keep>
     </Sentence>
   );

@@ -25,7 +25,8 @@ export function TrailTable({ lines }: { lines: Line[] }) {
           key: "when",
           title: "When (UTC)",
           width: 150,
-          render: (it) => <span className="quiet">{dateOf(it.at).replace(" UTC", "")}</span>,
+          quiet: true,
+          render: (it) => dateOf(it.at).replace(" UTC", ""),
         },
         {
           key: "who",

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import { Mandala } from "@/entities/access/Mandala";
-import type { Question } from "@/entities/access/model";
+import { questionAbout } from "@/entities/access/model";
 import { useAccess } from "@/entities/access/queries";
 import { useWho, type Who } from "@/entities/session";
 import { usePersonPage } from "@/entities/thing/queries";
@@ -24,14 +24,7 @@ function factorInWords(who: Who): string {
 export function YouPage() {
   const who = useWho();
   const at = impersonation()?.at ?? "";
-  const question: Question = {
-    who: who.key,
-    in: "",
-    doors: true,
-    at,
-    factor: who.secondFactor,
-    actingFor: "",
-  };
+  const question = questionAbout(who.key, { at, factor: who.secondFactor });
   const access = useAccess(question, true);
   const page = usePersonPage(who.key);
   if (access.isPending || page.isPending) return <Loading what="your access" rows={10} />;

@@ -39,7 +39,9 @@ class AccessibilityJourneyTest {
           List.of("/drafts", "Your drafts"),
           List.of("/ask?who=petra.lowe&in=quillhaven&factor=1", "Collection rooms"),
           List.of("/ask/who?permission=loan.draft&on=q-loan-101", "Export the whole answer"),
-          List.of("/ask/why?who=tess.aldergate&permission=vehicle.view&on=l-van-2", "Export the whole answer"),
+          List.of(
+              "/ask/why?who=tess.aldergate&permission=vehicle.view&on=l-van-2",
+              "Export the whole answer"),
           List.of("/ask/chains", "Choose a permission"),
           List.of("/ask/differ?one=noor.haddad&other=tess.aldergate", "Only Noor Haddad"),
           List.of("/side", "Choose two people"),
@@ -50,6 +52,11 @@ class AccessibilityJourneyTest {
   void atFullWidthInLight(Browser browser) {
     browser.resize(1280, 800);
     browser.script("localStorage.setItem('mandala.scheme', 'light')");
+  }
+
+  private static void load(Browser browser, List<String> page) {
+    browser.open(page.getFirst());
+    browser.read(page.getLast());
   }
 
   /** {@return the violations that axe finds on the page as it is, each with its first place} */
@@ -72,8 +79,7 @@ class AccessibilityJourneyTest {
     browser.beSignedInAs("Ilse Varga");
     browser.script("localStorage.setItem('mandala.scheme', arguments[0])", scheme);
     for (List<String> page : PAGES) {
-      browser.open(page.getFirst());
-      browser.read(page.getLast());
+      load(browser, page);
       assertThat(violations(browser)).as("%s in %s", page.getFirst(), scheme).isEmpty();
     }
   }
@@ -116,8 +122,7 @@ class AccessibilityJourneyTest {
     browser.beSignedInAs("Ilse Varga");
     browser.resize(390, 800);
     for (List<String> page : PAGES) {
-      browser.open(page.getFirst());
-      browser.read(page.getLast());
+      load(browser, page);
       assertThat(browser.script("return document.documentElement.scrollWidth"))
           .as("width of " + page.getFirst())
           .isEqualTo(390L);

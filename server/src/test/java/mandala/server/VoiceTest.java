@@ -29,7 +29,7 @@ class VoiceTest {
 
   /** Text between tags, and strings; not class names, keys or addresses. */
   private static final Pattern WEB =
-      Pattern.compile("\"([^\"\\n]*)\"|`([^`]*)`|>\\s*([A-Z“][^<>{}=;]*)<");
+      Pattern.compile("\"([^\"\\n]*)\"|`([^`]*)`|[>}]([^<>{}=;()`\"]*)[<{]");
 
   private static final Pattern COMMENT =
       Pattern.compile("/\\*.*?\\*/|(?m)^\\s*//.*$|\\{/\\*.*?\\*/\\}", Pattern.DOTALL);

@@ -9,7 +9,7 @@ import mandala.server.access.FigureView;
 
 /**
  * Figures of many people in a list, without names: the areas once, and of each person only what is
- * drawn. Fifty people take about a seventh of what their whole figures take.
+ * drawn.
  */
 final class Thumbprints {
 

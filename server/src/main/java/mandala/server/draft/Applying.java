@@ -108,12 +108,7 @@ class Applying {
   }
 
   private DraftRow own(String id, Session author) {
-    DraftRow row =
-        drafts
-            .find(id)
-            .orElseThrow(() ->
-                Problem.notFound(
-                    "This draft does not exist, or you can't see it. Choose one from the list of drafts."));
+    DraftRow row = drafts.find(id).orElseThrow(Drafts::noSuchDraft);
     if (!row.owner().equals(author.principal().value())) {
       throw Problem.forbidden("Only its owner applies a draft. Ask them to hand it over.");
     }

@@ -32,8 +32,7 @@ class DraftOverlay implements Sights.Overlay {
     }
     if (row == null
         || !(row.owner().equals(viewer) || row.isReadBy(sight, now.engine().catalogue()))) {
-      throw Problem.notFound(
-          "This draft does not exist, or you can't see it. Choose one from the list of drafts.");
+      throw Drafts.noSuchDraft();
     }
     String what = now.revision() + " " + row.content() + " " + "open".equals(draft);
     synchronized (kept) {

@@ -163,11 +163,16 @@ class Drafts {
         });
   }
 
+  /** {@return that there is no such draft, or none that the viewer may read: both sound alike} */
+  static Problem noSuchDraft() {
+    return Problem.notFound(
+        "This draft does not exist, or you can't see it. Choose one from the list of drafts.");
+  }
+
   private DraftRow locked(String id) {
     DraftRow row = entities.find(DraftRow.class, id, LockModeType.PESSIMISTIC_WRITE);
     if (row == null) {
-      throw Problem.notFound(
-          "This draft does not exist, or you can't see it. Choose one from the list of drafts.");
+      throw noSuchDraft();
     }
     entities.refresh(row);
     return row;

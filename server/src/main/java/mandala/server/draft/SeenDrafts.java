@@ -35,13 +35,10 @@ class SeenDrafts {
   DraftRow row(String id, Look look) {
     DraftRow row =
         ("open".equals(id) ? drafts.open(look.sight().viewer().value()) : drafts.find(id))
-            .orElseThrow(() ->
-                Problem.notFound(
-                    "This draft does not exist, or you can't see it. Choose one from the list of drafts."));
+            .orElseThrow(Drafts::noSuchDraft);
     if (!row.owner().equals(look.sight().viewer().value())
         && !row.isReadBy(look.sight(), look.state().engine().catalogue())) {
-      throw Problem.notFound(
-          "This draft does not exist, or you can't see it. Choose one from the list of drafts.");
+      throw Drafts.noSuchDraft();
     }
     return row;
   }

@@ -2,6 +2,7 @@ package mandala.server.access;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import mandala.server.ApiTest;
@@ -280,8 +281,7 @@ class AnswersTest {
   void fiftyPeopleWithTheirFiguresAreLight() {
     JsonNode answer = security.get("/api/people?account=larkmoor&limit=50").json();
     assertThat(answer.get("rows")).hasSize(50);
-    assertThat(answer.toString().getBytes(java.nio.charset.StandardCharsets.UTF_8).length)
-        .isLessThan(60_000);
+    assertThat(answer.toString().getBytes(StandardCharsets.UTF_8).length).isLessThan(60_000);
     for (JsonNode row : answer.get("rows")) {
       for (JsonNode petal : row.get("figure").get("petals")) {
         assertThat(petal).hasSize(7);

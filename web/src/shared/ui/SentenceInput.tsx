@@ -1,0 +1,22 @@
+import { Input } from "antd";
+import styles from "./SentenceInput.module.css";
+
+interface Props {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+}
+
+/** A word of a sentence that is typed. */
+export function SentenceInput({ label, value, onChange }: Props) {
+  return (
+    <Input
+      variant="borderless"
+      className={styles["input"]}
+      aria-label={label}
+      placeholder="anything"
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+    />
+  );
+}
