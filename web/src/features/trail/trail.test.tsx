@@ -1,0 +1,125 @@
+import { screen, waitFor } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { describe, expect, it } from "vitest";
+import { ACCOUNTS, Refusal, serve, show } from "@/shared/testing/served";
+import { filterOf } from "./model";
+import { TrailPage } from "./pages/TrailPage";
+
+const line = {
+  seq: 12,
+  at: "2026-10-07T12:50:00Z",
+  who: "ilse",
+  whoName: "Ilse Varga",
+  act: "changed",
+  said: "Omar Chidi: title “Registrar” becomes “Development officer”",
+  revision: 30,
+  hash: "0123456789abcdef0123",
+  before: { title: "Registrar" },
+  after: { title: "Development officer" },
+};
+
+const answers = {
+  "/api/accounts": ACCOUNTS,
+  "/api/things/:kind": { things: [], total: 0 },
+  "/api/trail": {
+    lines: [line, { ...line, seq: 11, who: undefined, whoName: undefined }],
+    total: 900,
+    limited: true,
+  },
+  "/api/revisions": [
+    { number: 30, title: "Omar Chidi changes jobs", author: "Ilse Varga", at: line.at },
+    { number: 29, title: "Reverted", at: line.at, takesBack: 28 },
+  ],
+};
+
+describe("the trail", () => {
+  it("lists records, each with what was there before and after", async () => {
+    serve(answers);
+    show(<TrailPage />, "/trail");
+    expect(
+      await screen.findByText("900 records, of the accounts whose trail you can read and your own"),
+    ).toBeDefined();
+    expect(screen.getByText("Mandala")).toBeDefined();
+    await userEvent.click(screen.getAllByRole("button", { name: /Omar Chidi: title/ })[0]!);
+    expect(screen.getByLabelText("Before").textContent).toContain("Registrar");
+    expect(screen.getByLabelText("After").textContent).toContain("Development officer");
+    expect(screen.getByText(/record 12 · from Mandala itself · revision 30/)).toBeDefined();
+  });
+
+  it("loads older records when asked to", async () => {
+    const calls = serve(answers);
+    show(<TrailPage />, "/trail");
+    await userEvent.click(await screen.findByRole("button", { name: "Load older records" }));
+    await waitFor(() =>
+      expect(calls.filter((it) => it.path === "/api/trail").map((it) => it.query["limit"])).toEqual(
+        ["100", "500"],
+      ),
+    );
+  });
+
+  it("is filtered by the address, and the filters are cleared", async () => {
+    const calls = serve({ ...answers, "/api/trail": { lines: [], total: 0, limited: false } });
+    show(<TrailPage />, "/trail?act=refused&from=2026-10-01&text=omar");
+    expect(await screen.findByText("No records match. Clear a filter.")).toBeDefined();
+    expect(calls.find((it) => it.path === "/api/trail")?.query).toMatchObject({
+      act: "refused",
+      from: "2026-10-01T00:00:00Z",
+      text: "omar",
+    });
+    expect(screen.getByRole("button", { name: "Act: been refused" })).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: "Clear filters" }));
+    await waitFor(() => expect(screen.getByLabelText("address").textContent).toBe("/trail"));
+  });
+
+  it("reverts a revision in a new draft", async () => {
+    const calls = serve({ ...answers, "POST /api/drafts/taking-back/:revision": { id: "d9" } });
+    show(<TrailPage />, "/trail");
+    await userEvent.click(await screen.findByRole("button", { name: /^30 Omar Chidi/ }));
+    await userEvent.click(screen.getByRole("button", { name: "Revert in a new draft" }));
+    await waitFor(() => expect(screen.getByLabelText("address").textContent).toBe("/drafts/d9"));
+    expect(calls.some((it) => it.path.endsWith("/taking-back/30"))).toBe(true);
+  });
+
+  it("exports all records in the background, to download", async () => {
+    const calls = serve({
+      ...answers,
+      "POST /api/trail/exports": { id: "e1", state: "running", done: 0, of: 900 },
+      "/api/trail/exports/:id": { id: "e1", state: "done", done: 900, of: 900 },
+    });
+    show(<TrailPage />, "/trail?act=changed");
+    await userEvent.click(screen.getByRole("button", { name: "Export all as CSV" }));
+    const link = await screen.findByRole("link", { name: "Download 900 records" });
+    expect(link.getAttribute("href")).toBe("/api/trail/exports/e1/file");
+    expect(calls.find((it) => it.method === "POST")?.body).toEqual({
+      format: "csv",
+      filter: { act: "changed" },
+    });
+  });
+
+  it("says that an export failed, with a reference", async () => {
+    serve({
+      ...answers,
+      "POST /api/trail/exports": { id: "e1234567890", state: "running", done: 0, of: 9 },
+      "/api/trail/exports/:id": { id: "e1234567890", state: "failed", done: 0, of: 9 },
+    });
+    show(<TrailPage />, "/trail");
+    await userEvent.click(screen.getByRole("button", { name: "Export all as XLSX" }));
+    expect((await screen.findByRole("alert")).textContent).toContain("(reference e1234567)");
+  });
+
+  it("shows why it can't be read", async () => {
+    serve({ ...answers, "/api/trail": new Refusal(503, { title: "Busy", detail: "Wait." }) });
+    show(<TrailPage />, "/trail");
+    expect(await screen.findByText("Wait.")).toBeDefined();
+  });
+});
+
+it("the filter of an address has days as instants, and leaves out what is empty", () => {
+  expect(filterOf(new URLSearchParams(), "")).toEqual({});
+  expect(filterOf(new URLSearchParams("who=ilse&until=2026-12-01&revision=30"), "omar")).toEqual({
+    who: "ilse",
+    until: "2026-12-01T00:00:00Z",
+    revision: 30,
+    text: "omar",
+  });
+});
