@@ -57,7 +57,9 @@ function Finding({ finding }: { finding: CheckedFinding }) {
         <small>
           {" "}
           since {dateOf(finding.since)}
-          {finding.revision !== undefined && (
+          {finding.revision === undefined ? (
+            ", when an access window began or ended"
+          ) : (
             <>
               , <Link to={`/trail?revision=${finding.revision}`}>revision {finding.revision}</Link>
             </>

@@ -1,13 +1,26 @@
+import { Checkbox } from "antd";
 import { Link } from "react-router";
 import { questionPage } from "../model";
 import type { Row } from "../queries";
 import { Thumbprint } from "./columns";
 import styles from "./PeopleList.module.css";
 
+interface Props {
+  row: Row;
+  account: string;
+  chosen: boolean;
+  onChoose: (row: Row, chosen: boolean) => void;
+}
+
 /** A person on a narrow screen: name, job, state and number of rights. */
-export function PersonCard({ row, account }: { row: Row; account: string }) {
+export function PersonCard({ row, account, chosen, onChoose }: Props) {
   return (
     <div className={styles["card"]}>
+      <Checkbox
+        aria-label={`Select ${row.name}`}
+        checked={chosen}
+        onChange={(event) => onChoose(row, event.target.checked)}
+      />
       <span>
         <Thumbprint row={row} />
       </span>

@@ -26,7 +26,7 @@ export function columnsOf(
   onChoose: (row: Row, chosen: boolean) => void,
   now: Date,
 ): TableColumnType<Slot>[] {
-  return [
+  const columns: TableColumnType<Slot>[] = [
     {
       key: "figure",
       title: <span className="hidden-text">Mandala</span>,
@@ -86,8 +86,12 @@ export function columnsOf(
       title: "Rights",
       width: 80,
       align: "end",
-      onCell: () => ({ "data-end": true }) as object,
+      className: styles["end"] ?? "",
       render: (_, { row }) => row?.figure?.rights.toLocaleString("en") ?? "",
     },
   ];
+  return columns.map((it) => ({
+    ...it,
+    onCell: () => ({ role: it.key === "name" ? "rowheader" : "cell" }),
+  }));
 }

@@ -10,6 +10,7 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.util.Map;
+import java.util.regex.Pattern;
 import mandala.core.model.Key;
 import mandala.server.session.DemoCredentials;
 import org.springframework.core.env.Environment;
@@ -53,8 +54,27 @@ public final class Caller {
     return caller;
   }
 
-  /** What came back. */
+  /** A verb that tells the reader of a refusal what to do next. */
+  private static final Pattern NEXT_STEP =
+      Pattern.compile(
+          "(^|[.:;,] )(then )?(Add|Apply|Ask|Begin|Change|Check|Choose|Compare|Correct|Encode|Enrol|Export"
+              + "|Fix|Give|Hand|Import|Leave|Look|Make|Name|Narrow|Open|Read|Reload|Remove|Retire|Send|Sign"
+              + "|Split|Start|Try|Type|Use|Wait|Write|Copy|Confirm)\\b",
+          Pattern.CASE_INSENSITIVE);
+
+  /** What came back. Every refusal says what is wrong in its title, and what to do next. */
   public record Answer(int status, String type, String body) {
+    /** Holds refusals to their parts. */
+    public Answer {
+      if (type.startsWith("application/problem+json")) {
+        JsonNode problem = JSON.readTree(body);
+        String detail = problem.path("detail").asString("");
+        assertThat(problem.path("title").asString("")).as(body).isNotBlank().doesNotEndWith(".");
+        assertThat(detail).as(body).endsWith(".");
+        assertThat(detail).as("the next step in: %s", body).containsPattern(NEXT_STEP);
+      }
+    }
+
     /** {@return the body as JSON} */
     public JsonNode json() {
       return JSON.readTree(body);

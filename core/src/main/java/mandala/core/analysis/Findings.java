@@ -40,6 +40,39 @@ public final class Findings {
     return found;
   }
 
+  /**
+   * {@return the names of those of some findings that are there at an instant}: checks only the
+   * rules that they are about
+   *
+   * @param ids names as {@link Finding#id} gives them, of this or of another state of the model
+   */
+  public static Set<String> among(Set<String> ids, Engine engine, Instant at) {
+    List<Finding> found = new ArrayList<>();
+    Catalogue catalogue = engine.catalogue();
+    for (Exclusion exclusion : catalogue.model().exclusions()) {
+      String start = "exclusion-broken " + exclusion.key().value() + " ";
+      if (ids.stream().anyMatch(it -> it.startsWith(start))) {
+        engine
+            .conflicts(exclusion, at)
+            .forEach(it -> found.add(new Finding.ExclusionBroken(exclusion.key(), it)));
+      }
+    }
+    for (Expectation expectation : catalogue.model().expectations()) {
+      if (ids.contains("expectation-fails " + expectation.key().value())) {
+        List<Breach> breaches = engine.breaches(expectation, at);
+        if (!breaches.isEmpty()) {
+          found.add(new Finding.ExpectationFails(expectation.key(), breaches));
+        }
+      }
+    }
+    if (ids.stream().anyMatch(it -> it.startsWith("prerequisite") || it.startsWith("too-"))) {
+      roles(engine, at, found);
+    }
+    Set<String> there = new HashSet<>();
+    found.stream().map(Finding::id).filter(ids::contains).forEach(there::add);
+    return there;
+  }
+
   private static void roles(Engine engine, Instant at, List<Finding> found) {
     Catalogue catalogue = engine.catalogue();
     boolean none =

@@ -23,18 +23,16 @@ import mandala.core.engine.Session;
 import mandala.core.model.Account;
 import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
-import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
 import mandala.core.model.Group;
-import mandala.core.model.Guest;
 import mandala.core.model.Key;
 import mandala.core.model.Permission;
-import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
+import mandala.core.model.WindowEdges;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -258,7 +256,7 @@ public final class SecondPerson {
     NavigableSet<Instant> edges = new TreeSet<>(edgesBefore().tailSet(now, false));
     edges.add(now);
     for (Change change : draft.changes()) {
-      change.things().forEach(it -> add(it, edges));
+      change.things().forEach(it -> WindowEdges.add(it, edges));
     }
     return edges.tailSet(now, true);
   }
@@ -266,37 +264,10 @@ public final class SecondPerson {
   private synchronized NavigableSet<Instant> edgesBefore() {
     NavigableSet<Instant> made = known;
     if (made == null) {
-      NavigableSet<Instant> edges = new TreeSet<>();
-      Catalogue catalogue = before.catalogue();
-      catalogue.principals().values().forEach(it -> add(it, edges));
-      catalogue.guests().forEach(it -> add(it, edges));
-      catalogue.assignments().values().forEach(it -> add(it, edges));
-      catalogue.bridges().values().forEach(it -> add(it, edges));
-      catalogue.delegations().values().forEach(it -> add(it, edges));
-      catalogue.activations().forEach(it -> add(it, edges));
-      made = edges;
-      known = edges;
+      made = WindowEdges.of(before.catalogue());
+      known = made;
     }
     return made;
-  }
-
-  private static void add(Thing thing, Set<Instant> edges) {
-    Window window =
-        switch (thing) {
-          case Principal it -> it.window();
-          case Guest it -> it.window();
-          case Assignment it -> it.window();
-          case Bridge it -> it.window();
-          case Delegation it -> it.window();
-          case Activation it -> it.window();
-          default -> Window.ALWAYS;
-        };
-    if (window.from() != null) {
-      edges.add(window.from());
-    }
-    if (window.until() != null) {
-      edges.add(window.until());
-    }
   }
 
   private static Optional<Reason> widens(

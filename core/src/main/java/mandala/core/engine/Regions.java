@@ -76,7 +76,13 @@ final class Regions {
     }
     Regions regions =
         new Regions(access, access.it.places.tree(at), Areas.only(access.it, outlook));
-    return regions.summary[at] == MIXED ? regions.below(at, depth) : List.of();
+    if (regions.summary[at] != MIXED) {
+      return List.of();
+    }
+    int account = access.it.places.account[at];
+    return access.it.places.accountAt[account] == at
+        ? regions.areas(account, true, depth)
+        : regions.below(at, depth);
   }
 
   static List<Region> of(Access access, Outlook outlook, int depth) {
@@ -173,15 +179,16 @@ final class Regions {
   }
 
   private List<Region> account(int top, int depth) {
+    boolean mixed = summary[top] == MIXED;
     List<Region> below =
-        summary[top] == MIXED ? areas(places.account[top], true, depth) : List.of();
+        mixed && depth > 0 ? areas(places.account[top], true, depth - 1) : List.of();
     return row(
             Region.Shape.ACCOUNT,
             top,
             Spans.of(top, places.end[top], Spans.NO_FLOOR),
             List.of(),
             below,
-            false)
+            mixed && depth <= 0)
         .map(List::of)
         .orElse(List.of());
   }

@@ -79,7 +79,29 @@ class AskController {
       List<SwitchedOn.SwitchableView> switchable,
       FigureView figure,
       List<RegionView> regions,
-      List<PermissionView> permissions) {}
+      List<PermissionView> permissions) {
+
+    /** The same, not larger than a page needs; the rest is told when it is asked for. */
+    AccessAnswer fitting() {
+      return new AccessAnswer(
+          principal,
+          actingFor,
+          in,
+          at,
+          secondFactor,
+          secondFactorCounts,
+          refusal,
+          limited,
+          draftCut,
+          everybody,
+          through,
+          hiddenThrough,
+          switchable,
+          figure,
+          RegionView.fitting(regions, RegionView.MOST_SIZE),
+          permissions);
+    }
+  }
 
   /** A thing by key and name. */
   record Named(String key, String name) {}
@@ -107,6 +129,19 @@ class AskController {
       @RequestParam(required = false) @Nullable List<String> on,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision) {
+    return whole(principal, in, doors, at, secondFactor, actingFor, on, draft, revision).fitting();
+  }
+
+  private AccessAnswer whole(
+      String principal,
+      @Nullable String in,
+      boolean doors,
+      @Nullable Instant at,
+      boolean secondFactor,
+      @Nullable String actingFor,
+      @Nullable List<String> on,
+      @Nullable String draft,
+      @Nullable Long revision) {
     Inquiry inquiry =
         Inquiry.of(sights.look(draft, revision), principal, at, secondFactor, actingFor, on);
     Catalogue catalogue = inquiry.catalogue();
@@ -187,7 +222,7 @@ class AskController {
       HttpServletResponse response)
       throws IOException {
     AccessAnswer answer =
-        access(principal, in, doors, at, secondFactor, actingFor, on, draft, revision);
+        whole(principal, in, doors, at, secondFactor, actingFor, on, draft, revision);
     Map<String, PermissionView> permissions = new HashMap<>();
     answer.permissions().forEach(it -> permissions.put(it.key(), it));
     List<List<Object>> rows = new ArrayList<>();

@@ -107,7 +107,8 @@ record ComparedSide(
     try {
       return Compared.parse(named);
     } catch (IllegalArgumentException e) {
-      throw Problem.badRequest("Compared with what?", e.getMessage() + ".");
+      throw Problem.badRequest(
+          "Compared with what?", e.getMessage() + ". Correct it and try again.");
     }
   }
 

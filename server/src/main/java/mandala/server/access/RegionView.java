@@ -1,7 +1,11 @@
 package mandala.server.access;
 
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.Deque;
 import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -40,6 +44,17 @@ record RegionView(
 
   private static final int NAMED_MEMBERS = 40;
 
+  /** In a region with more cells, those in which nothing is held are left out. */
+  private static final int MOST_CELLS = 60;
+
+  /** About the size of a cell and of a region without its cells as JSON, in bytes. */
+  private static final int CELL_SIZE = 110;
+
+  private static final int REGION_SIZE = 260;
+
+  /** About the size that the regions of one answer may have, in bytes. */
+  static final int MOST_SIZE = 220_000;
+
   /** One permission in a region, counted in resources. */
   record CellView(
       String permission, int applicable, int allowed, int blocked, int denied, String sample) {}
@@ -61,6 +76,53 @@ record RegionView(
       }
     }
     return views;
+  }
+
+  /**
+   * {@return the regions, those that lie deep folded where all of them would be too large for one
+   * answer}: level by level from the top, as long as there is room; what is folded has {@code more}
+   */
+  static List<RegionView> fitting(List<RegionView> regions, int size) {
+    int room = size - sizeOf(regions);
+    Set<RegionView> whole = Collections.newSetFromMap(new IdentityHashMap<>());
+    Deque<RegionView> waiting = new ArrayDeque<>(regions);
+    while (!waiting.isEmpty()) {
+      RegionView it = waiting.remove();
+      int below = sizeOf(it.below);
+      if (below <= room) {
+        room -= below;
+        whole.add(it);
+        waiting.addAll(it.below);
+      }
+    }
+    return folded(regions, whole);
+  }
+
+  private static int sizeOf(List<RegionView> regions) {
+    return regions.stream()
+        .mapToInt(it -> REGION_SIZE + it.cells.size() * CELL_SIZE + 20 * it.members.size())
+        .sum();
+  }
+
+  private static List<RegionView> folded(List<RegionView> regions, Set<RegionView> whole) {
+    return regions.stream()
+        .map(it -> {
+          boolean folds = !whole.contains(it) && !it.below.isEmpty();
+          return new RegionView(
+              it.shape,
+              it.resource,
+              it.name,
+              it.account,
+              it.note,
+              it.size,
+              it.door,
+              it.sealed,
+              it.members,
+              it.cells,
+              folds ? List.of() : folded(it.below, whole),
+              it.more || folds);
+        })
+        .toList();
   }
 
   /**
@@ -102,6 +164,7 @@ record RegionView(
     Key.Account in = telling.outlook().in();
     boolean door = in != null && !catalogue.isAtOrBelow(region.account(), in);
     int size = region.counts().values().stream().mapToInt(Integer::intValue).sum();
+    boolean many = region.cells().size() > MOST_CELLS;
     return new RegionView(
         FigureView.word(region.shape()),
         region.top().value(),
@@ -114,6 +177,7 @@ record RegionView(
         region.sealed(),
         telling.members(region, readable),
         region.cells().stream()
+            .filter(cell -> !many || cell.allowed() + cell.blocked() + cell.denied() > 0)
             .filter(cell -> readable || telling.naming().tells(cell.sample()))
             .map(cell ->
                 new CellView(

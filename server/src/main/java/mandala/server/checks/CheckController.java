@@ -70,8 +70,9 @@ class CheckController {
    * @param kind {@code exclusion}, {@code expectation}, {@code prerequisite} or {@code holders}
    * @param cases who breaks it and where: each can be asked about
    * @param elsewhere whether others break it, too, whom the viewer may not ask about
-   * @param since when that was first seen, and {@code revision} after which; null of a draft or of
-   *     the past, and until it is looked at
+   * @param since when that began, as the history tells it; null of a draft or of the past, and
+   *     until it is looked at
+   * @param revision the one that began it; null where a window's beginning or end did
    */
   record CheckedFinding(
       String kind,

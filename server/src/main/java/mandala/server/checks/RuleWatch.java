@@ -5,12 +5,15 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import mandala.core.analysis.Beginnings;
+import mandala.core.analysis.Beginnings.Beginning;
 import mandala.core.analysis.Finding;
 import mandala.core.analysis.Findings;
 import mandala.core.model.Account;
@@ -18,10 +21,12 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.document.FindingText;
+import mandala.server.model.History;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Background;
 import mandala.server.trail.Happening;
 import mandala.server.trail.Trail;
+import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
@@ -30,8 +35,8 @@ import org.springframework.transaction.support.TransactionTemplate;
 /**
  * Checks every rule of the model after each revision, and every few minutes between, for windows
  * open and close without one. What begins to be broken, and what is mended, becomes a line of the
- * trail; since when each rule is broken is kept. Several instances on one database take turns: who
- * comes second finds that the revision was looked at.
+ * trail; since when each rule is broken is kept, as the history tells it. Several instances on one
+ * database take turns: who comes second finds that the revision was looked at.
  *
  * <p>The first look of all only remembers, so that the trail does not begin with what always was.
  */
@@ -42,6 +47,7 @@ class RuleWatch extends Background {
   private static final long PAUSE_MILLIS = 500;
 
   private final LiveModel model;
+  private final History history;
   private final Trail trail;
   private final JdbcTemplate database;
   private final TransactionTemplate transactions;
@@ -55,6 +61,7 @@ class RuleWatch extends Background {
 
   RuleWatch(
       LiveModel model,
+      History history,
       Trail trail,
       JdbcTemplate database,
       TransactionTemplate transactions,
@@ -63,14 +70,15 @@ class RuleWatch extends Background {
     super("rule-watch", PAUSE_MILLIS);
     this.onlyVerifying = onlyVerifying;
     this.model = model;
+    this.history = history;
     this.trail = trail;
     this.database = database;
     this.transactions = transactions;
     this.clock = clock;
   }
 
-  /** Since when a rule is broken, and by which revision that was seen. */
-  record Since(Instant at, long revision) {}
+  /** Since when a rule is broken; the revision that began it, null where a window did. */
+  record Since(Instant at, @Nullable Long revision) {}
 
   /** A rule that is broken, as it is kept. */
   private record Broken(String name, String said, List<String> accounts) {}
@@ -100,6 +108,7 @@ class RuleWatch extends Background {
   /** Compares what is broken with what was, and writes what differs. */
   private void look(LiveModel.State state, Instant now) {
     Map<String, Broken> found = broken(state, now);
+    Map<String, Beginning> began = began(state, found.keySet(), now);
     transactions.executeWithoutResult(_ -> {
       boolean first =
           database.update(
@@ -116,7 +125,7 @@ class RuleWatch extends Background {
       List<Happening> lines = new ArrayList<>();
       found.forEach((about, it) -> {
         if (!before.containsKey(about)) {
-          keep(about, it, state.revision(), now);
+          keep(about, it, began.getOrDefault(about, new Beginning(now, state.revision(), true)));
           lines.add(line(it, "New violation: ", state.revision()));
         }
       });
@@ -134,6 +143,17 @@ class RuleWatch extends Background {
         trail.write(lines);
       }
     });
+  }
+
+  /** Since when those are there that were not there at the last look. */
+  private Map<String, Beginning> began(LiveModel.State state, Set<String> found, Instant now) {
+    Set<String> news = new LinkedHashSet<>(found);
+    news.removeAll(kept().keySet());
+    if (news.isEmpty() || state.revision() == 0) {
+      return Map.of();
+    }
+    Iterator<Beginnings.Stretch> past = history.newestFirst(state);
+    return past.hasNext() ? Beginnings.of(news, past, now) : Map.of();
   }
 
   private static Map<String, Broken> broken(LiveModel.State state, Instant now) {
@@ -219,7 +239,7 @@ class RuleWatch extends Background {
     return kept;
   }
 
-  private void keep(String about, Broken it, long revision, Instant now) {
+  private void keep(String about, Broken it, Beginning began) {
     database.update(
         """
         insert into rule_broken (about, name, said, accounts, revision, since)
@@ -229,8 +249,8 @@ class RuleWatch extends Background {
         it.name(),
         it.said(),
         String.join(" ", it.accounts()),
-        revision,
-        now.atOffset(ZoneOffset.UTC));
+        began.byRevision() ? began.revision() : null,
+        began.at().atOffset(ZoneOffset.UTC));
   }
 
   private static Happening line(Broken it, String what, long revision) {
@@ -257,7 +277,9 @@ class RuleWatch extends Background {
     database.query(
         "select about, since, revision from rule_broken",
         row -> {
-          since.put(row.getString(1), new Since(row.getTimestamp(2).toInstant(), row.getLong(3)));
+          since.put(
+              row.getString(1),
+              new Since(row.getTimestamp(2).toInstant(), row.getObject(3, Long.class)));
         });
     return since;
   }

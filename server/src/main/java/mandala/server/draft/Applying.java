@@ -79,7 +79,9 @@ class Applying {
               })
           .revision();
     } catch (IllegalArgumentException e) {
-      throw Problem.conflict("The draft does not fit the newest revision", e.getMessage() + ".");
+      throw Problem.conflict(
+          "The draft does not fit the newest revision",
+          e.getMessage() + ". Open the draft and fix it.");
     }
   }
 
@@ -114,7 +116,7 @@ class Applying {
     }
     if (!row.isAlive()) {
       throw Problem.conflict(
-          "The draft is " + row.state().word(), "There is nothing left to apply.");
+          "The draft is " + row.state().word(), "Start a new draft for more changes.");
     }
     return row;
   }
@@ -138,7 +140,7 @@ class Applying {
           "Nothing was applied. Open the draft and choose which version to keep of each.");
     }
     if (judged.draft().isEmpty()) {
-      throw Problem.conflict("The draft is empty", "There is nothing to apply.");
+      throw Problem.conflict("The draft is empty", "Add a change to it first.");
     }
     if (!judged.content().equals(content)) {
       throw changedMeanwhile();

@@ -157,7 +157,7 @@ final class Edits {
     try {
       PlaceMerge.of(now, it.key(), into).forEach(this::put);
     } catch (IllegalArgumentException e) {
-      throw Problem.conflict("The places do not merge", e.getMessage() + ".");
+      throw Problem.conflict("The places do not merge", e.getMessage() + ". Choose another place.");
     }
   }
 
@@ -165,7 +165,8 @@ final class Edits {
     try {
       draft.add(change);
     } catch (IllegalArgumentException e) {
-      throw Problem.conflict("The edit does not fit", e.getMessage() + ".");
+      throw Problem.conflict(
+          "The edit does not fit", e.getMessage() + ". Reload the page and try again.");
     }
     now = Draft.of(List.of(change)).appliedUnchecked(now);
   }
@@ -250,7 +251,7 @@ final class Edits {
       }
       if (key == null && now.find(kind, principalOf(is)).contains(is)) {
         throw Problem.conflict(
-            "This " + kind.word() + " is there already", "There is nothing to do.");
+            "This " + kind.word() + " is there already", "Choose another, or leave it as it is.");
       }
       return new Change.Added(is);
     }

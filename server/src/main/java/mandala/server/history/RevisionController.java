@@ -87,7 +87,8 @@ class RevisionController {
 
   private static void requireReader(Look look) {
     if (!look.sight().mayReadAnybody()) {
-      throw Problem.forbidden("Revisions are read by those who may read the directory.");
+      throw Problem.forbidden(
+          "You can't see revisions. Ask a security administrator for the right to read the directory.");
     }
   }
 

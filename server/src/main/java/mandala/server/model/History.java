@@ -7,12 +7,15 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.NoSuchElementException;
 import java.util.Optional;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
+import mandala.core.analysis.Beginnings;
 import mandala.core.change.Change;
 import mandala.core.change.Changes;
 import mandala.core.engine.Engine;
@@ -202,6 +205,45 @@ public class History {
       }
     }
     return engine;
+  }
+
+  /**
+   * {@return the revisions from a state's back, each with the model that it left}: made as they are
+   * read, and none before one of which nothing is known
+   */
+  public Iterator<Beginnings.Stretch> newestFirst(LiveModel.State state) {
+    return new Iterator<>() {
+      private Beginnings.@Nullable Stretch next = stretch(state.revision(), state.engine());
+
+      @Override
+      public boolean hasNext() {
+        return next != null;
+      }
+
+      @Override
+      public Beginnings.Stretch next() {
+        Beginnings.Stretch it = next;
+        if (it == null) {
+          throw new NoSuchElementException("There is no earlier revision");
+        }
+        next = before(it, state);
+        return it;
+      }
+    };
+  }
+
+  private Beginnings.@Nullable Stretch before(Beginnings.Stretch later, LiveModel.State state) {
+    long number = later.revision() - 1;
+    List<Change> changes = entry(later.revision()).map(Entry::changes).orElse(null);
+    Engine engine =
+        changes == null
+            ? engineAt(number, state)
+            : later.engine().after(changes.reversed().stream().map(Change::inverse).toList());
+    return engine == null ? null : stretch(number, engine);
+  }
+
+  private Beginnings.@Nullable Stretch stretch(long number, Engine engine) {
+    return entry(number).map(it -> new Beginnings.Stretch(number, it.at(), engine)).orElse(null);
   }
 
   private @Nullable Engine read(long number, LiveModel.State known) {

@@ -17,6 +17,9 @@ import tools.jackson.databind.json.JsonMapper;
  */
 public final class Problem extends RuntimeException {
 
+  private static final String NOT_FOUND_STEP =
+      " Check the spelling, and whether your access covers it.";
+
   private final HttpStatus status;
   private final String kind;
   private final String title;
@@ -62,9 +65,14 @@ public final class Problem extends RuntimeException {
         HttpStatus.FORBIDDEN, "not-allowed", "Your access does not cover this", detail, List.of());
   }
 
-  /** {@return that something is not there, or not to be seen} */
+  /**
+   * {@return that something is not there, or not to be seen}
+   *
+   * @param detail what is not there; where it is one sentence, a next step is added
+   */
   public static Problem notFound(String detail) {
-    return new Problem(HttpStatus.NOT_FOUND, "unknown", "Not found", detail, List.of());
+    String step = detail.contains(". ") ? "" : NOT_FOUND_STEP;
+    return new Problem(HttpStatus.NOT_FOUND, "unknown", "Not found", detail + step, List.of());
   }
 
   /** {@return that the state does not allow it now} */

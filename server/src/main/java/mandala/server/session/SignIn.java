@@ -142,7 +142,9 @@ public class SignIn {
    */
   public SignedIn stepUp(SignedIn signedIn, String code) {
     if (!isEnrolled(signedIn.principal())) {
-      throw Problem.badRequest("No second factor", "You are not enrolled for a second factor.");
+      throw Problem.badRequest(
+          "No second factor",
+          "You are not enrolled for a second factor. Enrol one on your page under “You” first.");
     }
     requireCode(signedIn.principal(), code);
     return new SignedIn(signedIn.principal(), true);
@@ -174,7 +176,9 @@ public class SignIn {
     Credential credential =
         entities.find(Credential.class, who.value(), LockModeType.PESSIMISTIC_WRITE);
     if (credential == null) {
-      throw Problem.badRequest("Nothing to prove it with", "You have no password here.");
+      throw Problem.badRequest(
+          "Nothing to prove it with",
+          "You have no password here. Use your second factor, or ask a security administrator.");
     }
     if (credential.totpSecret() != null) {
       if (!isRight(credential, proof.strip())) {

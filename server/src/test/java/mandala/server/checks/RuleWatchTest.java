@@ -3,6 +3,7 @@ package mandala.server.checks;
 import static mandala.server.Patience.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.sql.Timestamp;
 import java.time.Instant;
 import java.util.List;
 import mandala.core.change.Change;
@@ -96,6 +97,26 @@ class RuleWatchTest {
       }
     }
     throw new AssertionError("Nothing is said of " + name);
+  }
+
+  @Test
+  void sinceWhenComesFromTheHistoryNotFromTheFirstLook() {
+    awaitLooked();
+    int later = 0;
+    for (JsonNode it : as("ilse.varga").get("/api/checks").json().get("findings")) {
+      Instant since = Instant.parse(it.get("since").stringValue());
+      assertThat(since).as("the demo has a past").isBefore(Instant.now().minusSeconds(3600));
+      JsonNode revision = it.path("revision");
+      if (!revision.isNumber()) {
+        continue; // a window's beginning or end began it
+      }
+      Timestamp made =
+          database.queryForObject(
+              "select at from model_entry where number = ?", Timestamp.class, revision.longValue());
+      assertThat(made).isEqualTo(Timestamp.from(since));
+      later += revision.longValue() > 1 ? 1 : 0;
+    }
+    assertThat(later).as("some began after the first revision").isPositive();
   }
 
   @Test
