@@ -13,7 +13,7 @@ function page<M, K extends keyof M>(
 
 const PAGES: [path: string, page: Page][] = [
   ["/people", page(() => import("@/features/people/pages/PeoplePage"), "PeoplePage")],
-  ["/people/:key", page(() => import("@/features/people/pages/PersonPage"), "PersonPage")],
+  ["/people/:key", page(() => import("./PersonRoute"), "PersonRoute")],
   ["/groups", page(() => import("@/features/groups/pages/GroupsPage"), "GroupsPage")],
   ["/groups/:key", page(() => import("@/features/groups/pages/GroupPage"), "GroupPage")],
   [

@@ -35,6 +35,14 @@ export function useAccount(): [AccountView | undefined, (key: string) => void] {
   ];
 }
 
+/** Whether the viewer has a permission over the model on an account, else on any account. */
+export function useMay(permission: string, account?: string): boolean {
+  const accounts = useAccounts();
+  return (accounts.data?.accounts ?? []).some(
+    (it) => (!account || it.key === account) && it.may.includes(permission),
+  );
+}
+
 /** The name of an account; its key where the viewer does not see the account. */
 export function useAccountName(key: string | undefined): string {
   const accounts = useAccounts();

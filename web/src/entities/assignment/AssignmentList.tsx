@@ -6,6 +6,7 @@ import { dayOf } from "@/shared/lib/words";
 import { DataTable, type Column } from "@/shared/ui/DataTable";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { EndAssignment } from "./EndAssignment";
 import { Composer } from "./Composer";
 
 interface Props {
@@ -13,6 +14,8 @@ interface Props {
   assignments: AssignmentView[];
   /** The side that the page is about, which is not repeated. */
   hide?: "subject" | "gives";
+  /** Whose page it is: removing then says whom else it concerns. */
+  person?: { ref: string; name: string };
 }
 
 /** When and how an assignment is in effect, in words. */
@@ -31,9 +34,10 @@ function conditions(it: AssignmentView): string {
 }
 
 /** Assignments; each can be edited or removed in the draft. */
-export function AssignmentList({ label, assignments, hide }: Props) {
+export function AssignmentList({ label, assignments, hide, person }: Props) {
   const edit = useEdit();
   const [edited, setEdited] = useState<AssignmentView>();
+  const [ended, setEnded] = useState<AssignmentView>();
   const columns: Column<AssignmentView>[] = [
     { key: "subject", title: "Who", render: (it) => it.subjectName, card: "title" },
     {
@@ -64,7 +68,8 @@ export function AssignmentList({ label, assignments, hide }: Props) {
       quietTitle: true,
       width: 120,
       render: (it) =>
-        it.mark !== "removes" && (
+        it.mark !== "removes" &&
+        !it.cannot && (
           <span className="acts" style={{ margin: 0 }}>
             <LinkButton
               aria-label={`Edit: ${it.subjectName} ${it.givesName} ${it.where}`}
@@ -74,7 +79,11 @@ export function AssignmentList({ label, assignments, hide }: Props) {
             </LinkButton>
             <LinkButton
               aria-label={`Remove: ${it.subjectName} ${it.givesName} ${it.where}`}
-              onClick={() => edit.mutate([{ kind: "assignments", key: it.key, remove: true }])}
+              onClick={() =>
+                person
+                  ? setEnded(it)
+                  : edit.mutate([{ kind: "assignments", key: it.key, remove: true }])
+              }
             >
               Remove
             </LinkButton>
@@ -94,6 +103,14 @@ export function AssignmentList({ label, assignments, hide }: Props) {
           rowKey={(it) => it.key}
           rowClass={(it) => it.mark}
           columns={columns.filter((it) => it.key !== hide)}
+        />
+      )}
+      {ended && person && (
+        <EndAssignment
+          key={ended.key}
+          assignment={ended}
+          person={person}
+          onClose={() => setEnded(undefined)}
         />
       )}
       {edited && (

@@ -3,13 +3,25 @@ import { Button } from "antd";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { useEdit } from "@/entities/draft/queries";
 import { useThings, type ThingView } from "@/entities/thing/queries";
+import type { GlossaryWord } from "@/shared/lib/glossary";
 import { thingFrom, type Thing } from "@/shared/lib/thing";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { Term } from "@/shared/ui/Term";
 import { specOf } from "./model";
 import { ThingForm } from "./ThingForm";
 import styles from "./ThingList.module.css";
+
+/** Kinds that are words of Mandala's own. */
+const TERMS: Record<string, GlossaryWord> = {
+  bridges: "bridge",
+  patterns: "pattern",
+  delegations: "delegation",
+  exclusions: "exclusion",
+  expectations: "expectation",
+  activations: "just-in-time",
+};
 
 interface Props {
   kind: string;
@@ -25,6 +37,7 @@ interface Props {
 /** Things of one kind as sentences; each can be edited or removed in the draft. */
 export function ThingList({ kind, text = "", given, which, none }: Props) {
   const spec = specOf(kind);
+  const term = TERMS[kind];
   const things = useThings(kind, { text, limit: 1000 });
   const [form, setForm] = useState<ThingView | "new">();
   if (things.isPending) return <Loading what={spec.many.toLowerCase()} />;
@@ -38,7 +51,9 @@ export function ThingList({ kind, text = "", given, which, none }: Props) {
         <Button size="small" onClick={() => setForm("new")}>
           New {spec.one}
         </Button>
-        <span className="quiet">{spec.about}</span>
+        <span className="quiet">
+          {term && <Term word={term}>{spec.many}</Term>} {spec.about}
+        </span>
       </div>
       {shown.length === 0 ? (
         <p className="note">
@@ -78,7 +93,7 @@ function Row({ kind, thing, onEdit }: { kind: string; thing: ThingView; onEdit: 
         <DraftMark mark={thing.mark} />
         {edit.isError && <ProblemAlert problem={edit.error} />}
       </div>
-      {!thing.supplied && thing.mark !== "removes" && (
+      {!thing.supplied && !thing.cannot && thing.mark !== "removes" && (
         <div className={styles["actions"]}>
           <LinkButton aria-label={`Edit ${thing.said}`} onClick={onEdit}>
             Edit

@@ -5,10 +5,21 @@ import { ThingPicker } from "./ThingPicker";
 interface Props extends PickerField {
   kind: string;
   without?: string[];
+  /** Offers only what the viewer may change. */
+  changeable?: boolean;
 }
 
 /** A field that is filled with a thing of one kind. */
-export function ThingField({ label, value, look, search = label, kind, without, onChoose }: Props) {
+export function ThingField({
+  label,
+  value,
+  look,
+  search = label,
+  kind,
+  without,
+  changeable,
+  onChoose,
+}: Props) {
   return (
     <InlinePicker
       label={label}
@@ -19,6 +30,7 @@ export function ThingField({ label, value, look, search = label, kind, without, 
           kind={kind}
           label={search}
           without={without}
+          changeable={changeable}
           onChoose={(key, name) => {
             onChoose(key, name);
             close();

@@ -8,15 +8,28 @@ interface Props {
   /** Precedes the key in the chosen value, such as `group:`. */
   prefix?: string;
   without?: string[];
+  /** Offers only what the viewer may change. */
+  changeable?: boolean;
   onChoose: (value: string, name: string) => void;
 }
 
 /** Chooses a thing of one kind by part of its name. */
-export function ThingPicker({ kind, label, prefix = "", without = [], onChoose }: Props) {
+export function ThingPicker({
+  kind,
+  label,
+  prefix = "",
+  without = [],
+  changeable,
+  onChoose,
+}: Props) {
   const [text, setText] = useState("");
   const things = useThings(kind, { text, limit: 40 });
   const found = (things.data?.things ?? []).filter(
-    (it) => it.key && it.mark !== "removes" && !without.includes(prefix + it.key),
+    (it) =>
+      it.key &&
+      it.mark !== "removes" &&
+      !(changeable && it.cannot) &&
+      !without.includes(prefix + it.key),
   );
   return (
     <Combobox

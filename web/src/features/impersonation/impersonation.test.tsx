@@ -11,7 +11,7 @@ const went = vi.fn();
 
 beforeEach(() => {
   went.mockReset();
-  vi.stubGlobal("location", { ...window.location, assign: went, replace: went });
+  vi.stubGlobal("location", { assign: went, replace: went });
 });
 
 afterEach(() => {

@@ -1,6 +1,7 @@
 import { refOf } from "@/entities/subject/model";
 import type { Schemas } from "@/shared/api/client";
 import type { Edit } from "@/shared/lib/thing";
+import { dayOf } from "@/shared/lib/words";
 import { CLASSES, RISKS } from "@/shared/theme/theme";
 import type { Row } from "./queries";
 
@@ -98,12 +99,6 @@ export function rowsFrom(total: number, pages: number[], loaded: (Row[] | undefi
   return slots;
 }
 
-/** The question what somebody can do in an account. */
-export function questionPage(row: Row, account: string): string {
-  const factor = row.secondFactor ? "&factor=1" : "";
-  return `/ask?who=${encodeURIComponent(row.key)}&in=${encodeURIComponent(account)}${factor}`;
-}
-
 /** The whole figure of a thumbprint: areas without names, and petals with nothing filled in. */
 export function figureFrom(
   { rights, areas, petals }: Schemas["Thumbprint"],
@@ -132,4 +127,27 @@ export function figureFrom(
 
 function emptyPetal(accessClass: string): Schemas["Petal"] {
   return { accessClass, applicable: 0, reached: 0, blocked: 0, denied: 0 };
+}
+
+/** The page of a person of the list. */
+export function personPage(row: { key: string }): string {
+  return `/people/${encodeURIComponent(row.key)}`;
+}
+
+const STATE_WORDS: Record<string, string> = {
+  "not yet": "not active yet",
+  over: "no longer active",
+  "account suspended": "account suspended",
+};
+
+/** The state of a person as the server gives it, in words. */
+export function stateInWords(state: string): string {
+  return STATE_WORDS[state] ?? state;
+}
+
+/** When somebody can be active, in words; empty where that has no bounds. */
+export function windowInWords(from: string, until: string): string {
+  if (from && until) return `active from ${dayOf(from)} until ${dayOf(until)}`;
+  if (from) return `active from ${dayOf(from)}`;
+  return until ? `active until ${dayOf(until)}` : "";
 }

@@ -65,7 +65,7 @@ describe("the people of an account", () => {
     showPeople(people);
     expect(await screen.findByText("1 person · 1 service")).toBeDefined();
     const link = await screen.findByRole("link", { name: "Ada Finch" });
-    expect(link.getAttribute("href")).toBe("/ask?who=ada&in=q&factor=1");
+    expect(link.getAttribute("href")).toBe("/people/ada");
     expect(screen.getByRole("img", { name: "Ada Finch: 1,204 rights" })).toBeDefined();
     expect(screen.getByText("service · active")).toBeDefined();
   });
@@ -128,13 +128,27 @@ const person = {
     thing: {
       key: "ada",
       kind: "person",
-      attributes: { title: "Registrar" },
+      attributes: { title: "Registrar", desk: "East" },
+      email: "ada@quill.example",
+      mfa: true,
+      until: "2027-06-30T00:00:00Z",
       reach: [{ unit: "registry", level: "view" }],
     },
   },
-  unit: "Registry",
-  manager: "Tomas Brandt",
-  groups: [{ key: "guards", name: "Guards" }],
+  state: "active",
+  account: { key: "q", name: "Quillhaven" },
+  unit: { key: "registry", name: "Registry" },
+  manager: { key: "tomas", name: "Tomas Brandt" },
+  groups: [
+    { key: "guards", name: "Guards", direct: true },
+    { key: "all", name: "All staff", direct: false },
+  ],
+  cannot: {},
+  signIn: {
+    password: true,
+    secondFactor: true,
+    sessions: [{ since: "2026-11-28T08:00:00Z", lastUsed: "2026-11-28T09:30:00Z" }],
+  },
   reports: [{ key: "bas", name: "Bas Quill" }],
   assignments: [
     {
@@ -154,28 +168,97 @@ const person = {
   ],
 };
 
-function showPerson(more: object = {}) {
+const figure = { rights: 1204, sectors: [] };
+const Access = ({ who }: { who: string }) => <p>access of {who}</p>;
+const History = ({ who }: { who: string }) => <p>history of {who}</p>;
+
+function showPerson(more: object = {}, tab = "holds", answers: object = {}) {
   const answer = more instanceof Refusal ? more : { ...person, ...more };
-  const calls = serve({ ...common, "/api/rights/people/:key": answer });
+  const calls = serve({
+    ...common,
+    "/api/rights/people/:key": answer,
+    "/api/ask/access": { figure, regions: [], permissions: [] },
+    ...answers,
+  });
   show(
     <Routes>
-      <Route path="/people/:key" element={<PersonPage />} />
+      <Route path="/people/:key" element={<PersonPage access={Access} history={History} />} />
     </Routes>,
-    "/people/ada",
+    `/people/ada?tab=${tab}`,
   );
   return calls;
 }
 
 describe("a person's page", () => {
-  it("shows facts, groups, reports and the assignments that apply", async () => {
+  it("has the mandala and the facts at its head, and the question first", async () => {
+    showPerson({}, "access");
+    expect(await screen.findByRole("img", { name: "Ada Finch: 1,204 rights" })).toBeDefined();
+    const head = screen.getByRole("banner").textContent;
+    expect(head).toContain("Registrar · active · reports to Tomas Brandt · ada@quill.example");
+    expect(head).toContain("last seen never · second factor: enrolled · active until 30 Jun 2027");
+    expect(head).toContain("desk: East · reaches registry (view)");
+    expect(screen.getByRole("link", { name: "Tomas Brandt" }).getAttribute("href")).toBe(
+      "/people/tomas",
+    );
+    expect(screen.getByText("access of ada")).toBeDefined();
+    await userEvent.click(screen.getByRole("tab", { name: "History" }));
+    expect(screen.getByText("history of ada")).toBeDefined();
+    expect(screen.getByLabelText("address").textContent).toBe("/people/ada?tab=history");
+  });
+
+  it("lists groups and the assignments that apply", async () => {
     showPerson();
-    expect(
-      await screen.findByText(/unit Registry · reports to Tomas Brandt · title: Registrar/),
-    ).toBeDefined();
-    expect(screen.getByText(/reaches registry \(view\)/)).toBeDefined();
-    expect(screen.getByText("Bas Quill reports to them.")).toBeDefined();
-    expect(screen.getByText("until 5 Jan 2027, just-in-time")).toBeDefined();
+    expect(await screen.findByText("until 5 Jan 2027, just-in-time")).toBeDefined();
+    expect(screen.getByRole("link", { name: "Guards" }).getAttribute("href")).toBe(
+      "/groups/guards",
+    );
+    expect(screen.getByText("by a rule, or through another group")).toBeDefined();
     expect(await screen.findByText("Nothing is activated.")).toBeDefined();
+  });
+
+  it("removes from a listed group only, and only by whoever may", async () => {
+    const calls = showPerson();
+    await userEvent.click(await screen.findByRole("button", { name: "Remove from group Guards" }));
+    await waitFor(() =>
+      expect(edits(calls)).toEqual([
+        { edits: [{ kind: "groups", key: "guards", drop: { members: ["person:ada"] } }] },
+      ]),
+    );
+    expect(screen.queryByRole("button", { name: "Remove from group All staff" })).toBeNull();
+  });
+
+  it("leads to those who report to them", async () => {
+    showPerson({}, "reports");
+    const link = await screen.findByRole("link", { name: "Bas Quill" });
+    expect(link.getAttribute("href")).toBe("/people/bas");
+  });
+
+  it("shows how they sign in, and where they are signed in", async () => {
+    showPerson({}, "sign-in");
+    expect(await screen.findByText(/Signs in with a password and a second factor/)).toBeDefined();
+    expect(screen.getByText("28 Nov 2026, 09:30 UTC")).toBeDefined();
+  });
+
+  it("shows no action that the viewer may not take, and says why", async () => {
+    showPerson(
+      {
+        signIn: undefined,
+        cannot: {
+          edit: "You need “Manage people” on Registry.",
+          assign: "You need “Assign access” on Registry.",
+          viewAs: "You need “See as another” on Registry.",
+          ask: "You need “Ask about access” on Registry.",
+        },
+      },
+      "access",
+    );
+    expect(await screen.findByText("You need “Ask about access” on Registry.")).toBeDefined();
+    for (const name of ["Assign", "Edit details", "Suspend"]) {
+      expect(screen.queryByRole("button", { name })).toBeNull();
+    }
+    expect(screen.queryByRole("link", { name: /View as/ })).toBeNull();
+    await userEvent.click(screen.getByRole("tab", { name: "Sessions and sign-in" }));
+    expect(screen.getByText(/You need “Manage people” on Registry/)).toBeDefined();
   });
 
   it("suspends and reactivates in the draft", async () => {
@@ -189,8 +272,7 @@ describe("a person's page", () => {
   });
 
   it("offers to reactivate whoever is suspended", async () => {
-    const thing = { ...person.person.thing, status: "suspended" };
-    const calls = showPerson({ person: { ...person.person, thing } });
+    const calls = showPerson({ state: "suspended" });
     await userEvent.click(await screen.findByRole("button", { name: "Reactivate" }));
     await waitFor(() =>
       expect(edits(calls)).toEqual([
@@ -199,9 +281,42 @@ describe("a person's page", () => {
     );
   });
 
-  it("removes an assignment in the draft", async () => {
-    const calls = showPerson();
+  const ending = {
+    own: 3,
+    people: 6,
+    rights: 18,
+    elsewhere: true,
+    group: { key: "guards", name: "Guards" },
+    leavable: true,
+  };
+  const endings = { "/api/rights/people/:key/ending": ending };
+
+  it("says whom else an assignment reaches, and offers the smaller change", async () => {
+    const calls = showPerson({}, "holds", endings);
     await userEvent.click(await screen.findByRole("button", { name: /^Remove: Guards Registrar/ }));
+    const dialog = await screen.findByRole("dialog");
+    expect(await within(dialog).findByText(/belongs to Guards, not to Ada Finch/)).toBeDefined();
+    expect(dialog.textContent).toContain("Ada Finch loses 3 rights");
+    expect(dialog.textContent).toContain("6 other people would lose or gain 18 rights");
+    expect(dialog.textContent).toContain("people whom you can't see");
+    await userEvent.click(
+      within(dialog).getByRole("button", { name: "Remove Ada Finch from Guards" }),
+    );
+    await waitFor(() =>
+      expect(edits(calls)).toEqual([
+        { edits: [{ kind: "groups", key: "guards", drop: { members: ["person:ada"] } }] },
+      ]),
+    );
+  });
+
+  it("ends an assignment for everyone when that is wanted", async () => {
+    const calls = showPerson({}, "holds", {
+      "/api/rights/people/:key/ending": { ...ending, leavable: false, people: 0 },
+    });
+    await userEvent.click(await screen.findByRole("button", { name: /^Remove: Guards Registrar/ }));
+    const dialog = await screen.findByRole("dialog");
+    expect(await within(dialog).findByText(/by a rule or through another group/)).toBeDefined();
+    await userEvent.click(within(dialog).getByRole("button", { name: "End it for everyone" }));
     await waitFor(() =>
       expect(edits(calls)).toEqual([{ edits: [{ kind: "assignments", key: "a1", remove: true }] }]),
     );

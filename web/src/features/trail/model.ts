@@ -19,7 +19,7 @@ export const STEP = 100;
 /** The filter that an address asks for; days begin at midnight UTC. */
 export function filterOf(params: URLSearchParams, text: string): Filter {
   const filter: Filter = {};
-  for (const name of ["who", "act", "place"] as const) {
+  for (const name of ["who", "act", "kind", "thing", "place"] as const) {
     const value = params.get(name);
     if (value) filter[name] = value;
   }

@@ -420,6 +420,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rights/people/{key}/ending": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ending"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rights/groups/{key}": {
         parameters: {
             query?: never;
@@ -1336,6 +1352,7 @@ export interface components {
             supplied: boolean;
             mark?: string;
             said: string;
+            cannot?: string;
             thing: {
                 [key: string]: unknown;
             };
@@ -1361,6 +1378,7 @@ export interface components {
             crossesSeals: boolean;
             state: string;
             mark?: string;
+            cannot?: string;
             thing: {
                 [key: string]: unknown;
             };
@@ -1412,14 +1430,57 @@ export interface components {
             holders: components["schemas"]["HolderView"][];
             assignments: components["schemas"]["AssignmentView"][];
         };
+        Hindrances: {
+            edit?: string;
+            assign?: string;
+            viewAs?: string;
+            ask?: string;
+        };
+        Linked: {
+            key?: string;
+            name: string;
+        };
+        MembershipView: {
+            key: string;
+            name: string;
+            direct: boolean;
+            cannot?: string;
+        };
         PersonPage: {
             person: components["schemas"]["ThingView"];
-            unit?: string;
-            manager?: string;
-            groups: components["schemas"]["Reference"][];
+            state: string;
+            account?: components["schemas"]["Linked"];
+            unit?: components["schemas"]["Linked"];
+            manager?: components["schemas"]["Linked"];
+            sponsor?: components["schemas"]["Linked"];
+            groups: components["schemas"]["MembershipView"][];
             guests: components["schemas"]["ThingView"][];
             reports: components["schemas"]["Reference"][];
             assignments: components["schemas"]["AssignmentView"][];
+            signIn?: components["schemas"]["SignInView"];
+            cannot: components["schemas"]["Hindrances"];
+        };
+        SessionFact: {
+            /** Format: date-time */
+            since: string;
+            /** Format: date-time */
+            lastUsed: string;
+        };
+        SignInView: {
+            password: boolean;
+            secondFactor: boolean;
+            sessions: components["schemas"]["SessionFact"][];
+        };
+        EndingView: {
+            /** Format: int64 */
+            own?: number;
+            /** Format: int32 */
+            people: number;
+            /** Format: int64 */
+            rights: number;
+            elsewhere: boolean;
+            group?: components["schemas"]["Linked"];
+            leavable: boolean;
         };
         GroupPage: {
             group: components["schemas"]["ThingView"];
@@ -1991,6 +2052,7 @@ export interface components {
             sealed: boolean;
             suspended: boolean;
             readable: boolean;
+            may: string[];
         };
         Accounts: {
             accounts: components["schemas"]["AccountView"][];
@@ -2802,6 +2864,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PersonPage"];
+                };
+            };
+        };
+    };
+    ending: {
+        parameters: {
+            query: {
+                assignment: string;
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EndingView"];
                 };
             };
         };

@@ -56,11 +56,21 @@ export function serve(answers: Record<string, Answer>): Call[] {
   return calls;
 }
 
+const MAY = ["places", "people", "groups"].map((it) => `mandala.${it}.manage`);
+
 /** What every page asks for: accounts, and an empty draft. */
 export const ACCOUNTS = {
   accounts: [
-    { key: "trust", name: "Larkmoor Trust", depth: 0, readable: true, people: 9 },
-    { key: "q", name: "Quillhaven", parent: "trust", depth: 1, readable: true, people: 3 },
+    { key: "trust", name: "Larkmoor Trust", depth: 0, readable: true, people: 9, may: MAY },
+    {
+      key: "q",
+      name: "Quillhaven",
+      parent: "trust",
+      depth: 1,
+      readable: true,
+      people: 3,
+      may: MAY,
+    },
   ],
   people: true,
   transfer: true,

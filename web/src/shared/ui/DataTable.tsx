@@ -1,5 +1,7 @@
 import type { Key, ReactNode } from "react";
 import { Checkbox, Table, type TableProps } from "antd";
+import type { GlossaryWord } from "@/shared/lib/glossary";
+import { Term } from "./Term";
 import { useNarrow } from "./useNarrow";
 import styles from "./DataTable.module.css";
 
@@ -7,6 +9,8 @@ export interface Column<T> {
   key: string;
   title: string;
   render: (row: T) => ReactNode;
+  /** The word of the glossary that the header is. */
+  term?: GlossaryWord;
   /** Keeps the header for screen readers only. */
   quietTitle?: boolean;
   width?: number | string;
@@ -61,7 +65,7 @@ function Wide<T>({
   const table: TableProps<T & object> = {
     columns: columns.map((it) => ({
       key: it.key,
-      title: it.quietTitle ? <span className="hidden-text">{it.title}</span> : it.title,
+      title: it.quietTitle ? <span className="hidden-text">{it.title}</span> : titleOf(it),
       width: it.width,
       ellipsis: it.ellipsis ?? false,
       align: it.numeric ? "end" : "start",
@@ -118,6 +122,10 @@ function Wide<T>({
       locale={{ emptyText: empty ?? "Nothing here." }}
     />
   );
+}
+
+function titleOf<T>(column: Column<T>): ReactNode {
+  return column.term ? <Term word={column.term}>{column.title}</Term> : column.title;
 }
 
 function compare(a: string | number | undefined, b: string | number | undefined): number {

@@ -16,6 +16,8 @@ interface Props {
   /** The sector that the table is narrowed to. */
   area: string | undefined;
   onArea: (area: string) => void;
+  /** Leaves the mandala out, where the page has it already. */
+  withoutFigure?: boolean;
 }
 
 const NEXT: Record<string, string> = {
@@ -36,7 +38,7 @@ function refusalInWords(answer: Answer): string {
 }
 
 /** What somebody can do: the mandala, and the table by place. */
-export function AnswerView({ answer, question, area, onArea }: Props) {
+export function AnswerView({ answer, question, area, onArea, withoutFigure }: Props) {
   const permissions = useMemo(
     () => new Map(answer.permissions.map((it) => [it.key, it])),
     [answer.permissions],
@@ -51,20 +53,22 @@ export function AnswerView({ answer, question, area, onArea }: Props) {
     );
   }
   return (
-    <div className={styles["answer"]}>
-      <figure className={styles["figure"]}>
-        <Mandala
-          figure={answer.figure}
-          size={500}
-          centre={firstName(answer.principal.name)}
-          chosen={chosen?.key}
-          onChoose={(sector) => onArea(sector === area ? "" : sector)}
-          label={`Access of ${answer.principal.name}`}
-        />
-        <figcaption>
-          <Legend />
-        </figcaption>
-      </figure>
+    <div className={withoutFigure ? styles["alone"] : styles["answer"]}>
+      {!withoutFigure && (
+        <figure className={styles["figure"]}>
+          <Mandala
+            figure={answer.figure}
+            size={500}
+            centre={firstName(answer.principal.name)}
+            chosen={chosen?.key}
+            onChoose={(sector) => onArea(sector === area ? "" : sector)}
+            label={`Access of ${answer.principal.name}`}
+          />
+          <figcaption>
+            <Legend />
+          </figcaption>
+        </figure>
+      )}
       <section className={styles["regions"]} aria-label="Access by place">
         {chosen && (
           <p className={styles["narrowed"]}>

@@ -102,6 +102,9 @@ describe("What can they do", () => {
       "/api/ask/access": { ...answer, switchable },
     });
     show(<AskPage />, "/ask?who=noor&in=q&factor=1");
+    await screen.findByText("Noor Haddad");
+    await userEvent.click(await screen.findByRole("button", { name: "Add a condition" }));
+    await userEvent.click(await screen.findByText("With just-in-time access activated"));
     await userEvent.click(await screen.findByText("what they have activated (1)"));
     const boxes = await screen.findAllByRole<HTMLInputElement>("checkbox");
     expect(boxes.map((it) => [it.checked, it.disabled])).toEqual([

@@ -60,10 +60,7 @@ export function PeopleList({ filter, total, chosen, onChoose }: Props) {
   const [first, last] = rowsInSight(top, height, total);
   const pages = pagesOf(first, last);
   const slots = rowsFrom(total, pages, usePeoplePages(filter, pages));
-  const columns = useMemo(
-    () => columnsOf(filter.account, chosen, onChoose, new Date()),
-    [filter.account, chosen, onChoose],
-  );
+  const columns = useMemo(() => columnsOf(chosen, onChoose, new Date()), [chosen, onChoose]);
   const scroll = (event: UIEvent<HTMLElement>) => setTop(event.currentTarget.scrollTop);
   return (
     <div className={styles["people"]} ref={box}>
@@ -78,7 +75,6 @@ export function PeopleList({ filter, total, chosen, onChoose }: Props) {
                 {slot.row && (
                   <PersonCard
                     row={slot.row}
-                    account={filter.account}
                     chosen={chosen.has(slot.row.key)}
                     onChoose={onChoose}
                   />

@@ -1,19 +1,18 @@
 import { Checkbox } from "antd";
 import { Link } from "react-router";
-import { questionPage } from "../model";
+import { personPage } from "../model";
 import type { Row } from "../queries";
 import { Thumbprint } from "./columns";
 import styles from "./PeopleList.module.css";
 
 interface Props {
   row: Row;
-  account: string;
   chosen: boolean;
   onChoose: (row: Row, chosen: boolean) => void;
 }
 
 /** A person on a narrow screen: name, job, state and number of rights. */
-export function PersonCard({ row, account, chosen, onChoose }: Props) {
+export function PersonCard({ row, chosen, onChoose }: Props) {
   return (
     <div className={styles["card"]}>
       <Checkbox
@@ -25,7 +24,7 @@ export function PersonCard({ row, account, chosen, onChoose }: Props) {
         <Thumbprint row={row} />
       </span>
       <span>
-        <Link to={questionPage(row, account)}>{row.name}</Link>
+        <Link to={personPage(row)}>{row.name}</Link>
         <small>
           {[row.kind === "service" ? "service" : row.title, row.state].filter(Boolean).join(" · ")}
         </small>

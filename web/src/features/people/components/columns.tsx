@@ -2,7 +2,7 @@ import { Checkbox, type TableColumnType } from "antd";
 import { Link } from "react-router";
 import { Mandala } from "@/entities/access/Mandala";
 import { ago, count, dateOf } from "@/shared/lib/words";
-import { questionPage, rolesInWords, type Slot } from "../model";
+import { personPage, rolesInWords, type Slot } from "../model";
 import type { Row } from "../queries";
 import styles from "./PeopleList.module.css";
 
@@ -21,7 +21,6 @@ export function Thumbprint({ row }: { row: Row }) {
 
 /** The columns of the list of people. */
 export function columnsOf(
-  account: string,
   chosen: Map<string, Row>,
   onChoose: (row: Row, chosen: boolean) => void,
   now: Date,
@@ -45,7 +44,7 @@ export function columnsOf(
               checked={chosen.has(row.key)}
               onChange={(event) => onChoose(row, event.target.checked)}
             />
-            <Link to={questionPage(row, account)}>{row.name}</Link>
+            <Link to={personPage(row)}>{row.name}</Link>
             <small>{row.kind === "service" ? "service" : row.title}</small>
           </span>
         ) : (

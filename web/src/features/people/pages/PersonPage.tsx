@@ -1,110 +1,122 @@
-import { useState } from "react";
-import { Button } from "antd";
+import type { ComponentType } from "react";
+import { Tabs } from "antd";
 import { Link, useParams } from "react-router";
-import type { Schemas } from "@/shared/api/client";
-import { useAccountName } from "@/entities/account/queries";
+import { questionAbout } from "@/entities/access/model";
+import { useAccess } from "@/entities/access/queries";
 import { AssignmentList } from "@/entities/assignment/AssignmentList";
-import { Composer } from "@/entities/assignment/Composer";
-import { DraftMark } from "@/entities/draft/DraftMark";
-import { useEdit } from "@/entities/draft/queries";
-import { ThingForm } from "@/entities/form";
 import { usePersonPage } from "@/entities/thing/queries";
-import { listOf, textOf, thingFrom } from "@/shared/lib/thing";
+import type { Schemas } from "@/shared/api/client";
+import { textOf } from "@/shared/lib/thing";
+import { useAddress } from "@/shared/lib/useAddress";
+import { EmptyState } from "@/shared/ui/EmptyState";
 import { Loading } from "@/shared/ui/Loading";
-import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Memberships } from "../components/Memberships";
 import { OtherAccess } from "../components/OtherAccess";
+import { PersonHead } from "../components/PersonHead";
+import { SignInFacts } from "../components/SignInFacts";
 
-type Page = Schemas["PersonPage"];
+interface Props {
+  /** What one person can do; shown in the first tab. */
+  access: ComponentType<{ who: string }>;
+  /** What the trail says of one person. */
+  history: ComponentType<{ who: string }>;
+}
 
-/** A person: facts, groups, and every assignment that applies to them. */
-export function PersonPage() {
+/** A person or service: the mandala and the facts, then what they can do, hold and did. */
+export function PersonPage(props: Props) {
   const { key = "" } = useParams();
   const page = usePersonPage(key);
-  if (page.isPending) return <Loading what="the person" />;
+  if (page.isPending) return <Loading what="the person" rows={10} />;
   if (page.isError) {
     return <ProblemAlert problem={page.error} onRetry={() => void page.refetch()} />;
   }
+  return <Whole key={key} page={page.data} {...props} />;
+}
+
+function Whole({
+  page,
+  access: Access,
+  history: History,
+}: Props & { page: Schemas["PersonPage"] }) {
+  const [params, set] = useAddress();
+  const key = page.person.key ?? "";
+  const asks = page.cannot.ask === undefined;
+  const figure = useAccess(questionAbout(key, { factor: true }), asks).data?.figure;
+  const counted = (label: string, many: number) => (
+    <>
+      {label} <small>{many}</small>
+    </>
+  );
   return (
     <>
-      <Head page={page.data} />
-      <Memberships page={page.data} />
-      <h2 className="part">Assignments that apply to {page.data.person.name}</h2>
-      <AssignmentList label="Assignments" assignments={page.data.assignments} />
-      <OtherAccess person={page.data.person} />
+      <PersonHead page={page} figure={figure} />
+      <Tabs
+        activeKey={params.get("tab") ?? "access"}
+        destroyOnHidden
+        onChange={(tab) => set({ tab: tab === "access" ? "" : tab, routes: "" })}
+        items={[
+          {
+            key: "access",
+            label: "Access",
+            children: asks ? (
+              <Access who={key} />
+            ) : (
+              <EmptyState title="You can't ask about their access">{page.cannot.ask}</EmptyState>
+            ),
+          },
+          {
+            key: "holds",
+            label: counted("Groups and assignments", page.groups.length + page.assignments.length),
+            children: (
+              <>
+                <Memberships page={page} />
+                <h2 className="part">Assignments that apply to {page.person.name}</h2>
+                <AssignmentList
+                  label="Assignments"
+                  assignments={page.assignments}
+                  person={{
+                    ref: `${textOf(page.person.thing, "kind")}:${key}`,
+                    name: page.person.name,
+                  }}
+                />
+                <OtherAccess person={page.person} />
+              </>
+            ),
+          },
+          {
+            key: "reports",
+            label: counted("Reports", page.reports.length),
+            children: <Reports page={page} />,
+          },
+          {
+            key: "sign-in",
+            label: "Sessions and sign-in",
+            children: <SignInFacts page={page} />,
+          },
+          { key: "history", label: "History", children: <History who={key} /> },
+        ]}
+      />
     </>
   );
 }
 
-function factsOf(page: Page): string[] {
-  const { thing } = page.person;
-  const attributes = thingFrom(thingFrom(thing)["attributes"]);
-  return [
-    textOf(thing, "kind"),
-    textOf(thing, "status") || "active",
-    page.unit ? `unit ${page.unit}` : "",
-    page.manager ? `reports to ${page.manager}` : "",
-    ...Object.entries(attributes).map(([name, value]) => `${name}: ${String(value)}`),
-    ...listOf<{ unit: string; level: string }>(thing, "reach").map(
-      (it) => `reaches ${it.unit} (${it.level})`,
-    ),
-  ];
-}
-
-function Head({ page }: { page: Page }) {
-  const { person } = page;
-  const key = person.key ?? "";
-  const id = encodeURIComponent(key);
-  const kind = textOf(person.thing, "kind");
-  const suspended = textOf(person.thing, "status") === "suspended";
-  const accountName = useAccountName(person.account);
-  const edit = useEdit();
-  const [form, setForm] = useState<"assign" | "edit">();
+function Reports({ page }: { page: Schemas["PersonPage"] }) {
+  if (page.reports.length === 0) {
+    return (
+      <EmptyState>
+        No one that you can see reports to {page.person.name}. A person's manager is one of their
+        details.
+      </EmptyState>
+    );
+  }
   return (
-    <PageHead
-      path={[{ name: "People", to: "/people" }, { name: accountName }]}
-      title={
-        <>
-          {person.name} <DraftMark mark={person.mark} />
-        </>
-      }
-      facts={factsOf(page)}
-      actions={
-        <>
-          <Button size="small" type="primary" onClick={() => setForm("assign")}>
-            Assign
-          </Button>
-          <Button size="small" onClick={() => setForm("edit")}>
-            Edit details
-          </Button>
-          <Button
-            size="small"
-            onClick={() =>
-              edit.mutate([
-                { kind: "principals", key, set: { status: suspended ? null : "suspended" } },
-              ])
-            }
-          >
-            {suspended ? "Reactivate" : "Suspend"}
-          </Button>
-          <Link to={`/ask?who=${id}`}>What can they do?</Link>
-          <Link to={`/ask/differ?one=${id}`}>Compare</Link>
-          <Link to={`/look?as=${id}`}>View as {person.name}</Link>
-        </>
-      }
-    >
-      {edit.isError && <ProblemAlert problem={edit.error} />}
-      {form === "edit" && (
-        <ThingForm kind="principals" existing={person} onClose={() => setForm(undefined)} />
-      )}
-      {form === "assign" && (
-        <Composer
-          open
-          subject={{ ref: `${kind}:${key}`, name: person.name }}
-          onClose={() => setForm(undefined)}
-        />
-      )}
-    </PageHead>
+    <ul className="plain-list" aria-label={`Reports to ${page.person.name}`}>
+      {page.reports.map((it) => (
+        <li key={it.key}>
+          <Link to={`/people/${encodeURIComponent(it.key)}`}>{it.name}</Link>
+        </li>
+      ))}
+    </ul>
   );
 }

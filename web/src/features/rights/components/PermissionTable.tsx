@@ -81,7 +81,12 @@ export function PermissionTable({ permissions }: { permissions: ThingView[] }) {
           { key: "class", title: "Class", width: 92, render: (it) => textOf(it.thing, "class") },
           { key: "risk", title: "Risk", width: 82, render: (it) => textOf(it.thing, "risk") },
           { key: "implies", title: "Implies", render: (it) => named(listOf(it.thing, "implies")) },
-          { key: "gates", title: "Gates", render: (it) => named(listOf(it.thing, "requires")) },
+          {
+            key: "gates",
+            title: "Gates",
+            term: "gate",
+            render: (it) => named(listOf(it.thing, "requires")),
+          },
           {
             key: "actions",
             title: "Actions",
@@ -89,6 +94,7 @@ export function PermissionTable({ permissions }: { permissions: ThingView[] }) {
             width: 50,
             render: (it) =>
               !it.supplied &&
+              !it.cannot &&
               it.mark !== "removes" && (
                 <LinkButton aria-label={`Edit ${it.name}`} onClick={() => setEdited(it)}>
                   Edit

@@ -9,6 +9,7 @@ import { count, listed } from "@/shared/lib/words";
 import { Loading } from "@/shared/ui/Loading";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { Term } from "@/shared/ui/Term";
 import { Holdings } from "../components/Holdings";
 import { endsSoon, heldIn } from "../model";
 import styles from "./YouPage.module.css";
@@ -69,6 +70,9 @@ export function YouPage() {
         </section>
         <figure>
           <Mandala figure={access.data.figure} size={260} label={`Access of ${who.name}`} />
+          <figcaption className="note">
+            Your <Term word="mandala" />
+          </figcaption>
         </figure>
       </div>
       <h2 className="part">How you have this access</h2>

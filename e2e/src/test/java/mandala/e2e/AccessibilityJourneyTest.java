@@ -23,7 +23,10 @@ class AccessibilityJourneyTest {
   private static final List<List<String>> PAGES =
       List.of(
           List.of("/people?in=quillhaven", "Ada Renn"),
-          List.of("/people/noor.haddad", "Assignments that apply to Noor Haddad"),
+          List.of("/people/noor.haddad", "What can Noor Haddad do"),
+          List.of("/people/noor.haddad?tab=holds", "Assignments that apply to Noor Haddad"),
+          List.of("/people/noor.haddad?tab=sign-in", "Open sessions"),
+          List.of("/people/noor.haddad?tab=history", "record"),
           List.of("/groups", "New group in"),
           List.of("/groups/q-registrars", "Assignments of this group"),
           List.of("/rights/roles", "Registrar"),

@@ -18,7 +18,14 @@ class PeopleJourneyTest {
     browser.read("1 person");
     browser.see("[data-figure='thumb']");
     browser.choose(".ant-table-row a", "Odile Farrow");
-    browser.read("What can Odile Farrow do in Quillhaven Sea Museum");
+    browser.read("reports to Tomas Brandt");
+    browser.read("What can Odile Farrow do in every account");
+    browser.see("[data-figure]");
+    browser.choose("main a", "Tomas Brandt");
+    browser.read("What can Tomas Brandt do in every account");
+    browser.choose("[role=tab]", "Reports");
+    browser.choose("main a", "Odile Farrow");
+    browser.read("What can Odile Farrow do");
   }
 
   @Test

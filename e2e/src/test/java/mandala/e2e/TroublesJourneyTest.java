@@ -91,6 +91,8 @@ class TroublesJourneyTest {
   @Test
   void aDelegateWhoGainsAnExcludedPairShowsInAllThatIsWithinReach(Browser browser) {
     browser.open("/ask?who=noor.haddad&in=quillhaven&factor=1");
+    browser.choose("main button", "Add a condition");
+    browser.choose(".ant-dropdown-menu-item", "Acting for somebody");
     browser.click("button[data-field='Acting as']");
     browser.choose(".ant-select-item-option", "themselves and everyone they can act for");
     browser.read("acting for Petra Lowe");

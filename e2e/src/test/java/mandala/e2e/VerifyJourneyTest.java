@@ -84,7 +84,7 @@ class VerifyJourneyTest {
     browser.read("what Noor Haddad would see");
     browser.blur();
     browser.press("x");
-    browser.read("What can they do?");
+    browser.read("View as Noor Haddad");
     assertThat(browser.text()).doesNotContain("would see");
     browser.open("/trail?text=Began%20to%20see");
     browser.read("Began to see Mandala as Noor Haddad would");

@@ -57,7 +57,7 @@ public final class Caller {
   /** A verb that tells the reader of a refusal what to do next. */
   private static final Pattern NEXT_STEP =
       Pattern.compile(
-          "(^|[.:;,] )(then )?(Add|Apply|Ask|Begin|Change|Check|Choose|Compare|Correct|Encode|Enrol|Export"
+          "(^|[.:;,] )(then )?(Add|Apply|Ask|Assign|Begin|Change|Check|Choose|Compare|Correct|Encode|Enrol|Export"
               + "|Fix|Give|Hand|Import|Leave|Look|Make|Name|Narrow|Open|Read|Reload|Remove|Retire|Send|Sign"
               + "|Split|Start|Try|Type|Use|Wait|Write|Copy|Confirm)\\b",
           Pattern.CASE_INSENSITIVE);

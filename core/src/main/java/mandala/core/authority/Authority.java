@@ -11,8 +11,10 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.WeakHashMap;
+import java.util.function.BiPredicate;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
@@ -68,6 +70,23 @@ public final class Authority {
           "You can't change the model while acting for someone else");
     }
     return new Authority(before, draft, session);
+  }
+
+  /**
+   * {@return the first demand of changing a thing that its author does not meet} (section 11, "who
+   * may change what"); empty where the thing may be altered
+   *
+   * @param catalogue the model in force, which has the thing
+   * @param may whether the author is allowed a permission on a resource
+   */
+  public static Optional<Demand> missing(
+      Catalogue catalogue,
+      Thing thing,
+      Key.Principal author,
+      BiPredicate<Key.Permission, Key.Resource> may) {
+    return Demands.of(new Change.Altered(thing, thing), catalogue, catalogue, author).stream()
+        .filter(it -> it.anyOf().stream().noneMatch(on -> may.test(it.permission(), on)))
+        .findFirst();
   }
 
   /** {@return whose draft it is} */

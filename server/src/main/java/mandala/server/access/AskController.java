@@ -410,7 +410,9 @@ class AskController {
     if (verdict == Verdict.NOT_APPLICABLE) {
       throw Problem.badRequest(
           "Nothing to explain",
-          "'" + what.about().nameOr(what.key()) + "' is not an action on such a resource.");
+          "'"
+              + what.about().nameOr(what.key())
+              + "' is not an action on such a resource. Choose one that is.");
     }
     Principal whom =
         session.actingFor() == null ? null : catalogue.principals().get(session.actingFor());

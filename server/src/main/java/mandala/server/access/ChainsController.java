@@ -168,7 +168,7 @@ class ChainsController {
     if (changes < 1 || changes > most) {
       throw Problem.badRequest(
           "Chains of 1 to " + most + " changes",
-          "'changes' is " + changes + ". Longer chains are not looked for.");
+          "'changes' is " + changes + ". Give 1, 2 or 3; longer chains are not searched.");
     }
   }
 

@@ -5,6 +5,9 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Set;
+import java.util.stream.Collectors;
+import mandala.core.authority.Authority;
+import mandala.core.authority.Demand;
 import mandala.core.change.Change;
 import mandala.core.engine.Access;
 import mandala.core.engine.Engine;
@@ -12,6 +15,7 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
+import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
 import mandala.document.ChangeText;
 import mandala.document.Naming;
@@ -113,6 +117,37 @@ public final class Look {
       }
     }
     return told.size() == drafted.accounts().size() ? null : told;
+  }
+
+  /**
+   * {@return why the viewer may not change a thing}, in one sentence; null where they may, as far
+   * as rights go, and for what only a draft has
+   */
+  public @Nullable String cannotChange(Thing thing) {
+    Key key = thing.key();
+    if (key != null && key.value().startsWith(Supplied.PREFIX)) {
+      return "It is supplied and locked. Copy it and change the copy.";
+    }
+    Catalogue live = state.engine().catalogue();
+    Thing now = key == null ? thing : live.find(thing);
+    return now == null
+        ? null
+        : Authority.missing(live, now, sight.viewer(), sight::may).map(this::needs).orElse(null);
+  }
+
+  /** {@return that a permission is needed on a place}, as a sentence to whoever lacks it */
+  public String needs(Key.Permission permission, Key.Resource place) {
+    return needs(new Demand(permission, List.of(place)));
+  }
+
+  /** {@return what a demand asks for}, as a sentence to whoever does not meet it */
+  private String needs(Demand demand) {
+    ChangeText text = text();
+    return "You need “"
+        + text.name(Kind.PERMISSIONS, demand.permission().value())
+        + "” on "
+        + demand.anyOf().stream().map(text::place).distinct().collect(Collectors.joining(" or "))
+        + ".";
   }
 
   // ---- how things may be spoken of --------------------------------------------------------------

@@ -122,7 +122,8 @@ class WaysController {
     Verdict verdict = engine.decide(question).verdict();
     if (verdict == Verdict.NOT_APPLICABLE) {
       throw Problem.badRequest(
-          "Nothing to give or to end", "'" + permission + "' is not an action on such a resource.");
+          "Nothing to give or to end",
+          "'" + permission + "' is not an action on such a resource. Choose one that is.");
     }
     boolean allowed = verdict == Verdict.ALLOWED;
     List<Way> ways = allowed ? WaysToEnd.of(engine, question) : WaysToGive.of(engine, question);

@@ -8,7 +8,9 @@ import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Guest;
 import mandala.core.model.Key;
+import mandala.core.model.Permission;
 import mandala.core.model.Principal;
+import mandala.core.model.Supplied;
 import mandala.server.access.Look;
 import mandala.server.access.Sights;
 import org.jspecify.annotations.Nullable;
@@ -39,6 +41,8 @@ class AccountsController {
    * @param depth how many accounts are above it
    * @param readable whether the viewer may read what it holds; else it is only where one is at home
    *     or a guest
+   * @param may the supplied permissions of class administer that the viewer has on it, and those
+   *     over people that they have in any of its units: what they can create there
    */
   record AccountView(
       String key,
@@ -47,7 +51,8 @@ class AccountsController {
       int depth,
       boolean sealed,
       boolean suspended,
-      boolean readable) {}
+      boolean readable,
+      List<String> may) {}
 
   @GetMapping("/api/accounts")
   Accounts accounts() {
@@ -66,7 +71,7 @@ class AccountsController {
     List<AccountView> views = new ArrayList<>();
     for (Account account : catalogue.accounts().values()) {
       if (account.parent() == null) {
-        add(account, 0, catalogue, shown, readable, views);
+        add(account, 0, look, shown, readable, views);
       }
     }
     return new Accounts(
@@ -76,10 +81,11 @@ class AccountsController {
   private static void add(
       Account account,
       int depth,
-      Catalogue catalogue,
+      Look look,
       Set<Key.Account> shown,
       Set<Key.Account> readable,
       List<AccountView> views) {
+    Catalogue catalogue = look.state().engine().catalogue();
     boolean told = shown.contains(account.key());
     if (told) {
       views.add(
@@ -90,12 +96,30 @@ class AccountsController {
               depth,
               account.sealed(),
               account.suspended(),
-              readable.contains(account.key())));
+              readable.contains(account.key()),
+              may(account, look)));
     }
     for (Account below : catalogue.accounts().values()) {
       if (account.key().equals(below.parent())) {
-        add(below, told ? depth + 1 : depth, catalogue, shown, readable, views);
+        add(below, told ? depth + 1 : depth, look, shown, readable, views);
       }
     }
+  }
+
+  private static List<String> may(Account account, Look look) {
+    return Supplied.permissions(List.of()).stream()
+        .filter(it -> it.accessClass() == Permission.AccessClass.ADMINISTER)
+        .map(Permission::key)
+        .filter(it ->
+            look.sight().may(it, Key.Resource.of(account.key()))
+                || (it.equals(Supplied.PEOPLE_MANAGE) && inAnyUnit(account, look)))
+        .map(Key.Permission::value)
+        .toList();
+  }
+
+  private static boolean inAnyUnit(Account account, Look look) {
+    return look.state().engine().catalogue().units().values().stream()
+        .filter(it -> it.account().equals(account.key()))
+        .anyMatch(it -> look.sight().may(Supplied.PEOPLE_MANAGE, Key.Resource.of(it.key())));
   }
 }

@@ -92,7 +92,8 @@ class PeopleController {
       @RequestParam(defaultValue = "50") int limit) {
     if (offset < 0 || limit < 1 || limit > MOST) {
       throw Problem.badRequest(
-          "Invalid page range", "'offset' is 0 or more, 'limit' from 1 to " + MOST + ".");
+          "Invalid page range",
+          "Give an 'offset' of 0 or more and a 'limit' from 1 to " + MOST + ".");
     }
     Look look = sights.look();
     Catalogue catalogue = look.state().engine().catalogue();

@@ -77,7 +77,9 @@ class ApprovalController {
       List<Key.Principal> could = text.readable(judged.authority().whoCouldApprove());
       throw Problem.forbidden(
           "You need “Approve drafts” on everything this draft names."
-              + (could.isEmpty() ? "" : " " + text.names(could) + " could."));
+              + (could.isEmpty()
+                  ? " Ask an administrator there."
+                  : " Ask " + text.names(could) + "."));
     }
     drafts.approve(row.id(), look.sight().viewer().value(), content.content());
     trail.writeAlone(

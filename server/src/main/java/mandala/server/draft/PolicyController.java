@@ -91,7 +91,7 @@ class PolicyController {
     if (root.parent() != null) {
       throw Problem.badRequest(
           "'" + account + "' is part of another account",
-          "The policy is set for the account at the top.");
+          "The policy belongs to the account at the top. Open that one.");
     }
     if (!may(root.key(), look)) {
       throw Problem.forbidden(

@@ -50,23 +50,23 @@ final class RefusalText {
       case Refusal.NotOffered(var change) ->
           "What the bridge "
               + text.name(change)
-              + " gives, its scope and its group change only while it is offered. End it and offer"
-              + " another.";
+              + " gives, its scope and its group can be changed only while it is offered. End it and"
+              + " offer another.";
       case Refusal.NotOneself _ ->
-          "Only the principal itself switches an assignment on, and only one of which it has the"
-              + " subject.";
+          "Only its holder can activate an assignment, and only one that applies to them. Ask them"
+              + " to do it.";
       case Refusal.LastOwner(Key.Account account) ->
           "After it "
               + text.name(Kind.ACCOUNTS, account.value())
-              + " would have no owner: an enrolled, active person with a standing assignment of"
-              + " Owner without an end. Give it to another first.";
+              + " would have no owner: an active person with a second factor who is assigned Owner"
+              + " without an end. Assign it to somebody else first.";
     };
   }
 
   private String whoCould(Demand demand) {
     List<Key.Principal> could = readable(authority.whoCould(demand));
-    return (could.isEmpty() ? "Ask an administrator there." : names(could) + " could.")
-        + (secondFactor ? "" : " Or show your second factor.");
+    return (could.isEmpty() ? "Ask an administrator there." : "Ask " + names(could) + ".")
+        + (secondFactor ? "" : " Or sign in with your second factor.");
   }
 
   /** {@return those whom the viewer may read}: of the others nothing is said, not even how many */

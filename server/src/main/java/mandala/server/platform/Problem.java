@@ -20,6 +20,8 @@ public final class Problem extends RuntimeException {
   private static final String NOT_FOUND_STEP =
       " Check the spelling, and whether your access covers it.";
 
+  private static final String FORBIDDEN_STEP = " Ask a security administrator.";
+
   private final HttpStatus status;
   private final String kind;
   private final String title;
@@ -59,10 +61,19 @@ public final class Problem extends RuntimeException {
         HttpStatus.UNAUTHORIZED, "signed-out", "You are not signed in", detail, List.of());
   }
 
-  /** {@return that one may not} */
+  /**
+   * {@return that the viewer may not do something}
+   *
+   * @param detail what they lack; where it is one sentence, a next step is added
+   */
   public static Problem forbidden(String detail) {
+    String step = detail.contains(". ") ? "" : FORBIDDEN_STEP;
     return new Problem(
-        HttpStatus.FORBIDDEN, "not-allowed", "Your access does not cover this", detail, List.of());
+        HttpStatus.FORBIDDEN,
+        "not-allowed",
+        "Your access does not cover this",
+        detail + step,
+        List.of());
   }
 
   /**

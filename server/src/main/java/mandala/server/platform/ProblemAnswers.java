@@ -30,6 +30,8 @@ import tools.jackson.databind.DatabindException;
 @RestControllerAdvice
 class ProblemAnswers extends ResponseEntityExceptionHandler {
 
+  private static final String CHECK_THE_CALL = "Check the call against the API description.";
+
   private static final Logger LOG = LoggerFactory.getLogger(ProblemAnswers.class);
 
   private final ApplicationEventPublisher events;
@@ -104,9 +106,9 @@ class ProblemAnswers extends ResponseEntityExceptionHandler {
     String detail =
         switch (e.getCause()) {
           case DatabindException it when !it.getPath().isEmpty() ->
-              "At " + path(it) + ": " + firstLine(it.getOriginalMessage());
+              "At " + path(it) + ": " + sentence(it.getOriginalMessage()) + CHECK_THE_CALL;
           case JacksonException it ->
-              "It is not the JSON expected: " + firstLine(it.getOriginalMessage());
+              "It is not the JSON expected: " + sentence(it.getOriginalMessage()) + CHECK_THE_CALL;
           case null, default -> "Send a JSON document as the API description shows.";
         };
     return createResponseEntity(
@@ -124,9 +126,11 @@ class ProblemAnswers extends ResponseEntityExceptionHandler {
     return path.toString();
   }
 
-  private static String firstLine(@Nullable String message) {
+  /** The first line, ended by a full stop and a space. */
+  private static String sentence(@Nullable String message) {
     String line = message == null ? "" : message.lines().findFirst().orElse("");
-    return line.length() > 200 ? line.substring(0, 197) + "..." : line;
+    String cut = line.length() > 200 ? line.substring(0, 197) + "…" : line;
+    return cut.endsWith(".") ? cut + " " : cut + ". ";
   }
 
   @Override
@@ -144,6 +148,18 @@ class ProblemAnswers extends ResponseEntityExceptionHandler {
         Problem.badRequest("The request has errors", detail).document(), headers, status, request);
   }
 
+  /** Errors that the framework describes in one sentence: they get a next step, too. */
+  private static @Nullable Object withNextStep(@Nullable Object body) {
+    String detail = body instanceof ProblemDetail it ? it.getDetail() : null;
+    if (body instanceof ProblemDetail it
+        && detail != null
+        && !detail.contains(". ")
+        && !String.valueOf(it.getType()).startsWith("urn:")) {
+      it.setDetail(detail + (detail.endsWith(".") ? "" : ".") + " " + CHECK_THE_CALL);
+    }
+    return body;
+  }
+
   /** A problem document goes out as what it is, whatever the caller accepts (RFC 9110, 15.5.7). */
   @Override
   protected ResponseEntity<Object> createResponseEntity(
@@ -151,7 +167,7 @@ class ProblemAnswers extends ResponseEntityExceptionHandler {
     return ResponseEntity.status(status)
         .headers(headers)
         .contentType(MediaType.APPLICATION_PROBLEM_JSON)
-        .body(body);
+        .body(withNextStep(body));
   }
 
   static ResponseEntity<ProblemDetail> answer(ProblemDetail document) {

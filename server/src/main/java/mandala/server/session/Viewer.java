@@ -103,7 +103,7 @@ public class Viewer {
           "To see Mandala as '"
               + key
               + "' would, you need “See as another” over them"
-              + (own.mfa() ? "." : ", or shows one's second factor."));
+              + (own.mfa() ? "." : ", or sign in with your second factor."));
     }
     return whom;
   }

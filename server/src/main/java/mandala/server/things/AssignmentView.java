@@ -12,6 +12,7 @@ import tools.jackson.databind.JsonNode;
  *
  * @param subject its reference, {@code group:K}, and its name
  * @param where its scopes in words
+ * @param cannot why the viewer may not change or end it, null where they may
  * @param state {@code in force}, {@code not yet} or {@code over}
  */
 record AssignmentView(
@@ -28,6 +29,7 @@ record AssignmentView(
     boolean crossesSeals,
     String state,
     @Nullable String mark,
+    @Nullable String cannot,
     JsonNode thing) {
 
   static AssignmentView of(Assignment it, Look look) {
@@ -53,6 +55,7 @@ record AssignmentView(
             ? "in force"
             : from != null && at.isBefore(from) ? "not yet" : "over",
         view.mark(),
+        view.cannot(),
         view.thing());
   }
 }

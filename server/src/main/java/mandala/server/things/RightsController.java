@@ -22,7 +22,6 @@ import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
 import mandala.core.model.Subject;
-import mandala.core.model.Thing;
 import mandala.document.ChangeText;
 import mandala.server.access.FigureView;
 import mandala.server.access.Look;
@@ -403,63 +402,5 @@ class RightsController {
         look.text().name(Kind.ACCOUNTS, it.account().value()),
         engine.isActive(it.key(), look.sight().now()),
         group.members().contains(new Group.Member.OfPrincipal(it.kind(), it.key())));
-  }
-
-  /**
-   * A person's page, besides their access.
-   *
-   * @param unit the name of their unit, {@code manager} of whom they report to
-   * @param groups in which they are, in the end
-   * @param assignments of any subject that they have
-   */
-  record PersonPage(
-      ThingView person,
-      @Nullable String unit,
-      @Nullable String manager,
-      List<Reference> groups,
-      List<ThingView> guests,
-      List<Reference> reports,
-      List<AssignmentView> assignments) {}
-
-  @GetMapping("/people/{key}")
-  PersonPage person(
-      @PathVariable String key, @RequestParam(required = false) @Nullable String draft) {
-    Look look = sights.look(draft, null);
-    Engine engine = look.asked().engine();
-    Catalogue catalogue = engine.catalogue();
-    Principal person = catalogue.principals().get(new Key.Principal(key));
-    if (person == null || !look.sight().mayRead(person)) {
-      throw Problem.notFound("There is nobody called '" + key + "'. Choose from the list.");
-    }
-    Instant now = look.sight().now();
-    ChangeText text = look.text();
-    return new PersonPage(
-        ThingView.of(person, look),
-        person.unit() == null ? null : text.name(Kind.UNITS, person.unit().value()),
-        person.manager() == null ? null : text.name(Kind.PRINCIPALS, person.manager().value()),
-        catalogue.groups().values().stream()
-            .filter(it ->
-                !it.retired()
-                    && engine.hasSubject(person.key(), new Subject.OfGroup(it.key()), now)
-                    && look.naming().tells(Kind.GROUPS, it.key().value()))
-            .map(it -> new Reference(it.key().value(), it.about().nameOr(it.key())))
-            .toList(),
-        catalogue.find(Kind.GUESTS, key).stream()
-            .filter(it -> look.sight().mayRead(it, catalogue))
-            .map(it -> ThingView.of((Thing) it, look))
-            .toList(),
-        catalogue.principals().values().stream()
-            .filter(it -> person.key().equals(it.manager()) && look.sight().mayRead(it))
-            .map(it -> new Reference(it.key().value(), it.about().nameOr(it.key())))
-            .toList(),
-        // everyone may read what they hold themselves (section 11)
-        catalogue.assignments().values().stream()
-            .filter(it -> engine.hasSubject(person.key(), it.subject(), now))
-            .filter(it ->
-                person.key().equals(look.sight().viewer())
-                    ? look.naming().tells(Kind.ASSIGNMENTS, it.key().value())
-                    : look.sight().mayRead(it, catalogue))
-            .map(it -> AssignmentView.of(it, look))
-            .toList());
   }
 }

@@ -36,6 +36,7 @@ import tools.jackson.databind.JsonNode;
  * @param supplied whether it is locked
  * @param mark what the draft does to it: {@code adds}, {@code alters}, {@code removes}, or null
  * @param said what it says, as a sentence; its name where it says nothing
+ * @param cannot why the viewer may not change or remove it, null where they may
  * @param thing the thing itself, as in a document
  */
 record ThingView(
@@ -46,6 +47,7 @@ record ThingView(
     boolean supplied,
     @Nullable String mark,
     String said,
+    @Nullable String cannot,
     JsonNode thing) {
 
   /**
@@ -66,6 +68,7 @@ record ThingView(
         key != null && key.value().startsWith(Supplied.PREFIX),
         mark(thing, live, asked),
         look.things().of(thing),
+        look.cannotChange(thing),
         look.json(thing));
   }
 

@@ -50,7 +50,8 @@ class ThingsController {
     Kind of = kind(kind);
     if (offset < 0 || limit < 1 || limit > MOST) {
       throw Problem.badRequest(
-          "Invalid page range", "'offset' is 0 or more, 'limit' from 1 to " + MOST + ".");
+          "Invalid page range",
+          "Give an 'offset' of 0 or more and a 'limit' from 1 to " + MOST + ".");
     }
     Look look = sights.look(draft, null);
     Catalogue live = look.state().engine().catalogue();

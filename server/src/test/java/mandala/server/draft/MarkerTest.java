@@ -384,6 +384,7 @@ class MarkerTest {
     values.put("person", people);
     values.put("actingFor", List.of("", "zqxkey-ann", "*", "zqxkey-bob"));
     values.put("permission", List.of("room.enter", "zqxkey-permission", "room.burn"));
+    values.put("assignment", List.of("zqxkey-wide", "comes-in", "crew-enters", "h4"));
     values.put("resource", places);
     values.put("on", places);
     values.put("below", places);

@@ -1,0 +1,1 @@
+export { PersonAccess } from "./components/PersonAccess";

@@ -1,0 +1,1 @@
+export { PersonHistory } from "./components/PersonHistory";
