@@ -37,11 +37,68 @@ const pattern = {
 describe("the form of a thing", () => {
   it.each(SPECS.map((it) => [it.kind, it] as const))("shows every field of %s", (kind, spec) => {
     served();
-    show(<ThingForm kind={kind} onClose={vi.fn()} />);
+    show(<ThingForm kind={kind} existing={{ ...pattern, kind, thing: {} }} onClose={vi.fn()} />);
     const dialog = screen.getByRole("dialog");
     for (const field of spec.fields) {
       expect(within(dialog).getAllByText(field.label).length).toBeGreaterThan(0);
     }
+  });
+
+  it("shows of a new thing what is needed first, and the rest when it is wanted", async () => {
+    served();
+    show(<ThingForm kind="roles" onClose={vi.fn()} />);
+    expect(screen.getByText("Owners")).toBeDefined();
+    expect(screen.queryByText("Most holders")).toBeNull();
+    await userEvent.click(screen.getByText("More details"));
+    expect(await screen.findByText("Most holders")).toBeDefined();
+  });
+
+  it("closes at once while nothing was typed", async () => {
+    const close = vi.fn();
+    served();
+    show(<ThingForm kind="patterns" existing={pattern} onClose={close} />);
+    await userEvent.click(screen.getByRole("button", { name: "Cancel" }));
+    expect(close).toHaveBeenCalledOnce();
+  });
+
+  it("asks before it closes on what was typed", async () => {
+    const close = vi.fn();
+    served();
+    show(<ThingForm kind="patterns" onClose={close} />);
+    await userEvent.type(screen.getByRole("textbox", { name: "Name" }), "Courier");
+    await userEvent.click(screen.getByRole("button", { name: "Cancel" }));
+    expect(await screen.findByText("Discard what you typed?")).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: "Keep editing" }));
+    expect(close).not.toHaveBeenCalled();
+    expect(screen.getByDisplayValue("Courier")).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: "Cancel" }));
+    await userEvent.click(await screen.findByRole("button", { name: "Discard" }));
+    expect(close).toHaveBeenCalledOnce();
+  });
+
+  it("keeps what was typed when the page is left, until it is sent or given up", async () => {
+    served();
+    const left = show(<ThingForm kind="patterns" onClose={vi.fn()} />);
+    await userEvent.type(screen.getByRole("textbox", { name: "Name" }), "Courier");
+    left.unmount();
+    const again = show(<ThingForm kind="patterns" onClose={vi.fn()} />);
+    expect(screen.getByText(/What you typed before is here again/)).toBeDefined();
+    expect(screen.getByDisplayValue("Courier")).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: "Add to draft" }));
+    await waitFor(() => expect(sessionStorage).toHaveLength(0));
+    again.unmount();
+    show(<ThingForm kind="patterns" onClose={vi.fn()} />);
+    expect(screen.queryByText(/What you typed before/)).toBeNull();
+  });
+
+  it("starts over when that is wanted", async () => {
+    served();
+    show(<ThingForm kind="patterns" onClose={vi.fn()} />).unmount();
+    sessionStorage.setItem("mandala.kept.patterns:new", JSON.stringify({ name: "Courier" }));
+    show(<ThingForm kind="patterns" onClose={vi.fn()} />);
+    await userEvent.click(screen.getByRole("button", { name: "Start over" }));
+    expect(screen.queryByDisplayValue("Courier")).toBeNull();
+    expect(sessionStorage).toHaveLength(0);
   });
 
   it("lists the errors at their fields, and keeps what was typed", async () => {

@@ -1,9 +1,12 @@
 import { useState } from "react";
-import { Button, Form, Modal } from "antd";
-import { useEdit } from "@/entities/draft/queries";
+import { Button, Collapse, Form, Modal } from "antd";
+import { madeIn, useEdit } from "@/entities/draft/queries";
 import type { ThingView } from "@/entities/thing/queries";
 import { thingFrom, type Thing } from "@/shared/lib/thing";
+import { useKept } from "@/shared/lib/useKept";
+import { useFormGuard } from "@/shared/ui/FormGuard";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import type { FieldSpec } from "./declaration";
 import { FieldEditor } from "./FieldEditor";
 import { faultsIn, formOf, specOf, thingOf } from "./model";
 
@@ -13,15 +16,23 @@ interface Props {
   existing?: ThingView;
   /** What the page knows of a new thing. */
   given?: Thing;
+  /** What a new thing is called, where that is narrower than its kind. */
+  one?: string;
+  /** Fields that the page has decided, and that are not shown. */
+  decided?: string[];
   onClose: () => void;
+  /** Gets the key that the server gave to the new thing. */
+  onMade?: (key: string) => void;
 }
 
 /** Creates or edits one thing of any kind in the draft, from the declaration of its fields. */
-export function ThingForm({ kind, existing, given, onClose }: Props) {
+export function ThingForm({ kind, existing, given, one, decided = [], onClose, onMade }: Props) {
   const spec = specOf(kind);
-  const [thing, setThing] = useState<Thing>(() =>
+  const kept = useKept<Thing>(`${kind}:${existing?.key ?? existing?.said ?? "new"}`, () =>
     formOf(existing ? thingFrom(existing.thing) : (given ?? {})),
   );
+  const { value: thing, setValue: setThing } = kept;
+  const guard = useFormGuard(kept, onClose);
   const [tried, setTried] = useState(false);
   const edit = useEdit();
   const faults = faultsIn(spec, thing);
@@ -33,16 +44,51 @@ export function ThingForm({ kind, existing, given, onClose }: Props) {
     const after = thingOf(thing);
     const which = existing?.key ? { key: existing.key } : {};
     const before = existing && !existing.key ? { before: thingFrom(existing.thing) } : {};
-    edit.mutate([{ kind, ...which, ...before, after }], { onSuccess: onClose });
+    edit.mutate([{ kind, ...which, ...before, after }], {
+      onSuccess: (open) => {
+        kept.forget();
+        onClose();
+        const made = existing ? undefined : madeIn(open, kind);
+        if (made) onMade?.(made);
+      },
+    });
   }
+
+  function item(it: FieldSpec) {
+    const fault = tried ? faults[it.field] : undefined;
+    return (
+      <Form.Item
+        key={it.field}
+        label={it.label}
+        required={it.required ?? false}
+        help={fault ?? it.note}
+        {...(fault && { validateStatus: "error" as const })}
+      >
+        <FieldEditor
+          spec={it}
+          locked={!!existing && it.fixed}
+          value={thing[it.field]}
+          onChange={(value) => setThing((old) => ({ ...old, [it.field]: value }))}
+        />
+      </Form.Item>
+    );
+  }
+
+  // a new thing begins with what is needed first; details that are filled in already stay in sight
+  const short = !existing && spec.fields.some((it) => it.first);
+  const isFirst = (it: FieldSpec) =>
+    !short || it.required === true || it.first === true || faults[it.field] !== undefined;
+  const fields = spec.fields.filter((it) => !decided.includes(it.field));
+  const first = fields.filter(isFirst);
+  const more = fields.filter((it) => !isFirst(it));
 
   return (
     <Modal
       open
-      onCancel={onClose}
+      onCancel={guard.close}
       width={680}
       destroyOnHidden
-      title={existing ? `Edit ${spec.one} ${existing.name}` : `New ${spec.one}`}
+      title={existing ? `Edit ${spec.one} ${existing.name}` : `New ${one ?? spec.one}`}
       footer={
         <>
           {tried && faulty && (
@@ -50,36 +96,27 @@ export function ThingForm({ kind, existing, given, onClose }: Props) {
               Fix the errors listed above.
             </span>
           )}
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={guard.close}>Cancel</Button>
           <Button type="primary" loading={edit.isPending} onClick={submit}>
             Add to draft
           </Button>
         </>
       }
     >
+      {guard.note}
       <p className="note">{spec.about}</p>
       <Form layout="vertical" component={false}>
-        {spec.fields.map((it) => {
-          const fault = tried ? faults[it.field] : undefined;
-          return (
-            <Form.Item
-              key={it.field}
-              label={it.label}
-              required={it.required ?? false}
-              help={fault ?? it.note}
-              {...(fault && { validateStatus: "error" as const })}
-            >
-              <FieldEditor
-                spec={it}
-                locked={!!existing && it.fixed}
-                value={thing[it.field]}
-                onChange={(value) => setThing((old) => ({ ...old, [it.field]: value }))}
-              />
-            </Form.Item>
-          );
-        })}
+        {first.map(item)}
+        {more.length > 0 && (
+          <Collapse
+            ghost
+            size="small"
+            items={[{ key: "more", label: "More details", children: more.map(item) }]}
+          />
+        )}
       </Form>
       {edit.isError && <ProblemAlert problem={edit.error} />}
+      {guard.question}
     </Modal>
   );
 }

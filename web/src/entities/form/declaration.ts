@@ -1,42 +1,6 @@
-/** What a field of a thing holds; it decides how the field is edited. */
-export type Shape =
-  | "text"
-  | "number"
-  | "flag"
-  | "date"
-  | "scope"
-  | "gives"
-  | "limit"
-  | "subjects"
-  | "sides"
-  | "exempt"
-  | "reach"
-  | "attributes"
-  | { choice: string[] }
-  | { one: string }
-  | { many: string };
+import type { FieldSpec, KindSpec } from "./spec";
 
-export interface FieldSpec {
-  field: string;
-  label: string;
-  shape: Shape;
-  required?: boolean;
-  /** An explanation, where the label needs one. */
-  note?: string;
-  /** Set only when the thing is created, since it identifies it. */
-  fixed?: boolean;
-  /** Shown for a missing value. */
-  silent?: string;
-}
-
-export interface KindSpec {
-  kind: string;
-  one: string;
-  many: string;
-  /** What such a thing is for, in one sentence. */
-  about: string;
-  fields: FieldSpec[];
-}
+export type { FieldSpec, KindSpec, Shape } from "./spec";
 
 const NAME: FieldSpec = { field: "name", label: "Name", shape: "text" };
 const NEEDED: FieldSpec = { ...NAME, required: true };
@@ -92,9 +56,9 @@ export const SPECS: KindSpec[] = [
         fixed: true,
       },
       { ...HOME, label: "Home account" },
-      { field: "email", label: "E-mail address", shape: "text" },
-      { field: "unit", label: "Unit", shape: { one: "units" } },
-      { field: "manager", label: "Manager", shape: { one: "principals" } },
+      { field: "email", label: "E-mail address", shape: "text", first: true },
+      { field: "unit", label: "Unit", shape: { one: "units" }, first: true },
+      { field: "manager", label: "Manager", shape: { one: "principals" }, first: true },
       {
         field: "sponsor",
         label: "Sponsor",
@@ -259,6 +223,34 @@ export const SPECS: KindSpec[] = [
         silent: "depends on class and risk",
       },
       OWNED,
+    ],
+  },
+  {
+    kind: "groups",
+    one: "group",
+    many: "Groups",
+    about: "People and groups that get the same access, listed or found by a rule.",
+    fields: [
+      NEEDED,
+      { ...DESCRIPTION, first: true },
+      { ...HOME, fixed: true },
+      { field: "owners", label: "Owners", shape: { many: "principals" }, first: true },
+    ],
+  },
+  {
+    kind: "roles",
+    one: "role",
+    many: "Roles",
+    about: "A named bundle of permission sets that is assigned to people and groups.",
+    fields: [
+      NEEDED,
+      { ...DESCRIPTION, first: true },
+      OWNED,
+      { field: "code", label: "Code", shape: "text", note: "A short name, unique for each role." },
+      { field: "owners", label: "Owners", shape: { many: "principals" }, first: true },
+      { field: "requiresMfa", label: "Requires a second factor", shape: "flag" },
+      { field: "minHolders", label: "Fewest holders", shape: "number" },
+      { field: "maxHolders", label: "Most holders", shape: "number" },
     ],
   },
   {

@@ -12,6 +12,7 @@ const KINDS = [
   { value: "accounts", label: "Everyone in an account" },
   { value: "signed-in", label: "Everyone signed in" },
   { value: "anyone", label: "Anyone, signed in or not" },
+  { value: "anonymous", label: "Only people who are not signed in" },
 ];
 
 interface Props {
@@ -28,7 +29,7 @@ export function SubjectPicker({ without, onChoose }: Props) {
         label="Who"
         options={KINDS}
         onChoose={(value) => {
-          const fixed = value === "signed-in" || value === "anyone";
+          const fixed = ["signed-in", "anyone", "anonymous"].includes(value);
           const name = KINDS.find((it) => it.value === value)?.label ?? value;
           if (fixed) onChoose({ ref: value, name });
           else setKind(value);

@@ -117,6 +117,54 @@ describe("the people of an account", () => {
   });
 });
 
+describe("a new person", () => {
+  it("is asked for what is needed first, and is shown when it is in the draft", async () => {
+    const calls = serve({
+      ...common,
+      "/api/people": people,
+      "POST /api/drafts/open/edits": openDraft(1, [{ kind: "principals", key: "new.one" }]),
+    });
+    setWidth(390);
+    show(
+      <Routes>
+        <Route path="/people" element={<PeoplePage />} />
+        <Route path="/people/:key" element={<p>the new page</p>} />
+      </Routes>,
+      "/people?in=q",
+    );
+    await userEvent.click(await screen.findByRole("button", { name: "New person" }));
+    const dialog = await screen.findByRole("dialog");
+    expect(within(dialog).getByText("New person")).toBeDefined();
+    expect(within(dialog).queryByText("Pattern")).toBeNull();
+    await userEvent.click(within(dialog).getByRole("button", { name: "Add to draft" }));
+    expect(await within(dialog).findByText("Enter “Name”.")).toBeDefined();
+    expect(edits(calls)).toEqual([]);
+    await userEvent.type(within(dialog).getByLabelText("Name"), "New One");
+    await userEvent.click(within(dialog).getByRole("button", { name: "Add to draft" }));
+    expect(await screen.findByText("the new page")).toBeDefined();
+    expect(edits(calls)).toEqual([
+      {
+        edits: [
+          {
+            kind: "principals",
+            after: { kind: "person", account: "q", status: "invited", name: "New One" },
+          },
+        ],
+      },
+    ]);
+    expect(screen.getByLabelText("address").textContent).toBe("/people/new.one");
+  });
+
+  it("is not offered to whoever may not make one", async () => {
+    const accounts = ACCOUNTS.accounts.map((it) => ({ ...it, may: [] }));
+    serve({ ...common, "/api/people": people, "/api/accounts": { ...ACCOUNTS, accounts } });
+    setWidth(390);
+    show(<PeoplePage />, "/people?in=q");
+    await screen.findByText("1 person · 1 service");
+    expect(screen.queryByRole("button", { name: "New person" })).toBeNull();
+  });
+});
+
 const person = {
   person: {
     kind: "principals",
@@ -140,8 +188,8 @@ const person = {
   unit: { key: "registry", name: "Registry" },
   manager: { key: "tomas", name: "Tomas Brandt" },
   groups: [
-    { key: "guards", name: "Guards", direct: true },
-    { key: "all", name: "All staff", direct: false },
+    { key: "guards", name: "Guards", account: "Quillhaven", direct: true },
+    { key: "all", name: "All staff", account: "Trust", direct: false },
   ],
   cannot: {},
   signIn: {

@@ -120,11 +120,16 @@ describe("a role's page", () => {
   });
 
   it("can't be edited where it is supplied", async () => {
-    showRole("reg", rolePage("reg", { role: role("reg", { supplied: true }) }));
+    showRole(
+      "reg",
+      rolePage("reg", {
+        role: role("reg", { supplied: true, cannot: "It is supplied and locked." }),
+      }),
+    );
     expect(await screen.findByText("supplied, can't be edited")).toBeDefined();
     expect(screen.queryByRole("button", { name: "Retire" })).toBeNull();
     expect(screen.queryByRole("textbox", { name: "Name of the role" })).toBeNull();
-    expect(screen.getByRole("button", { name: "Copy and adapt" })).toBeDefined();
+    expect(await screen.findByRole("button", { name: "Copy and adapt" })).toBeDefined();
   });
 
   it("offers what changed in the role it was copied from", async () => {

@@ -1443,6 +1443,7 @@ export interface components {
         MembershipView: {
             key: string;
             name: string;
+            account: string;
             direct: boolean;
             cannot?: string;
         };

@@ -56,7 +56,10 @@ export function serve(answers: Record<string, Answer>): Call[] {
   return calls;
 }
 
-const MAY = ["places", "people", "groups"].map((it) => `mandala.${it}.manage`);
+const MAY = [
+  ...["places.manage", "people.manage", "groups.manage", "account.manage", "bridge.manage"],
+  ...["rights.define", "access.assign"],
+].map((it) => `mandala.${it}`);
 
 /** What every page asks for: accounts, and an empty draft. */
 export const ACCOUNTS = {

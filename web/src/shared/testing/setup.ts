@@ -18,6 +18,7 @@ afterEach(() => {
   cleanup();
   server.resetHandlers();
   localStorage.clear();
+  sessionStorage.clear();
   width = 1280;
 });
 afterAll(() => server.close());

@@ -6,6 +6,8 @@ import styles from "./PageTabs.module.css";
 export interface PageTab {
   to: string;
   label: string;
+  /** What the tab's page is opened with, from the `?` on. */
+  search?: string;
 }
 
 interface Props {
@@ -32,7 +34,7 @@ export function PageTabs({ label, tabs, active, extra, titled }: Props) {
         className={styles["tabs"]}
         activeKey={active ?? found?.to ?? tabs[0]?.to ?? ""}
         items={tabs.map((it) => ({ key: it.to, label: it.label }))}
-        onChange={(to) => void navigate(to)}
+        onChange={(to) => void navigate(to + (tabs.find((it) => it.to === to)?.search ?? ""))}
       />
       {extra}
     </nav>

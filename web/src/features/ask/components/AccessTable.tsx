@@ -57,12 +57,13 @@ function toggled(set: Set<string>, id: string): Set<string> {
 /** The resource tree, folded into regions of equal rights, with a mark for each permission. */
 export function AccessTable({ regions, permissions, question, unfold }: Props) {
   const [params, set] = useAddress();
+  const begun = unfold || (regions.length === 1 && regions[0]?.shape === "account");
   const [unfolded, setUnfolded] = useState<Set<string>>(
-    () => new Set(unfold ? regions.map((it) => idOf(it, "")) : []),
+    () => new Set(begun ? regions.map((it) => idOf(it, "")) : []),
   );
   const [named, setNamed] = useState<Set<string>>(new Set());
   const [wanted, setWanted] = useState<string[]>(() =>
-    unfold ? regions.filter((it) => it.more).map((it) => it.resource) : [],
+    begun ? regions.filter((it) => it.more).map((it) => it.resource) : [],
   );
   const { inside, failed } = useInside(question, wanted);
   const rows = useMemo(() => rowsOf(regions, unfolded, inside), [regions, unfolded, inside]);

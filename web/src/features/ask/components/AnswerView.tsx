@@ -21,7 +21,8 @@ interface Props {
 }
 
 const NEXT: Record<string, string> = {
-  inactive: "Whoever is not active can do nothing, whatever is assigned. Choose another date.",
+  inactive:
+    "People who are not active can do nothing, whatever is assigned to them. Choose another date.",
   absent: "Choose another revision, or ask without the draft.",
 };
 

@@ -7,14 +7,30 @@ import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { AnswerView } from "./AnswerView";
 import { QuestionLine } from "./QuestionLine";
 
-/** What one person can do, on their own page: the question is theirs, the rest is in the address. */
-export function PersonAccess({ who }: { who: string }) {
+/** Stands for every account in the address, where nothing stands for the home account. */
+const EVERY = "*";
+
+/**
+ * What one person can do, on their own page: the question is theirs, the rest is in the address. At
+ * first it asks about their home account and across its bridges.
+ */
+export function PersonAccess({ who, home }: { who: string; home: string }) {
   const [params, set] = useAddress();
-  const question = { ...questionOf(params, who, ""), who, factor: params.get("factor") !== "0" };
+  const asked = questionOf(params, who, home);
+  const question = {
+    ...asked,
+    who,
+    factor: params.get("factor") !== "0",
+    ...(params.has("in") ? { in: asked.in === EVERY ? "" : asked.in } : { doors: home !== "" }),
+  };
   const fault = faultOf(question.at);
   const answer = useAccess(question, fault === undefined);
   const change = ({ factor, ...changes }: Record<string, string>) =>
-    set({ ...changes, ...(factor !== undefined && { factor: factor === "1" ? "" : "0" }) });
+    set({
+      ...changes,
+      ...(changes["in"] === "" && { in: EVERY }),
+      ...(factor !== undefined && { factor: factor === "1" ? "" : "0" }),
+    });
   if (fault) return <ProblemAlert problem={new Problem(400, "The date can't be read", fault)} />;
   return (
     <>

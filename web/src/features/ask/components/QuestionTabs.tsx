@@ -1,4 +1,6 @@
+import { useLocation } from "react-router";
 import { PageTabs } from "@/shared/ui/PageTabs";
+import { carriedTo } from "../model";
 
 const TABS = [
   { to: "/ask", label: "What can they do" },
@@ -9,7 +11,19 @@ const TABS = [
   { to: "/side", label: "Side by side" },
 ];
 
-/** The forms of question. */
+/** The forms of question; each begins with person, permission, place, date and factor of the last. */
 export function QuestionTabs() {
-  return <PageTabs label="Questions" tabs={TABS} />;
+  const { pathname, search } = useLocation();
+  const params = new URLSearchParams(search);
+  return (
+    <PageTabs
+      label="Questions"
+      active={pathname}
+      tabs={TABS.map(({ to, label }) => ({
+        to,
+        label,
+        search: to === pathname ? search : carriedTo(to, pathname, params),
+      }))}
+    />
+  );
 }

@@ -1,7 +1,7 @@
 import { Button, Form, Input } from "antd";
 import { Link, useNavigate } from "react-router";
 import { useApply, useApprove, type DraftView } from "@/entities/draft/queries";
-import { useWho } from "@/entities/session";
+import { DemoCode, useWho } from "@/entities/session";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
 import { obstaclesOf } from "../model";
@@ -35,6 +35,7 @@ export function ApplyPanel({ draft }: { draft: DraftView }) {
 
 function Apply({ draft }: { draft: DraftView }) {
   const who = useWho();
+  const [form] = Form.useForm<{ proof: string }>();
   const apply = useApply(draft.id);
   const navigate = useNavigate();
   const obstacles = obstaclesOf(draft);
@@ -47,6 +48,7 @@ function Apply({ draft }: { draft: DraftView }) {
       ))}
       {obstacles.length === 0 && (
         <Form<{ proof: string }>
+          form={form}
           layout="vertical"
           requiredMark={false}
           className={styles["form"] ?? ""}
@@ -61,6 +63,7 @@ function Apply({ draft }: { draft: DraftView }) {
             name="proof"
             label={who.enrolled ? "Code of your second factor" : "Your password"}
             rules={[{ required: true, message: "Enter it to apply the draft." }]}
+            extra={<DemoCode onUse={(proof) => form.setFieldsValue({ proof })} />}
           >
             <Input
               type={who.enrolled ? "text" : "password"}

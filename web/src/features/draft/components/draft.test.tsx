@@ -64,11 +64,23 @@ function impact(more: object = {}): Impact {
   } as unknown as Impact;
 }
 
-function page(element: ReactElement, who = person()) {
+function page(element: ReactElement, who = person(), demo = false) {
+  serve({ "/api/session": { demo, who }, "/api/demo/people": demoPeople });
   return show(<WhoContext value={who}>{element}</WhoContext>, "/drafts/d1");
 }
 
+const demoPeople = [{ key: "ilse", name: "Ilse Varga", password: "larkmoor-demo", code: "246810" }];
+
 describe("applying", () => {
+  it("shows the current code in the demo, and fills it in", async () => {
+    serve({});
+    page(<ApplyPanel draft={draft()} />, person(), true);
+    await userEvent.click(await screen.findByRole("button", { name: "Use it" }));
+    expect(screen.getByLabelText<HTMLInputElement>("Code of your second factor").value).toBe(
+      "246810",
+    );
+  });
+
   it("asks for the code, and opens the revision that was made", async () => {
     const calls = serve({ "POST /api/drafts/:id/apply": { revision: 39 } });
     page(<ApplyPanel draft={draft()} />);

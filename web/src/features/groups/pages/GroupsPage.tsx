@@ -1,8 +1,9 @@
+import { useState } from "react";
 import { Button, Input } from "antd";
 import { Link, useNavigate } from "react-router";
-import { useAccount } from "@/entities/account/queries";
+import { useAccount, useMay } from "@/entities/account/queries";
 import { DraftMark } from "@/entities/draft/DraftMark";
-import { madeIn, useEdit } from "@/entities/draft/queries";
+import { ThingForm } from "@/entities/form";
 import { useThings, type ThingView } from "@/entities/thing/queries";
 import { listOf, textOf } from "@/shared/lib/thing";
 import { SUBJECT_TABS } from "@/entities/subject/tabs";
@@ -34,7 +35,8 @@ export function GroupsPage() {
     text,
     limit: 1000,
   });
-  const edit = useEdit();
+  const may = useMay("mandala.groups.manage", account?.key);
+  const [creating, setCreating] = useState(false);
   const navigate = useNavigate();
   return (
     <>
@@ -53,20 +55,21 @@ export function GroupsPage() {
           />
         }
       />
-      <div className="acts">
-        <Button
-          size="small"
-          loading={edit.isPending}
-          onClick={() =>
-            edit.mutate([{ kind: "groups", after: { name: "New group", account: account?.key } }], {
-              onSuccess: (open) => void navigate(`/groups/${madeIn(open, "groups") ?? ""}`),
-            })
-          }
-        >
-          New group in {account?.name}
-        </Button>
-      </div>
-      {edit.isError && <ProblemAlert problem={edit.error} />}
+      {may && (
+        <div className="acts">
+          <Button size="small" onClick={() => setCreating(true)}>
+            New group in {account?.name}
+          </Button>
+        </div>
+      )}
+      {creating && (
+        <ThingForm
+          kind="groups"
+          given={account ? { account: account.key } : {}}
+          onClose={() => setCreating(false)}
+          onMade={(key) => void navigate(`/groups/${encodeURIComponent(key)}`)}
+        />
+      )}
       {groups.isPending ? (
         <Loading what="groups" />
       ) : groups.isError ? (

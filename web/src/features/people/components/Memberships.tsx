@@ -40,6 +40,7 @@ export function Memberships({ page }: { page: Schemas["PersonPage"] }) {
               order: (it) => it.name,
               render: (it) => <Link to={`/groups/${encodeURIComponent(it.key)}`}>{it.name}</Link>,
             },
+            { key: "account", title: "Account", quiet: true, render: (it) => it.account },
             {
               key: "how",
               title: "How",

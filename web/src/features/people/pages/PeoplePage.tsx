@@ -12,6 +12,7 @@ import { PageTabs } from "@/shared/ui/PageTabs";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { SentenceInput } from "@/shared/ui/SentenceInput";
 import { Keep, Sentence } from "@/shared/ui/Sentence";
+import { NewPerson } from "../components/NewPerson";
 import { PeopleList } from "../components/PeopleList";
 import { SelectionBar } from "../components/SelectionBar";
 import { filterOf, MOST_AT_ONCE, STATES, statesInWords } from "../model";
@@ -68,7 +69,11 @@ export function PeoplePage() {
   }
   return (
     <>
-      <PageTabs label="People and groups" tabs={SUBJECT_TABS} />
+      <PageTabs
+        label="People and groups"
+        tabs={SUBJECT_TABS}
+        extra={<NewPerson account={filter.account} />}
+      />
       <Sentence>
         People in{" "}
         <InlinePicker

@@ -18,7 +18,7 @@ import { SignInFacts } from "../components/SignInFacts";
 
 interface Props {
   /** What one person can do; shown in the first tab. */
-  access: ComponentType<{ who: string }>;
+  access: ComponentType<{ who: string; home: string }>;
   /** What the trail says of one person. */
   history: ComponentType<{ who: string }>;
 }
@@ -41,8 +41,10 @@ function Whole({
 }: Props & { page: Schemas["PersonPage"] }) {
   const [params, set] = useAddress();
   const key = page.person.key ?? "";
+  const home = page.account?.key ?? "";
   const asks = page.cannot.ask === undefined;
-  const figure = useAccess(questionAbout(key, { factor: true }), asks).data?.figure;
+  const figure = useAccess(questionAbout(key, { in: home, doors: home !== "", factor: true }), asks)
+    .data?.figure;
   const counted = (label: string, many: number) => (
     <>
       {label} <small>{many}</small>
@@ -60,7 +62,7 @@ function Whole({
             key: "access",
             label: "Access",
             children: asks ? (
-              <Access who={key} />
+              <Access who={key} home={home} />
             ) : (
               <EmptyState title="You can't ask about their access">{page.cannot.ask}</EmptyState>
             ),

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Button } from "antd";
 import type { Schemas } from "@/shared/api/client";
+import { useMay } from "@/entities/account/queries";
 import { Composer } from "@/entities/assignment/Composer";
 import { ThingForm } from "@/entities/form";
 import { PlaceField } from "@/entities/place/PlaceField";
@@ -24,17 +25,23 @@ export function PlaceActions({ page, onSet, onEdit }: Props) {
   const account = thing?.kind === "accounts";
   const unit = thing?.kind === "units";
   const close = () => setForm(undefined);
+  const mayEdit = thing !== undefined && !thing.cannot;
+  const assigns = useMay("mandala.access.assign");
+  const places = useMay("mandala.places.manage", place.account);
+  const people = useMay("mandala.people.manage", place.account);
   return (
     <>
-      <Button size="small" type="primary" onClick={() => setForm("assign")}>
-        Assign here
-      </Button>
-      {(resource || account) && (
+      {assigns && (
+        <Button size="small" type="primary" onClick={() => setForm("assign")}>
+          Assign here
+        </Button>
+      )}
+      {mayEdit && (resource || account) && (
         <Button size="small" onClick={() => onSet({ sealed: place.sealed ? null : true })}>
           {place.sealed ? "Remove seal" : "Seal"}
         </Button>
       )}
-      {account && (
+      {mayEdit && account && (
         <>
           <Button size="small" onClick={() => setForm("edit")}>
             Edit account
@@ -44,7 +51,7 @@ export function PlaceActions({ page, onSet, onEdit }: Props) {
           </Button>
         </>
       )}
-      {(resource || account) && (
+      {places && (resource || account) && (
         <InlinePicker
           label="Below"
           look="button"
@@ -63,7 +70,7 @@ export function PlaceActions({ page, onSet, onEdit }: Props) {
           )}
         />
       )}
-      {(account || unit) && (
+      {people && (account || unit) && (
         <InlinePicker
           label="Below"
           look="button"
@@ -80,7 +87,7 @@ export function PlaceActions({ page, onSet, onEdit }: Props) {
           )}
         />
       )}
-      {resource && (
+      {mayEdit && resource && (
         <>
           <PlaceField
             label="Move to"

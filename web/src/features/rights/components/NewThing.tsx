@@ -1,14 +1,22 @@
 import { useState } from "react";
 import { Button } from "antd";
-import { useAccount } from "@/entities/account/queries";
+import { useAccount, useMay } from "@/entities/account/queries";
 import { ThingForm } from "@/entities/form";
 
+interface Props {
+  kind: string;
+  label: string;
+  onMade?: (key: string) => void;
+}
+
 /** Creates a thing in the account one works in. */
-export function NewThing({ kind, label }: { kind: string; label: string }) {
+export function NewThing({ kind, label, onMade }: Props) {
   const [account] = useAccount();
   const [creating, setCreating] = useState(false);
+  const may = useMay("mandala.rights.define", account?.key);
+  if (!may) return null;
   return (
-    <div className="acts">
+    <>
       <Button size="small" onClick={() => setCreating(true)}>
         {label}
       </Button>
@@ -17,8 +25,9 @@ export function NewThing({ kind, label }: { kind: string; label: string }) {
           kind={kind}
           given={account ? { account: account.key } : {}}
           onClose={() => setCreating(false)}
+          {...(onMade && { onMade })}
         />
       )}
-    </div>
+    </>
   );
 }

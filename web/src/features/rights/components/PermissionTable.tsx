@@ -28,7 +28,9 @@ export function PermissionTable({ permissions }: { permissions: ThingView[] }) {
   const typed = (key: string) => typeNames.get(key) ?? key;
   return (
     <>
-      <NewThing kind="permissions" label="New permission" />
+      <div className="acts">
+        <NewThing kind="permissions" label="New permission" />
+      </div>
       <div className="acts">
         <Select
           aria-label="Type"

@@ -1,13 +1,11 @@
 import { useState } from "react";
-import { Button } from "antd";
 import { Link, useNavigate } from "react-router";
 import { useAccount } from "@/entities/account/queries";
 import { DraftMark } from "@/entities/draft/DraftMark";
-import { madeIn, useEdit } from "@/entities/draft/queries";
 import { useRoleUses, type ThingView } from "@/entities/thing/queries";
 import { flagOf, listOf, textOf } from "@/shared/lib/thing";
 import { DataTable } from "@/shared/ui/DataTable";
-import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { NewThing } from "./NewThing";
 
 function conditionsOf(role: ThingView): string {
   return [
@@ -23,24 +21,17 @@ function conditionsOf(role: ThingView): string {
 export function RoleTable({ roles }: { roles: ThingView[] }) {
   const uses = useRoleUses();
   const [account] = useAccount();
-  const edit = useEdit();
   const navigate = useNavigate();
   const [compared, setCompared] = useState<string[]>([]);
   const holders = (it: ThingView) => uses.data?.holders[it.key ?? ""] ?? 0;
   return (
     <>
       <div className="acts">
-        <Button
-          size="small"
-          loading={edit.isPending}
-          onClick={() =>
-            edit.mutate([{ kind: "roles", after: { name: "New role", account: account?.key } }], {
-              onSuccess: (open) => void navigate(`/rights/roles/${madeIn(open, "roles") ?? ""}`),
-            })
-          }
-        >
-          New role in {account?.name}
-        </Button>
+        <NewThing
+          kind="roles"
+          label={`New role in ${account?.name ?? ""}`}
+          onMade={(key) => void navigate(`/rights/roles/${encodeURIComponent(key)}`)}
+        />
         {compared.length === 2 ? (
           <Link to={`/rights/compare?one=${compared[0] ?? ""}&other=${compared[1] ?? ""}`}>
             Compare the two selected roles
@@ -51,7 +42,6 @@ export function RoleTable({ roles }: { roles: ThingView[] }) {
           </span>
         )}
       </div>
-      {edit.isError && <ProblemAlert problem={edit.error} />}
       <DataTable
         label="Roles"
         rows={roles}

@@ -17,7 +17,9 @@ export function SetTable({ sets }: { sets: ThingView[] }) {
   };
   return (
     <>
-      <NewThing kind="permissionSets" label="New permission set" />
+      <div className="acts">
+        <NewThing kind="permissionSets" label="New permission set" />
+      </div>
       <DataTable
         label="Permission sets"
         rows={sets}

@@ -2,11 +2,12 @@ import { useState } from "react";
 import { Button, Checkbox } from "antd";
 import { useNavigate, useParams } from "react-router";
 import type { Schemas } from "@/shared/api/client";
-import { useAccount } from "@/entities/account/queries";
+import { useAccount, useMay } from "@/entities/account/queries";
 import { AssignmentList } from "@/entities/assignment/AssignmentList";
 import { Composer } from "@/entities/assignment/Composer";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { madeIn, useEdit } from "@/entities/draft/queries";
+import { ThingForm } from "@/entities/form";
 import { useRolePage } from "@/entities/thing/queries";
 import { flagOf, textOf, thingFrom, type Edit } from "@/shared/lib/thing";
 import { EditableTitle } from "@/shared/ui/EditableTitle";
@@ -62,6 +63,11 @@ function Head({ page, onSet }: HeadProps) {
   const [account] = useAccount();
   const copy = useEdit();
   const navigate = useNavigate();
+  const [editing, setEditing] = useState(false);
+  const assigns = useMay("mandala.access.assign");
+  const defines = useMay("mandala.rights.define", account?.key);
+  const mayEdit = !role.cannot;
+  const code = textOf(role.thing, "code");
   const retired = textOf(role.thing, "status") === "retired";
   return (
     <PageHead
@@ -71,7 +77,7 @@ function Head({ page, onSet }: HeadProps) {
       ]}
       title={
         <>
-          {role.supplied ? (
+          {!mayEdit ? (
             role.name
           ) : (
             <EditableTitle
@@ -84,28 +90,42 @@ function Head({ page, onSet }: HeadProps) {
           <DraftMark mark={role.mark} />
         </>
       }
-      facts={[retired && "retired", textOf(role.thing, "description")]}
+      facts={[retired && "retired", code && `code ${code}`, textOf(role.thing, "description")]}
       actions={
         <>
-          <Button size="small" type="primary" onClick={() => setAssigning(true)}>
-            Assign
-          </Button>
-          <Button
-            size="small"
-            loading={copy.isPending}
-            onClick={() =>
-              copy.mutate(
-                [{ kind: "roles", after: copyOf(thingFrom(role.thing), role.name, account?.key) }],
-                {
-                  onSuccess: (open) =>
-                    void navigate(`/rights/roles/${madeIn(open, "roles") ?? ""}`),
-                },
-              )
-            }
-          >
-            Copy and adapt
-          </Button>
-          {!role.supplied && (
+          {assigns && (
+            <Button size="small" type="primary" onClick={() => setAssigning(true)}>
+              Assign
+            </Button>
+          )}
+          {mayEdit && (
+            <Button size="small" onClick={() => setEditing(true)}>
+              Edit details
+            </Button>
+          )}
+          {defines && (
+            <Button
+              size="small"
+              loading={copy.isPending}
+              onClick={() =>
+                copy.mutate(
+                  [
+                    {
+                      kind: "roles",
+                      after: copyOf(thingFrom(role.thing), role.name, account?.key),
+                    },
+                  ],
+                  {
+                    onSuccess: (open) =>
+                      void navigate(`/rights/roles/${madeIn(open, "roles") ?? ""}`),
+                  },
+                )
+              }
+            >
+              Copy and adapt
+            </Button>
+          )}
+          {mayEdit && (
             <>
               <Button size="small" onClick={() => onSet({ status: retired ? null : "retired" })}>
                 {retired ? "Reactivate" : "Retire"}
@@ -122,6 +142,7 @@ function Head({ page, onSet }: HeadProps) {
       }
     >
       {copy.isError && <ProblemAlert problem={copy.error} />}
+      {editing && <ThingForm kind="roles" existing={role} onClose={() => setEditing(false)} />}
       {assigning && (
         <Composer
           open

@@ -125,14 +125,13 @@ public final class ChangeText {
       case Subject.OfPrincipal(var _, Key.Principal key) -> name(Kind.PRINCIPALS, key.value());
       case Subject.OfGroup(Key.Group key) -> name(Kind.GROUPS, key.value());
       case Subject.OfPattern(Key.Pattern key) ->
-          "whoever has the pattern " + name(Kind.PATTERNS, key.value());
-      case Subject.OfAccount(Key.Account key) ->
-          "whoever is of " + name(Kind.ACCOUNTS, key.value());
+          "Everyone with the pattern " + name(Kind.PATTERNS, key.value());
+      case Subject.OfAccount(Key.Account key) -> "Everyone in " + name(Kind.ACCOUNTS, key.value());
       case Subject.Public who ->
           switch (who) {
             case ANYONE -> "Anyone";
-            case ANONYMOUS -> "Whoever is not signed in";
-            case SIGNED_IN -> "Whoever is signed in";
+            case ANONYMOUS -> "Everyone who is not signed in";
+            case SIGNED_IN -> "Everyone signed in";
           };
     };
   }

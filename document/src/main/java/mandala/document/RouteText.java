@@ -90,8 +90,8 @@ public final class RouteText {
   private static String publicly(Subject.Public who) {
     return switch (who) {
       case ANYONE -> "Anyone";
-      case ANONYMOUS -> "Whoever is not signed in";
-      case SIGNED_IN -> "Whoever is signed in";
+      case ANONYMOUS -> "Everyone who is not signed in";
+      case SIGNED_IN -> "Everyone signed in";
     };
   }
 

@@ -58,7 +58,7 @@ class ChangeTextTest {
             + "'effect':'deny','scope':[{'account':'sea'}],'until':'2027-01-01T00:00:00Z'};"
             + " Pia Lund is denied Enter: account Sea Museum, until 2027-01-01",
         "assignments; {'key':'n','subject':'account:sea','gives':'role:r','scope':[]};"
-            + " whoever is of Sea Museum gets Keeper: nowhere yet",
+            + " Everyone in Sea Museum gets Keeper: nowhere yet",
         "assignments; -a; Registrars no longer gets Keeper: everything in Great hall",
         "principals; -pia; Pia Lund is removed",
         "principals; {'key':'pia','name':'Pia Lund','kind':'person','account':'sea',"

@@ -19,10 +19,10 @@ class PeopleJourneyTest {
     browser.see("[data-figure='thumb']");
     browser.choose(".ant-table-row a", "Odile Farrow");
     browser.read("reports to Tomas Brandt");
-    browser.read("What can Odile Farrow do in every account");
+    browser.read("What can Odile Farrow do in Quillhaven Sea Museum and across its bridges");
     browser.see("[data-figure]");
     browser.choose("main a", "Tomas Brandt");
-    browser.read("What can Tomas Brandt do in every account");
+    browser.read("What can Tomas Brandt do in Quillhaven Sea Museum and across its bridges");
     browser.choose("[role=tab]", "Reports");
     browser.choose("main a", "Odile Farrow");
     browser.read("What can Odile Farrow do");

@@ -23,7 +23,7 @@ class VoiceTest {
           "\\b(is told|are told|may be told|stands?|mend(ed|s)?|[Ww]hom one|which one may|one needs"
               + "|[Ss]witch(es|ed|ing)? (it |them )?(on|off)|doors?|[Ll]oosen|No such stretch"
               + "|[Ii]nto the draft|[Ll]eave out: |by what|any more|[Nn]othing fits|say it"
-              + "|begins to be broken|left with nothing|merely)\\b");
+              + "|begins to be broken|left with nothing|merely|whoever (is|has)|may be read)\\b");
 
   private static final Pattern JAVA = Pattern.compile("\"((?:[^\"\\\\\\n]|\\\\.)*)\"");
 

@@ -48,10 +48,12 @@ class PersonController {
   /**
    * A group that somebody is in.
    *
+   * @param account the name of its account
    * @param direct whether they are listed themselves, not found by its rule or through another
    * @param cannot why the viewer may not change its members, null where they may
    */
-  record MembershipView(String key, String name, boolean direct, @Nullable String cannot) {}
+  record MembershipView(
+      String key, String name, String account, boolean direct, @Nullable String cannot) {}
 
   /**
    * What the viewer may not do with a person, each with the reason in one sentence; null where they
@@ -173,6 +175,7 @@ class PersonController {
     return new MembershipView(
         group.key().value(),
         group.about().nameOr(group.key()),
+        look.text().name(Kind.ACCOUNTS, group.account().value()),
         group.members().contains(new Group.Member.OfPrincipal(person.kind(), person.key())),
         look.cannotChange(group));
   }

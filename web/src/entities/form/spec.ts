@@ -1,0 +1,41 @@
+/** What a field of a thing holds; it decides how the field is edited. */
+export type Shape =
+  | "text"
+  | "number"
+  | "flag"
+  | "date"
+  | "scope"
+  | "gives"
+  | "limit"
+  | "subjects"
+  | "sides"
+  | "exempt"
+  | "reach"
+  | "attributes"
+  | { choice: string[] }
+  | { one: string }
+  | { many: string };
+
+export interface FieldSpec {
+  field: string;
+  label: string;
+  shape: Shape;
+  required?: boolean;
+  /** An explanation, where the label needs one. */
+  note?: string;
+  /** Set only when the thing is created, since it identifies it. */
+  fixed?: boolean;
+  /** Shown at once in the form of a new thing, even if not required. */
+  first?: boolean;
+  /** Shown for a missing value. */
+  silent?: string;
+}
+
+export interface KindSpec {
+  kind: string;
+  one: string;
+  many: string;
+  /** What such a thing is for, in one sentence. */
+  about: string;
+  fields: FieldSpec[];
+}
