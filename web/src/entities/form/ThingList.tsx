@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Button } from "antd";
+import { useMay } from "@/entities/account/queries";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { useEdit } from "@/entities/draft/queries";
 import { useThings, type ThingView } from "@/entities/thing/queries";
@@ -23,6 +24,16 @@ const TERMS: Record<string, GlossaryWord> = {
   activations: "just-in-time",
 };
 
+/** The permission over the model that creates things of a kind; none where only its rules decide. */
+const MAKES: Record<string, string> = {
+  bridges: "mandala.bridge.manage",
+  guests: "mandala.people.manage",
+  patterns: "mandala.rights.define",
+  resourceTypes: "mandala.rights.define",
+  exclusions: "mandala.rights.define",
+  expectations: "mandala.rights.define",
+};
+
 interface Props {
   kind: string;
   text?: string;
@@ -38,6 +49,8 @@ interface Props {
 export function ThingList({ kind, text = "", given, which, none }: Props) {
   const spec = specOf(kind);
   const term = TERMS[kind];
+  const makes = MAKES[kind];
+  const may = useMay(makes ?? "");
   const things = useThings(kind, { text, limit: 1000 });
   const [form, setForm] = useState<ThingView | "new">();
   if (things.isPending) return <Loading what={spec.many.toLowerCase()} />;
@@ -48,9 +61,11 @@ export function ThingList({ kind, text = "", given, which, none }: Props) {
   return (
     <section aria-label={spec.many}>
       <div className="acts">
-        <Button size="small" onClick={() => setForm("new")}>
-          New {spec.one}
-        </Button>
+        {(may || !makes) && (
+          <Button size="small" onClick={() => setForm("new")}>
+            New {spec.one}
+          </Button>
+        )}
         <span className="quiet">
           {term && <Term word={term}>{spec.many}</Term>} {spec.about}
         </span>

@@ -1,4 +1,5 @@
 import { Button } from "antd";
+import { useMay } from "@/entities/account/queries";
 import { useEdit } from "@/entities/draft/queries";
 import { thingFrom } from "@/shared/lib/thing";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
@@ -24,17 +25,20 @@ export function Proposals({ account }: { account: string }) {
 
 function Row({ proposal }: { proposal: Proposal }) {
   const edit = useEdit();
+  const may = useMay("mandala.rights.define");
   return (
     <li className={styles["row"]}>
       <span>{proposal.said}</span>
-      <Button
-        size="small"
-        loading={edit.isPending}
-        aria-label={`Add expectation: ${proposal.said}`}
-        onClick={() => edit.mutate([{ kind: "expectations", after: thingFrom(proposal.thing) }])}
-      >
-        Add expectation
-      </Button>
+      {may && (
+        <Button
+          size="small"
+          loading={edit.isPending}
+          aria-label={`Add expectation: ${proposal.said}`}
+          onClick={() => edit.mutate([{ kind: "expectations", after: thingFrom(proposal.thing) }])}
+        >
+          Add expectation
+        </Button>
+      )}
       {edit.isError && <ProblemAlert problem={edit.error} />}
     </li>
   );

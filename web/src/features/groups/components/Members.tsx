@@ -19,44 +19,47 @@ interface Props {
 /** Who is in a group and how; listed members can be removed. */
 export function Members({ page, onAdd, onRemove }: Props) {
   const [chosen, setChosen] = useState<string[]>([]);
+  const mayEdit = !page.group.cannot;
   const how = (it: Schemas["MemberView"]) =>
     it.listed ? undefined : ruleOf(page.group.thing) ? "by rule" : "through a nested group";
   return (
     <section aria-label="Members">
       <h2 className="part">{count(page.size, "member")}</h2>
-      <div className="acts">
-        <InlinePicker
-          label="Members"
-          look="button"
-          value="Add a member"
-          picker={(close) => (
-            <SubjectPicker
-              without={listOf(page.group.thing, "members")}
-              onChoose={(it) => {
-                onAdd(it.ref);
-                close();
+      {mayEdit && (
+        <div className="acts">
+          <InlinePicker
+            label="Members"
+            look="button"
+            value="Add a member"
+            picker={(close) => (
+              <SubjectPicker
+                without={listOf(page.group.thing, "members")}
+                onChoose={(it) => {
+                  onAdd(it.ref);
+                  close();
+                }}
+              />
+            )}
+          />
+          {chosen.length > 0 && (
+            <LinkButton
+              onClick={() => {
+                onRemove(chosen);
+                setChosen([]);
               }}
-            />
+            >
+              Remove {chosen.length} from group
+            </LinkButton>
           )}
-        />
-        {chosen.length > 0 && (
-          <LinkButton
-            onClick={() => {
-              onRemove(chosen);
-              setChosen([]);
-            }}
-          >
-            Remove {chosen.length} from group
-          </LinkButton>
-        )}
-      </div>
+        </div>
+      )}
       {page.members.length === 0 && <p className="note">No members that you can see.</p>}
       <ul className="plain-list">
         {page.members.map((it) => {
           const ref = refOf(it);
           return (
             <li key={it.key} className={it.active ? undefined : "quiet"}>
-              {it.listed && (
+              {it.listed && mayEdit && (
                 <Checkbox
                   aria-label={`Select ${it.name}`}
                   checked={chosen.includes(ref)}

@@ -4,7 +4,8 @@ import { TagList } from "@/shared/ui/TagList";
 
 interface Props {
   page: Schemas["GroupPage"];
-  onRemove: (group: string) => void;
+  /** Absent where the viewer may not change the group. */
+  onRemove?: ((group: string) => void) | undefined;
 }
 
 const asLink = (it: { key: string; name: string }) => ({
@@ -19,7 +20,7 @@ export function Nesting({ page, onRemove }: Props) {
     <>
       <h2 className="part">Nesting</h2>
       <p className="quiet">Contains these groups; their members are members here:</p>
-      <TagList label="Contains" items={page.holds.map(asLink)} onRemove={onRemove} />
+      <TagList label="Contains" items={page.holds.map(asLink)} {...(onRemove && { onRemove })} />
       <p className="quiet">Is in these groups; members here have what those are assigned:</p>
       <TagList label="Is in" items={page.heldBy.map(asLink)} />
     </>

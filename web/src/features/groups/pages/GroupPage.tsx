@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Button } from "antd";
 import { useParams } from "react-router";
 import type { Schemas } from "@/shared/api/client";
-import { useAccountName } from "@/entities/account/queries";
+import { useAccountName, useMay } from "@/entities/account/queries";
 import { AssignmentList } from "@/entities/assignment/AssignmentList";
 import { Composer } from "@/entities/assignment/Composer";
 import { DraftMark } from "@/entities/draft/DraftMark";
@@ -53,7 +53,7 @@ function Group({ page }: { page: Page }) {
         />
         <section aria-label="Rule and nesting">
           <h2 className="part">Rule</h2>
-          {rule || ruling ? (
+          {(rule && !group.cannot) || ruling ? (
             <RuleBuilder
               key={JSON.stringify(rule)}
               account={group.account ?? ""}
@@ -65,11 +65,18 @@ function Group({ page }: { page: Page }) {
             />
           ) : (
             <p>
-              No rule: members are listed one by one.{" "}
-              <LinkButton onClick={() => setRuling(true)}>Build a rule</LinkButton>
+              {rule ? group.said : "No rule: members are listed one by one."}{" "}
+              {!group.cannot && (
+                <LinkButton onClick={() => setRuling(true)}>Build a rule</LinkButton>
+              )}
             </p>
           )}
-          <Nesting page={page} onRemove={(it) => put({ drop: { members: [`group:${it}`] } })} />
+          <Nesting
+            page={page}
+            onRemove={
+              group.cannot ? undefined : (it) => put({ drop: { members: [`group:${it}`] } })
+            }
+          />
         </section>
       </div>
       <h2 className="part">Assignments of this group</h2>
@@ -90,40 +97,52 @@ function Head({ page, onPut }: { page: Page; onPut: (changes: object) => void })
   const { group } = page;
   const accountName = useAccountName(group.account);
   const [assigning, setAssigning] = useState(false);
+  const mayEdit = !group.cannot;
+  const assigns = useMay("mandala.access.assign");
   const retired = textOf(group.thing, "status") === "retired";
   return (
     <PageHead
       path={[{ name: "Groups", to: "/groups" }, { name: accountName }]}
       title={
         <>
-          <EditableTitle
-            key={group.name}
-            label="Name of the group"
-            name={group.name}
-            onName={(name) => onPut({ set: { name } })}
-          />{" "}
+          {mayEdit ? (
+            <EditableTitle
+              key={group.name}
+              label="Name of the group"
+              name={group.name}
+              onName={(name) => onPut({ set: { name } })}
+            />
+          ) : (
+            group.name
+          )}{" "}
           <DraftMark mark={group.mark} />
         </>
       }
       facts={[retired && "retired", ownersInWords(page)]}
       actions={
         <>
-          <Button size="small" type="primary" onClick={() => setAssigning(true)}>
-            Assign
-          </Button>
-          <Button
-            size="small"
-            onClick={() => onPut({ set: { status: retired ? null : "retired" } })}
-          >
-            {retired ? "Reactivate" : "Retire"}
-          </Button>
-          <ThingField
-            label="Owner"
-            look="button"
-            value="Add an owner"
-            kind="principals"
-            onChoose={(it) => onPut({ add: { owners: [it] } })}
-          />
+          {assigns && (
+            <Button size="small" type="primary" onClick={() => setAssigning(true)}>
+              Assign
+            </Button>
+          )}
+          {mayEdit && (
+            <>
+              <Button
+                size="small"
+                onClick={() => onPut({ set: { status: retired ? null : "retired" } })}
+              >
+                {retired ? "Reactivate" : "Retire"}
+              </Button>
+              <ThingField
+                label="Owner"
+                look="button"
+                value="Add an owner"
+                kind="principals"
+                onChoose={(it) => onPut({ add: { owners: [it] } })}
+              />
+            </>
+          )}
         </>
       }
     >

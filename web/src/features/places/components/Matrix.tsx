@@ -2,6 +2,7 @@ import { useRef, useState, type KeyboardEvent } from "react";
 import { Select } from "antd";
 import { Link } from "react-router";
 import { useEdit } from "@/entities/draft/queries";
+import { useMay } from "@/entities/account/queries";
 import { useMatrix, type MatrixView, type PlaceView } from "@/entities/place/queries";
 import { subjectPage, type Named } from "@/entities/subject/model";
 import { SubjectPicker } from "@/entities/subject/SubjectPicker";
@@ -28,6 +29,7 @@ const STEPS: Record<string, [number, number]> = {
 /** Subjects by permissions on one place. On a narrow screen, one permission at a time. */
 export function Matrix({ place }: { place: PlaceView }) {
   const matrix = useMatrix(place.key);
+  const mayAssign = useMay("mandala.access.assign");
   const edit = useEdit();
   const narrow = useNarrow();
   const [added, setAdded] = useState<Named[]>([]);
@@ -67,7 +69,7 @@ export function Matrix({ place }: { place: PlaceView }) {
     if (!step && !want) return;
     event.preventDefault();
     if (step) move(r, step, c);
-    else if (want && row && permission) wish(row, permission.key, want);
+    else if (want && row && permission && mayAssign) wish(row, permission.key, want);
   }
 
   return (
@@ -139,7 +141,7 @@ export function Matrix({ place }: { place: PlaceView }) {
                         current={at[0] === r && at[1] === c}
                         onFocus={() => setAt([r, c])}
                         onKeyDown={(event) => press(event, r, c)}
-                        onWish={(want) => wish(row, permission.key, want)}
+                        onWish={mayAssign ? (want) => wish(row, permission.key, want) : undefined}
                       />
                     </td>
                   ))}

@@ -17,7 +17,8 @@ interface Props {
   current: boolean;
   onFocus: () => void;
   onKeyDown: (event: KeyboardEvent) => void;
-  onWish: (wish: CellWish) => void;
+  /** Absent where the viewer may not assign here. */
+  onWish: ((wish: CellWish) => void) | undefined;
 }
 
 const CHOICES: { wish: CellWish; label: string; key: string }[] = [
@@ -48,19 +49,21 @@ export function MatrixCell(props: Props) {
               {assignment.givesName}: {assignment.where}
             </p>
           )}
-          {CHOICES.map((it) => (
-            <Button
-              key={it.wish}
-              size="small"
-              disabled={it.wish === "nothing" && cell?.way !== "own"}
-              onClick={() => {
-                setOpen(false);
-                onWish(it.wish);
-              }}
-            >
-              {it.label} <kbd>{it.key}</kbd>
-            </Button>
-          ))}
+          {!onWish && <p className="note">You can&apos;t assign access here.</p>}
+          {onWish &&
+            CHOICES.map((it) => (
+              <Button
+                key={it.wish}
+                size="small"
+                disabled={it.wish === "nothing" && cell?.way !== "own"}
+                onClick={() => {
+                  setOpen(false);
+                  onWish(it.wish);
+                }}
+              >
+                {it.label} <kbd>{it.key}</kbd>
+              </Button>
+            ))}
         </div>
       }
     >

@@ -2,7 +2,7 @@ import { screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
 import type { PlaceView } from "@/entities/place/queries";
-import { openDraft, Refusal, serve, show } from "@/shared/testing/served";
+import { ACCOUNTS, openDraft, Refusal, serve, show } from "@/shared/testing/served";
 import { setWidth } from "@/shared/testing/setup";
 import { LabelForm } from "./LabelForm";
 import { Matrix } from "./Matrix";
@@ -47,7 +47,11 @@ function edits(calls: ReturnType<typeof serve>): unknown[] {
 }
 
 describe("the access matrix", () => {
-  const answers = { "/api/places/matrix": matrix, "POST /api/drafts/open/edits": openDraft(1) };
+  const answers = {
+    "/api/accounts": ACCOUNTS,
+    "/api/places/matrix": matrix,
+    "POST /api/drafts/open/edits": openDraft(1),
+  };
 
   it("names each cell by subject, permission and state", async () => {
     serve(answers);

@@ -43,7 +43,7 @@ export function RoleContent({ page, onEdit }: Props) {
           {adds.length + takes.length === 0 && "; grants the same"}.
         </p>
       )}
-      {page.originSince && !page.role.supplied && (
+      {page.originSince && !page.role.cannot && (
         <OriginChanges since={page.originSince} thing={page.role.thing} onEdit={onEdit} />
       )}
       {content.length === 0 ? (

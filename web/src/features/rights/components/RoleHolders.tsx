@@ -24,14 +24,14 @@ export function RoleHolders({ page, onSet }: Props) {
         <Limit
           label="Least number of holders"
           value={thing["minHolders"]}
-          locked={role.supplied}
+          locked={role.supplied || role.cannot !== undefined}
           onChange={(minHolders) => onSet({ minHolders })}
         />{" "}
         and at most{" "}
         <Limit
           label="Greatest number of holders"
           value={thing["maxHolders"]}
-          locked={role.supplied}
+          locked={role.supplied || role.cannot !== undefined}
           onChange={(maxHolders) => onSet({ maxHolders })}
         />{" "}
         holders

@@ -30,7 +30,7 @@ export function RoleParts({ page, onEdit }: Props) {
             kind={kind}
             keys={keys}
             without={[key]}
-            locked={role.supplied}
+            locked={role.supplied || role.cannot !== undefined}
             onAdd={(it) => onEdit({ kind: "roles", key, add: { [field]: [it] } })}
             onRemove={(it) => onEdit({ kind: "roles", key, drop: { [field]: [it] } })}
           />

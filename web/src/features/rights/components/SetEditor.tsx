@@ -34,7 +34,7 @@ export function SetEditor({ set }: { set: ThingView }) {
             keys={listOf(set.thing, field)}
             names={names}
             without={[key]}
-            locked={set.supplied}
+            locked={set.supplied || set.cannot !== undefined}
             onAdd={(it) => change({ add: { [field]: [it] } })}
             onRemove={(it) => change({ drop: { [field]: [it] } })}
           />

@@ -141,6 +141,9 @@ function Head({ page, onSet }: HeadProps) {
         </>
       }
     >
+      {role.cannot && !role.supplied && (
+        <p className="note">You can&apos;t edit this role. {role.cannot}</p>
+      )}
       {copy.isError && <ProblemAlert problem={copy.error} />}
       {editing && <ThingForm kind="roles" existing={role} onClose={() => setEditing(false)} />}
       {assigning && (

@@ -22,6 +22,7 @@ import mandala.core.model.Pattern;
 import mandala.core.model.Principal;
 import mandala.core.model.ResourceCollection;
 import mandala.core.model.Subject;
+import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
 import org.jspecify.annotations.Nullable;
@@ -172,6 +173,11 @@ final class Heart {
                 "f-reviewer",
                 Make.toPerson("dario.penn"),
                 Make.role("mandala.access-reviewer"),
+                Make.account("fernwick")),
+            Make.grant(
+                "f-assigner",
+                Make.toPerson("dario.penn"),
+                new Gives.OfPermission(Supplied.ACCESS_ASSIGN),
                 Make.account("fernwick")));
       }
       case "osier" -> house.add("Rolf Dane", "registry", "", "Archivist", false);

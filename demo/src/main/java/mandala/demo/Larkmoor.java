@@ -116,7 +116,9 @@ public final class Larkmoor {
     Map<Key.Principal, String> who = new LinkedHashMap<>();
     who.put(new Key.Principal("ilse.varga"), "sees and changes all of the trust");
     who.put(new Key.Principal("vera.lindqvist"), "sees all of the trust, changes nothing");
-    who.put(new Key.Principal("dario.penn"), "looks after Fernwick Gallery only");
+    who.put(
+        new Key.Principal("dario.penn"), "looks after Fernwick Gallery, people and their access");
+    who.put(new Key.Principal("anselm.reeve"), "reviews access in the trust, changes nothing");
     who.put(new Key.Principal("noor.haddad"), "sees her own access only");
     who.put(new Key.Principal("marten.holloway"), "owns the trust's account");
     return who;

@@ -125,17 +125,31 @@ class DraftJourneyTest {
   void aDelegatedAdministratorIsStoppedAtTheBorder(Browser browser) {
     browser.signInAs("Dario Penn");
     browser.open("/groups");
-    browser.choose("main button", "New group in Fernwick Gallery");
-    browser.see("[aria-label='Name of the group']");
+    makeGroup(browser, "Fernwick Gallery", "Night desk");
     browser.click("[data-draft]");
     browser.see("section[aria-label='Apply'] input");
     browser.open("/rights/roles/registrar");
-    browser.choose("main header button", "Retire");
-    browser.read("changed by the draft");
+    browser.read("You need “Define rights” on an account you can't see.");
+    assertThat(browser.all("main header button")).doesNotContain("Retire", "Edit details");
+    browser.open("/groups/f-registrars");
+    browser.choose("main header button", "Assign");
+    pick(browser, "What", "A role", "payroll", "Payroll officer");
+    browser.click("button[data-field='Where']");
+    browser.choose(".ant-select-item-option", "Everything");
+    browser.read("This covers everything");
+    browser.choose(".ant-modal label", "This covers everything");
+    browser.choose(".ant-modal button", "Add to draft");
     browser.click("[data-draft]");
-    browser.read("you need “Define rights” on an account you can't see");
+    browser.read("you need “Assign access” on");
     browser.read("Your access does not cover all of these changes.");
     assertThat(browser.all("section[aria-label='Apply'] input")).isEmpty();
+  }
+
+  private static void makeGroup(Browser browser, String account, String name) {
+    browser.choose("main button", "New group in " + account);
+    browser.type(".ant-modal input[type=text]", name);
+    browser.choose(".ant-modal button", "Add to draft");
+    browser.see("[aria-label='Name of the group']");
   }
 
   @Test
@@ -165,7 +179,7 @@ class DraftJourneyTest {
   void aGroupIsBuiltByRuleWithALiveCount(Browser browser) {
     browser.signInAs("Ilse Varga");
     browser.open("/groups");
-    browser.choose("main button", "New group in Larkmoor Museums Trust");
+    makeGroup(browser, "Larkmoor Museums Trust", "Night desk");
     browser.choose("button", "Build a rule");
     browser.type("[aria-label='Attribute of test 1']", "title");
     browser.read("No one matches yet. Finish a test.");
