@@ -25,11 +25,16 @@ const FIXED: Record<string, string> = {
 };
 
 /** The name of a thing, found by its key or reference; the key until the name is known. */
-export function ThingName({ kind, reference }: Props) {
+export function useThingName(kind: string, reference: string): string {
   const colon = reference.indexOf(":");
   const key = reference.slice(colon + 1);
   const of = colon < 0 ? kind : (KIND_OF[reference.slice(0, colon)] ?? kind);
   const fixed = FIXED[reference];
-  const found = useThings(of, { text: key, limit: 20 }, !fixed);
-  return <>{fixed ?? found.data?.things.find((it) => it.key === key)?.name ?? key}</>;
+  const found = useThings(of, { text: key, limit: 20 }, !fixed && key !== "");
+  return fixed ?? found.data?.things.find((it) => it.key === key)?.name ?? key;
+}
+
+/** The same, to be shown. */
+export function ThingName({ kind, reference }: Props) {
+  return <>{useThingName(kind, reference)}</>;
 }

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Button, Form, InputNumber, Space } from "antd";
 import { momentInWords } from "@/entities/access/model";
 import { PersonPicker } from "@/entities/subject/PersonPicker";
+import { useThingName } from "@/entities/thing/ThingName";
 import { ThingPicker } from "@/entities/thing/ThingPicker";
 import { Combobox } from "@/shared/ui/Combobox";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
@@ -29,11 +30,14 @@ interface Props {
 /** One side of a comparison, as words of the sentence: who or what, and when. */
 export function SideField({ label, side, rival, onWho, onWhen }: Props) {
   const { name, at, revision, draft } = side;
+  // a key has no spaces; a name that the answer gave already is left as it is
+  const known = useThingName("principals", name.includes(" ") ? "" : name);
+  const shown = known === "" ? name : known;
   return (
     <>
       <InlinePicker
         label={label}
-        value={name}
+        value={shown}
         picker={(close) => (
           <SidePicker
             label={label}

@@ -135,6 +135,7 @@ class DraftJourneyTest {
     browser.choose("main header button", "Assign");
     pick(browser, "What", "A role", "payroll", "Payroll officer");
     browser.click("button[data-field='Where']");
+    browser.type(".ant-popover:not(.ant-popover-hidden) input[role=combobox]", "everything");
     browser.choose(".ant-select-item-option", "Everything");
     browser.read("This covers everything");
     browser.choose(".ant-modal label", "This covers everything");

@@ -236,7 +236,7 @@ class DraftsTest {
     edit(
         dario,
         "{'kind':'assignments','after':{'subject':'person:ada.finch','gives':'role:reader',"
-            + "'scope':[{'tree':'f-rooms'}]}}");
+            + "'scope':[{'everything':true}]}}");
     String refusal = view(dario).at("/changes/1/refusals/0").stringValue();
     assertThat(refusal).contains("“Assign access” on ").doesNotContain("Ilse Varga");
     assertThat(refusal).as("of whom he may not read").contains("Ask an administrator there.");
