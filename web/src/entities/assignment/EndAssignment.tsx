@@ -48,6 +48,7 @@ export function EndAssignment({ assignment, person, onClose }: Props) {
   return (
     <Modal
       open
+      width={640}
       title={`Remove access: ${assignment.givesName}`}
       onCancel={onClose}
       footer={

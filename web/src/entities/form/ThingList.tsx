@@ -67,7 +67,12 @@ export function ThingList({ kind, text = "", given, which, none }: Props) {
           </Button>
         )}
         <span className="quiet">
-          {term && <Term word={term}>{spec.many}</Term>} {spec.about}
+          {spec.about}{" "}
+          {term && (
+            <>
+              See <Term word={term} />.
+            </>
+          )}
         </span>
       </div>
       {shown.length === 0 ? (

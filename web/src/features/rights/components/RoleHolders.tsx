@@ -13,29 +13,34 @@ interface Props {
 export function RoleHolders({ page, onSet }: Props) {
   const { role, holders } = page;
   const thing = thingFrom(role.thing);
+  const locked = role.supplied || role.cannot !== undefined;
+  const limits = thing["minHolders"] !== undefined || thing["maxHolders"] !== undefined;
+  const shown = limits || !locked;
   return (
     <section aria-label="Holders">
       <h2 className="part">
         {count(page.active, "active holder")}
         {page.holding > page.active && `, ${page.holding - page.active} not active`}
       </h2>
-      <div className="note">
-        At least{" "}
-        <Limit
-          label="Least number of holders"
-          value={thing["minHolders"]}
-          locked={role.supplied || role.cannot !== undefined}
-          onChange={(minHolders) => onSet({ minHolders })}
-        />{" "}
-        and at most{" "}
-        <Limit
-          label="Greatest number of holders"
-          value={thing["maxHolders"]}
-          locked={role.supplied || role.cannot !== undefined}
-          onChange={(maxHolders) => onSet({ maxHolders })}
-        />{" "}
-        holders
-      </div>
+      {shown && (
+        <div className="note">
+          At least{" "}
+          <Limit
+            label="Least number of holders"
+            value={thing["minHolders"]}
+            locked={locked}
+            onChange={(minHolders) => onSet({ minHolders })}
+          />{" "}
+          and at most{" "}
+          <Limit
+            label="Greatest number of holders"
+            value={thing["maxHolders"]}
+            locked={locked}
+            onChange={(maxHolders) => onSet({ maxHolders })}
+          />{" "}
+          holders
+        </div>
+      )}
       {holders.length === 0 ? (
         <p className="note">No holders.</p>
       ) : (
