@@ -1,8 +1,27 @@
-import { PersonAccess } from "@/features/ask";
+import { lazy, Suspense } from "react";
 import { PersonPage } from "@/features/people";
-import { PersonHistory } from "@/features/trail";
+import { Loading } from "@/shared/ui/Loading";
 
-/** A person's page, with what the questions and the trail say of them. */
+const Access = lazy(async () => ({ default: (await import("@/features/ask")).PersonAccess }));
+const History = lazy(async () => ({ default: (await import("@/features/trail")).PersonHistory }));
+
+function PersonAccess(props: { who: string; home: string }) {
+  return (
+    <Suspense fallback={<Loading what="the answer" rows={8} />}>
+      <Access {...props} />
+    </Suspense>
+  );
+}
+
+function PersonHistory(props: { who: string }) {
+  return (
+    <Suspense fallback={<Loading what="the history" rows={6} />}>
+      <History {...props} />
+    </Suspense>
+  );
+}
+
+/** A person's page, with what the questions and the trail say of them; both load when needed. */
 export function PersonRoute() {
   return <PersonPage access={PersonAccess} history={PersonHistory} />;
 }

@@ -1,8 +1,9 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Button } from "antd";
 import { useNavigate } from "react-router";
 import { useMay } from "@/entities/account/queries";
-import { ThingForm } from "@/entities/form";
+
+const ThingForm = lazy(async () => ({ default: (await import("@/entities/form")).ThingForm }));
 
 /** Makes a person or a service in an account; its page opens under the key that it got. */
 export function NewPerson({ account }: { account: string }) {
@@ -19,19 +20,21 @@ export function NewPerson({ account }: { account: string }) {
         New service
       </Button>
       {kind && (
-        <ThingForm
-          key={kind}
-          kind="principals"
-          one={kind}
-          decided={["kind"]}
-          given={{
-            kind,
-            ...(account && { account }),
-            ...(kind === "person" && { status: "invited" }),
-          }}
-          onClose={() => setKind(undefined)}
-          onMade={(key) => void navigate(`/people/${encodeURIComponent(key)}`)}
-        />
+        <Suspense fallback={null}>
+          <ThingForm
+            key={kind}
+            kind="principals"
+            one={kind}
+            decided={["kind"]}
+            given={{
+              kind,
+              ...(account && { account }),
+              ...(kind === "person" && { status: "invited" }),
+            }}
+            onClose={() => setKind(undefined)}
+            onMade={(key) => void navigate(`/people/${encodeURIComponent(key)}`)}
+          />
+        </Suspense>
       )}
     </div>
   );

@@ -1,12 +1,10 @@
-import { useState, type ReactNode } from "react";
+import { lazy, Suspense, useState, type ReactNode } from "react";
 import { Button } from "antd";
 import { Link } from "react-router";
 import { Mandala } from "@/entities/access/Mandala";
 import type { Answer } from "@/entities/access/model";
-import { Composer } from "@/entities/assignment/Composer";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { useEdit } from "@/entities/draft/queries";
-import { ThingForm } from "@/entities/form";
 import type { Schemas } from "@/shared/api/client";
 import { listOf, textOf, thingFrom } from "@/shared/lib/thing";
 import { ago, count, dateOf } from "@/shared/lib/words";
@@ -14,6 +12,11 @@ import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
 import { stateInWords, windowInWords } from "../model";
+
+const ThingForm = lazy(async () => ({ default: (await import("@/entities/form")).ThingForm }));
+const Composer = lazy(async () => ({
+  default: (await import("@/entities/assignment/Composer")).Composer,
+}));
 
 type Page = Schemas["PersonPage"];
 
@@ -132,14 +135,16 @@ function Actions({ page }: { page: Page }) {
       {!cannot.ask && <Link to={`/ask/differ?one=${id}`}>Compare</Link>}
       {!cannot.viewAs && <Link to={`/look?as=${id}`}>View as {person.name}</Link>}
       {edit.isError && <ProblemAlert problem={edit.error} />}
-      {form === "edit" && <ThingForm kind="principals" existing={person} onClose={close} />}
-      {form === "assign" && (
-        <Composer
-          open
-          subject={{ ref: `${textOf(person.thing, "kind")}:${key}`, name: person.name }}
-          onClose={close}
-        />
-      )}
+      <Suspense fallback={null}>
+        {form === "edit" && <ThingForm kind="principals" existing={person} onClose={close} />}
+        {form === "assign" && (
+          <Composer
+            open
+            subject={{ ref: `${textOf(person.thing, "kind")}:${key}`, name: person.name }}
+            onClose={close}
+          />
+        )}
+      </Suspense>
     </>
   );
 }

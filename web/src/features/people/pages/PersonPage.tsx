@@ -1,20 +1,20 @@
-import type { ComponentType } from "react";
+import { lazy, Suspense, type ComponentType } from "react";
 import { Tabs } from "antd";
 import { Link, useParams } from "react-router";
 import { questionAbout } from "@/entities/access/model";
 import { useAccess } from "@/entities/access/queries";
-import { AssignmentList } from "@/entities/assignment/AssignmentList";
 import { usePersonPage } from "@/entities/thing/queries";
 import type { Schemas } from "@/shared/api/client";
-import { textOf } from "@/shared/lib/thing";
 import { useAddress } from "@/shared/lib/useAddress";
 import { EmptyState } from "@/shared/ui/EmptyState";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
-import { Memberships } from "../components/Memberships";
-import { OtherAccess } from "../components/OtherAccess";
 import { PersonHead } from "../components/PersonHead";
 import { SignInFacts } from "../components/SignInFacts";
+
+const HeldAccess = lazy(async () => ({
+  default: (await import("../components/HeldAccess")).HeldAccess,
+}));
 
 interface Props {
   /** What one person can do; shown in the first tab. */
@@ -71,19 +71,9 @@ function Whole({
             key: "holds",
             label: counted("Groups and assignments", page.groups.length + page.assignments.length),
             children: (
-              <>
-                <Memberships page={page} />
-                <h2 className="part">Assignments that apply to {page.person.name}</h2>
-                <AssignmentList
-                  label="Assignments"
-                  assignments={page.assignments}
-                  person={{
-                    ref: `${textOf(page.person.thing, "kind")}:${key}`,
-                    name: page.person.name,
-                  }}
-                />
-                <OtherAccess person={page.person} />
-              </>
+              <Suspense fallback={<Loading what="groups and assignments" rows={6} />}>
+                <HeldAccess page={page} />
+              </Suspense>
             ),
           },
           {
