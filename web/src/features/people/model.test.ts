@@ -7,6 +7,9 @@ import {
   rowsInSight,
   statesInWords,
   figureFrom,
+  personPage,
+  stateInWords,
+  windowInWords,
 } from "./model";
 
 describe("the list of people", () => {
@@ -100,4 +103,28 @@ it("a thumbprint becomes a whole figure again", () => {
   });
   expect(figure.sectors[0]?.petals[0]).toMatchObject({ accessClass: "view", reached: 0 });
   expect(figure.sectors[1]?.petals[0]?.risk).toBe("low");
+});
+
+describe("a person in words", () => {
+  it("has a page under a key of any spelling", () => {
+    expect(personPage({ key: "odile.farrow" })).toBe("/people/odile.farrow");
+    expect(personPage({ key: "a/b c" })).toBe("/people/a%2Fb%20c");
+  });
+
+  it("is in a state that says why there is no access", () => {
+    expect(["active", "suspended", "not yet", "over"].map(stateInWords)).toEqual([
+      "active",
+      "suspended",
+      "not active yet",
+      "no longer active",
+    ]);
+  });
+
+  it("can be active within bounds", () => {
+    const [from, until] = ["2026-12-01T00:00:00Z", "2027-06-30T00:00:00Z"];
+    expect(windowInWords(from, until)).toBe("active from 1 Dec 2026 until 30 Jun 2027");
+    expect(windowInWords(from, "")).toBe("active from 1 Dec 2026");
+    expect(windowInWords("", until)).toBe("active until 30 Jun 2027");
+    expect(windowInWords("", "")).toBe("");
+  });
 });
