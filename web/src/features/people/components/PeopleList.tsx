@@ -1,13 +1,5 @@
-import {
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-  type HTMLAttributes,
-  type TableHTMLAttributes,
-  type UIEvent,
-} from "react";
-import { ConfigProvider, Table, type TableProps } from "antd";
+import { useEffect, useMemo, useRef, useState, type UIEvent } from "react";
+import { ConfigProvider, Table } from "antd";
 import { useNarrow } from "@/shared/ui/useNarrow";
 import { pagesOf, ROW_HEIGHT, rowsFrom, rowsInSight, type Filter, type Slot } from "../model";
 import { usePeoplePages, type Row } from "../queries";
@@ -25,19 +17,6 @@ interface Props {
 
 /** The table takes a row's height for twice this padding, a line of 19 px and a hairline: 58 px. */
 const ROWS = { token: { paddingXS: (ROW_HEIGHT - 20) / 2 } };
-
-/** Only the rows in sight are drawn, as plain boxes: they get the roles of a table's parts. */
-const HEADER: TableProps<Slot>["components"] = {
-  header: {
-    // the library's own head table, taken out of the way of the roles around it
-    // eslint-disable-next-line no-restricted-syntax
-    table: (props: TableHTMLAttributes<HTMLTableElement>) => <table {...props} role="none" />,
-    // eslint-disable-next-line jsx-a11y/no-redundant-roles -- within a table without a role it has none
-    wrapper: (props: HTMLAttributes<HTMLElement>) => <thead {...props} role="rowgroup" />,
-    row: (props: HTMLAttributes<HTMLElement>) => <tr {...props} role="row" aria-rowindex={1} />,
-    cell: (props: HTMLAttributes<HTMLElement>) => <th {...props} role="columnheader" />,
-  },
-};
 
 /** Height of the table's head. */
 const HEAD = 30;
@@ -85,21 +64,18 @@ export function PeopleList({ filter, total, chosen, onChoose }: Props) {
         </div>
       ) : (
         <ConfigProvider theme={ROWS}>
-          <div role="table" aria-label="People" aria-rowcount={total + 1}>
-            <Table<Slot>
-              virtual
-              components={HEADER}
-              onRow={(it) => ({ role: "row", "aria-rowindex": it.at + 2 })}
-              size="small"
-              className={styles["table"] ?? ""}
-              rowKey={(it) => it.at}
-              dataSource={slots}
-              columns={columns}
-              pagination={false}
-              scroll={{ x: 900, y: height }}
-              onScroll={scroll}
-            />
-          </div>
+          <Table<Slot>
+            virtual
+            aria-label="People"
+            size="small"
+            className={styles["table"] ?? ""}
+            rowKey={(it) => it.at}
+            dataSource={slots}
+            columns={columns}
+            pagination={false}
+            scroll={{ x: 900, y: height }}
+            onScroll={scroll}
+          />
         </ConfigProvider>
       )}
     </div>

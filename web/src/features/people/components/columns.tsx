@@ -25,7 +25,7 @@ export function columnsOf(
   onChoose: (row: Row, chosen: boolean) => void,
   now: Date,
 ): TableColumnType<Slot>[] {
-  const columns: TableColumnType<Slot>[] = [
+  return [
     {
       key: "figure",
       title: <span className="hidden-text">Mandala</span>,
@@ -89,8 +89,4 @@ export function columnsOf(
       render: (_, { row }) => row?.figure?.rights.toLocaleString("en") ?? "",
     },
   ];
-  return columns.map((it) => ({
-    ...it,
-    onCell: () => ({ role: it.key === "name" ? "rowheader" : "cell" }),
-  }));
 }
