@@ -17,7 +17,7 @@ import mandala.core.model.WindowEdges;
  */
 public final class Beginnings {
 
-  /** Of more edges within one revision, the one is searched by halves. */
+  /** So many edges within one revision are looked at one by one; of more, by halves. */
   private static final int EACH = 16;
 
   private Beginnings() {}
@@ -46,6 +46,15 @@ public final class Beginnings {
    */
   public static Map<String, Beginning> of(
       Set<String> ids, Iterator<Stretch> newestFirst, Instant now) {
+    return of(ids, newestFirst, now, EACH);
+  }
+
+  /**
+   * The same, with another bound. By halves a finding that comes and goes several times within one
+   * revision may get the beginning of an earlier time.
+   */
+  static Map<String, Beginning> of(
+      Set<String> ids, Iterator<Stretch> newestFirst, Instant now, int each) {
     Map<String, Beginning> began = new HashMap<>();
     Set<String> open = new HashSet<>(ids);
     Instant end = now;
@@ -60,7 +69,7 @@ public final class Beginnings {
           stretch.from().isBefore(end)
               ? List.copyOf(all.subSet(stretch.from(), false, end, end.equals(now)).descendingSet())
               : List.of();
-      for (Instant edge : edges.size() > EACH ? halves(edges, open, stretch) : edges) {
+      for (Instant edge : edges.size() > each ? halves(edges, open, stretch) : edges) {
         last =
             step(
                 open,

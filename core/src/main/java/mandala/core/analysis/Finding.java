@@ -8,6 +8,15 @@ import mandala.core.model.Key;
 /** A rule of the model that does not hold (sections 8 and 9). */
 public sealed interface Finding {
 
+  /** How the names of findings about roles begin. */
+  String PREREQUISITE = "prerequisite-missing ";
+
+  /** See {@link #PREREQUISITE}. */
+  String FEW = "too-few-holders ";
+
+  /** See {@link #PREREQUISITE}. */
+  String MANY = "too-many-holders ";
+
   /** An exclusion is broken by one principal. */
   record ExclusionBroken(Key.Exclusion exclusion, Conflict conflict) implements Finding {}
 
@@ -61,12 +70,26 @@ public sealed interface Finding {
   default String id() {
     return switch (this) {
       case ExclusionBroken(Key.Exclusion key, Conflict conflict) ->
-          "exclusion-broken " + key.value() + " " + conflict.principal().value();
-      case ExpectationFails(Key.Expectation key, var _) -> "expectation-fails " + key.value();
+          idOf(key) + " " + conflict.principal().value();
+      case ExpectationFails(Key.Expectation key, var _) -> idOf(key);
       case PrerequisiteMissing(Key.Principal principal, Key.Role role, Key.Role missing) ->
-          "prerequisite-missing " + principal.value() + " " + role.value() + " " + missing.value();
-      case HolderLimit(Key.Role role, var _, boolean few) ->
-          (few ? "too-few-holders " : "too-many-holders ") + role.value();
+          PREREQUISITE + principal.value() + " " + role.value() + " " + missing.value();
+      case HolderLimit(Key.Role role, var _, boolean few) -> (few ? FEW : MANY) + role.value();
     };
+  }
+
+  /** {@return how the names of an exclusion's findings begin}; a blank and whose follow */
+  static String idOf(Key.Exclusion key) {
+    return "exclusion-broken " + key.value();
+  }
+
+  /** {@return the name of an expectation's finding} */
+  static String idOf(Key.Expectation key) {
+    return "expectation-fails " + key.value();
+  }
+
+  /** {@return whether a name is of a finding about holders or prerequisites of a role} */
+  static boolean isOfRole(String id) {
+    return id.startsWith(PREREQUISITE) || id.startsWith(FEW) || id.startsWith(MANY);
   }
 }

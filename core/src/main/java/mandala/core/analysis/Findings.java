@@ -8,6 +8,8 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import mandala.core.engine.Breach;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
@@ -23,21 +25,7 @@ public final class Findings {
 
   /** {@return every rule that does not hold at an instant}, in the order of the model */
   public static List<Finding> of(Engine engine, Instant at) {
-    List<Finding> found = new ArrayList<>();
-    Catalogue catalogue = engine.catalogue();
-    for (Exclusion exclusion : catalogue.model().exclusions()) {
-      engine
-          .conflicts(exclusion, at)
-          .forEach(it -> found.add(new Finding.ExclusionBroken(exclusion.key(), it)));
-    }
-    for (Expectation expectation : catalogue.model().expectations()) {
-      List<Breach> breaches = engine.breaches(expectation, at);
-      if (!breaches.isEmpty()) {
-        found.add(new Finding.ExpectationFails(expectation.key(), breaches));
-      }
-    }
-    roles(engine, at, found);
-    return found;
+    return search(engine, at, _ -> true, _ -> true, true);
   }
 
   /**
@@ -47,30 +35,42 @@ public final class Findings {
    * @param ids names as {@link Finding#id} gives them, of this or of another state of the model
    */
   public static Set<String> among(Set<String> ids, Engine engine, Instant at) {
+    List<Finding> found =
+        search(
+            engine,
+            at,
+            it -> ids.stream().anyMatch(id -> id.startsWith(Finding.idOf(it.key()) + " ")),
+            it -> ids.contains(Finding.idOf(it.key())),
+            ids.stream().anyMatch(Finding::isOfRole));
+    return found.stream().map(Finding::id).filter(ids::contains).collect(Collectors.toSet());
+  }
+
+  private static List<Finding> search(
+      Engine engine,
+      Instant at,
+      Predicate<Exclusion> exclusions,
+      Predicate<Expectation> expectations,
+      boolean roles) {
     List<Finding> found = new ArrayList<>();
     Catalogue catalogue = engine.catalogue();
-    for (Exclusion exclusion : catalogue.model().exclusions()) {
-      String start = "exclusion-broken " + exclusion.key().value() + " ";
-      if (ids.stream().anyMatch(it -> it.startsWith(start))) {
-        engine
-            .conflicts(exclusion, at)
-            .forEach(it -> found.add(new Finding.ExclusionBroken(exclusion.key(), it)));
-      }
-    }
-    for (Expectation expectation : catalogue.model().expectations()) {
-      if (ids.contains("expectation-fails " + expectation.key().value())) {
-        List<Breach> breaches = engine.breaches(expectation, at);
-        if (!breaches.isEmpty()) {
-          found.add(new Finding.ExpectationFails(expectation.key(), breaches));
-        }
-      }
-    }
-    if (ids.stream().anyMatch(it -> it.startsWith("prerequisite") || it.startsWith("too-"))) {
+    catalogue.model().exclusions().stream()
+        .filter(exclusions)
+        .forEach(exclusion ->
+            engine
+                .conflicts(exclusion, at)
+                .forEach(it -> found.add(new Finding.ExclusionBroken(exclusion.key(), it))));
+    catalogue.model().expectations().stream()
+        .filter(expectations)
+        .forEach(expectation -> {
+          List<Breach> breaches = engine.breaches(expectation, at);
+          if (!breaches.isEmpty()) {
+            found.add(new Finding.ExpectationFails(expectation.key(), breaches));
+          }
+        });
+    if (roles) {
       roles(engine, at, found);
     }
-    Set<String> there = new HashSet<>();
-    found.stream().map(Finding::id).filter(ids::contains).forEach(there::add);
-    return there;
+    return found;
   }
 
   private static void roles(Engine engine, Instant at, List<Finding> found) {

@@ -279,8 +279,8 @@ public final class Access {
   /**
    * {@return the tree folded into regions of equal rights}, down to a depth
    *
-   * @param depth how many levels of trees and accounts to draw up below the areas; what lies deeper
-   *     is told by {@link #inside}
+   * @param depth how many levels of trees and accounts to draw up below the areas; {@link #inside}
+   *     gives what lies deeper
    * @throws IllegalArgumentException if the outlook names an unknown account
    */
   public List<Region> regions(Outlook outlook, int depth) {

@@ -20,6 +20,11 @@ public record Group(
     owners = List.copyOf(owners);
   }
 
+  /** {@return whether a principal is listed itself}, whatever rule and nested groups add */
+  public boolean lists(Principal principal) {
+    return members.contains(new Member.OfPrincipal(principal.kind(), principal.key()));
+  }
+
   /** Who is listed in a group. */
   public sealed interface Member {
 

@@ -49,6 +49,7 @@ class BeginningsTest {
 
   private static int byRevision;
   private static int byWindow;
+  private static int severalTimes;
 
   static LongStream seeds() {
     return LongStream.rangeClosed(1, Long.getLong("mandala.seeds", 150));
@@ -58,6 +59,7 @@ class BeginningsTest {
   static void bothKindsBegan() {
     assertThat(byRevision).isPositive();
     assertThat(byWindow).isPositive();
+    assertThat(severalTimes).isPositive();
   }
 
   @ParameterizedTest(name = "seed {0}")
@@ -68,7 +70,8 @@ class BeginningsTest {
 
     Map<String, Beginning> began = Beginnings.of(now, past.reversed().iterator(), NOW);
 
-    Map<String, Beginning> expected = oneByOne(past);
+    Map<String, Beginning> expected = new HashMap<>();
+    oneByOne(past).forEach((id, all) -> expected.put(id, all.getLast()));
     expected.keySet().retainAll(now);
     assertThat(began).isEqualTo(expected);
     began.values().stream()
@@ -80,6 +83,20 @@ class BeginningsTest {
             byWindow++;
           }
         });
+  }
+
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void byHalvesItIsABeginningTooAndTheOnlyOneWhereThereIsOne(long seed) {
+    List<Stretch> past = past(seed);
+    Set<String> now = there(past.getLast().engine(), NOW);
+
+    Map<String, Beginning> began = Beginnings.of(now, past.reversed().iterator(), NOW, 0);
+
+    assertThat(began).containsOnlyKeys(now);
+    Map<String, List<Beginning>> all = oneByOne(past);
+    began.forEach((id, it) -> assertThat(all.get(id)).contains(it));
+    all.values().stream().filter(it -> it.size() > 1).forEach(_ -> severalTimes++);
   }
 
   @ParameterizedTest(name = "seed {0}")
@@ -158,8 +175,10 @@ class BeginningsTest {
     return Findings.of(engine, at).stream().map(Finding::id).collect(toSet());
   }
 
-  private static Map<String, Beginning> oneByOne(List<Stretch> past) {
-    Map<String, Beginning> running = new HashMap<>();
+  /** Every beginning of each finding, the oldest first. */
+  private static Map<String, List<Beginning>> oneByOne(List<Stretch> past) {
+    Map<String, List<Beginning>> all = new HashMap<>();
+    Set<String> running = new HashSet<>();
     for (int i = 0; i < past.size(); i++) {
       Stretch stretch = past.get(i);
       Instant end = i + 1 < past.size() ? past.get(i + 1).from() : NOW;
@@ -170,12 +189,15 @@ class BeginningsTest {
       moments.add(stretch.from());
       for (Instant at : moments) {
         Set<String> there = new HashSet<>(there(stretch.engine(), at));
-        running.keySet().retainAll(there);
+        running.retainAll(there);
         for (String id : there) {
-          running.putIfAbsent(id, new Beginning(at, stretch.revision(), at.equals(stretch.from())));
+          if (running.add(id)) {
+            all.computeIfAbsent(id, _ -> new ArrayList<>())
+                .add(new Beginning(at, stretch.revision(), at.equals(stretch.from())));
+          }
         }
       }
     }
-    return running;
+    return all;
   }
 }

@@ -79,29 +79,7 @@ class AskController {
       List<SwitchedOn.SwitchableView> switchable,
       FigureView figure,
       List<RegionView> regions,
-      List<PermissionView> permissions) {
-
-    /** The same, not larger than a page needs; the rest is told when it is asked for. */
-    AccessAnswer fitting() {
-      return new AccessAnswer(
-          principal,
-          actingFor,
-          in,
-          at,
-          secondFactor,
-          secondFactorCounts,
-          refusal,
-          limited,
-          draftCut,
-          everybody,
-          through,
-          hiddenThrough,
-          switchable,
-          figure,
-          RegionView.fitting(regions, RegionView.MOST_SIZE),
-          permissions);
-    }
-  }
+      List<PermissionView> permissions) {}
 
   /** A thing by key and name. */
   record Named(String key, String name) {}
@@ -129,10 +107,21 @@ class AskController {
       @RequestParam(required = false) @Nullable List<String> on,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision) {
-    return whole(principal, in, doors, at, secondFactor, actingFor, on, draft, revision).fitting();
+    return answer(
+        principal,
+        in,
+        doors,
+        at,
+        secondFactor,
+        actingFor,
+        on,
+        draft,
+        revision,
+        RegionView.MOST_SIZE);
   }
 
-  private AccessAnswer whole(
+  /** The answer; regions that lie deep are folded where it would pass a size in bytes. */
+  private AccessAnswer answer(
       String principal,
       @Nullable String in,
       boolean doors,
@@ -141,7 +130,8 @@ class AskController {
       @Nullable String actingFor,
       @Nullable List<String> on,
       @Nullable String draft,
-      @Nullable Long revision) {
+      @Nullable Long revision,
+      int size) {
     Inquiry inquiry =
         Inquiry.of(sights.look(draft, revision), principal, at, secondFactor, actingFor, on);
     Catalogue catalogue = inquiry.catalogue();
@@ -157,9 +147,11 @@ class AskController {
     List<RegionView> regions =
         access.refusal().isPresent()
             ? List.of()
-            : RegionView.of(
-                access.regions(outlook, depth(access, outlook)),
-                telling(inquiry, access, outlook, naming));
+            : RegionView.fitting(
+                RegionView.of(
+                    access.regions(outlook, depth(access, outlook)),
+                    telling(inquiry, access, outlook, naming)),
+                size);
     Set<String> mentioned = RegionView.permissionsIn(regions);
     return new AccessAnswer(
         named(asked.principal()),
@@ -222,7 +214,17 @@ class AskController {
       HttpServletResponse response)
       throws IOException {
     AccessAnswer answer =
-        whole(principal, in, doors, at, secondFactor, actingFor, on, draft, revision);
+        answer(
+            principal,
+            in,
+            doors,
+            at,
+            secondFactor,
+            actingFor,
+            on,
+            draft,
+            revision,
+            Integer.MAX_VALUE);
     Map<String, PermissionView> permissions = new HashMap<>();
     answer.permissions().forEach(it -> permissions.put(it.key(), it));
     List<List<Object>> rows = new ArrayList<>();

@@ -142,12 +142,15 @@ public final class Look {
 
   /** {@return what a demand asks for}, as a sentence to whoever does not meet it */
   private String needs(Demand demand) {
-    ChangeText text = text();
-    return "You need “"
+    return "You need " + wanted(demand, text()) + ".";
+  }
+
+  /** {@return what a demand asks for}: “Manage people” on Registry */
+  public static String wanted(Demand demand, ChangeText text) {
+    return "“"
         + text.name(Kind.PERMISSIONS, demand.permission().value())
         + "” on "
-        + demand.anyOf().stream().map(text::place).distinct().collect(Collectors.joining(" or "))
-        + ".";
+        + demand.anyOf().stream().map(text::place).distinct().collect(Collectors.joining(" or "));
   }
 
   // ---- how things may be spoken of --------------------------------------------------------------

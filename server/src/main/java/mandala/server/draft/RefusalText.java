@@ -36,13 +36,8 @@ final class RefusalText {
               + ChangeText.kind(change)
               + " "
               + text.name(change)
-              + " you need “"
-              + text.name(Kind.PERMISSIONS, demand.permission().value())
-              + "” on "
-              + demand.anyOf().stream()
-                  .map(text::place)
-                  .distinct()
-                  .collect(Collectors.joining(" or "))
+              + " you need "
+              + Look.wanted(demand, text)
               + ". "
               + whoCould(demand);
       case Refusal.NewRoot _ ->

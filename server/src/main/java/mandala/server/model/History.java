@@ -213,20 +213,25 @@ public class History {
    */
   public Iterator<Beginnings.Stretch> newestFirst(LiveModel.State state) {
     return new Iterator<>() {
-      private Beginnings.@Nullable Stretch next = stretch(state.revision(), state.engine());
+      private Beginnings.@Nullable Stretch last;
+      private Beginnings.@Nullable Stretch next;
 
       @Override
       public boolean hasNext() {
+        if (next == null) {
+          next = last == null ? stretch(state.revision(), state.engine()) : before(last, state);
+        }
         return next != null;
       }
 
       @Override
       public Beginnings.Stretch next() {
-        Beginnings.Stretch it = next;
-        if (it == null) {
+        if (!hasNext() || next == null) {
           throw new NoSuchElementException("There is no earlier revision");
         }
-        next = before(it, state);
+        Beginnings.Stretch it = next;
+        last = it;
+        next = null;
         return it;
       }
     };

@@ -3,7 +3,6 @@ package mandala.server.session;
 import java.time.Instant;
 import java.util.List;
 import mandala.core.model.Key;
-import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
 
@@ -31,7 +30,7 @@ public class SignInFacts {
 
   /** {@return the facts of a principal}; nothing in them lets anybody sign in */
   public SignInView of(Key.Principal principal) {
-    List<@Nullable Boolean> factor =
+    List<Boolean> factor =
         database.query(
             "select totp_secret is not null from credential where principal = ?",
             (row, _) -> row.getBoolean(1),
@@ -47,9 +46,6 @@ public class SignInFacts {
                 new SessionFact(
                     Instant.ofEpochMilli(row.getLong(1)), Instant.ofEpochMilli(row.getLong(2))),
             principal.value());
-    return new SignInView(
-        !factor.isEmpty(),
-        Boolean.TRUE.equals(factor.isEmpty() ? null : factor.getFirst()),
-        sessions);
+    return new SignInView(!factor.isEmpty(), factor.contains(true), sessions);
   }
 }

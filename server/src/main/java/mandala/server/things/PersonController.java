@@ -2,7 +2,6 @@ package mandala.server.things;
 
 import java.time.Instant;
 import java.util.List;
-import java.util.Objects;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Impact;
@@ -176,7 +175,7 @@ class PersonController {
         group.key().value(),
         group.about().nameOr(group.key()),
         look.text().name(Kind.ACCOUNTS, group.account().value()),
-        group.members().contains(new Group.Member.OfPrincipal(person.kind(), person.key())),
+        group.lists(person),
         look.cannotChange(group));
   }
 
@@ -266,8 +265,6 @@ class PersonController {
         rights,
         elsewhere,
         group == null ? null : linked(Kind.GROUPS, group.key(), look),
-        group != null
-            && membership(group, person, look).direct()
-            && Objects.isNull(look.cannotChange(group)));
+        group != null && group.lists(person) && look.cannotChange(group) == null);
   }
 }

@@ -401,6 +401,6 @@ class RightsController {
         it.attributes().get("title"),
         look.text().name(Kind.ACCOUNTS, it.account().value()),
         engine.isActive(it.key(), look.sight().now()),
-        group.members().contains(new Group.Member.OfPrincipal(it.kind(), it.key())));
+        group.lists(it));
   }
 }
