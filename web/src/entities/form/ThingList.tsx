@@ -1,10 +1,8 @@
 import { useState } from "react";
 import { Button } from "antd";
-import { useMay } from "@/entities/account/queries";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { useEdit } from "@/entities/draft/queries";
 import { useThings, type ThingView } from "@/entities/thing/queries";
-import type { GlossaryWord } from "@/shared/lib/glossary";
 import { thingFrom, type Thing } from "@/shared/lib/thing";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { Loading } from "@/shared/ui/Loading";
@@ -13,26 +11,7 @@ import { Term } from "@/shared/ui/Term";
 import { specOf } from "./model";
 import { ThingForm } from "./ThingForm";
 import styles from "./ThingList.module.css";
-
-/** Kinds that are words of Mandala's own. */
-const TERMS: Record<string, GlossaryWord> = {
-  bridges: "bridge",
-  patterns: "pattern",
-  delegations: "delegation",
-  exclusions: "exclusion",
-  expectations: "expectation",
-  activations: "just-in-time",
-};
-
-/** The permission over the model that creates things of a kind; none where only its rules decide. */
-const MAKES: Record<string, string> = {
-  bridges: "mandala.bridge.manage",
-  guests: "mandala.people.manage",
-  patterns: "mandala.rights.define",
-  resourceTypes: "mandala.rights.define",
-  exclusions: "mandala.rights.define",
-  expectations: "mandala.rights.define",
-};
+import { useMayMake } from "./useMayMake";
 
 interface Props {
   kind: string;
@@ -48,9 +27,7 @@ interface Props {
 /** Things of one kind as sentences; each can be edited or removed in the draft. */
 export function ThingList({ kind, text = "", given, which, none }: Props) {
   const spec = specOf(kind);
-  const term = TERMS[kind];
-  const makes = MAKES[kind];
-  const may = useMay(makes ?? "");
+  const may = useMayMake(kind);
   const things = useThings(kind, { text, limit: 1000 });
   const [form, setForm] = useState<ThingView | "new">();
   if (things.isPending) return <Loading what={spec.many.toLowerCase()} />;
@@ -61,16 +38,16 @@ export function ThingList({ kind, text = "", given, which, none }: Props) {
   return (
     <section aria-label={spec.many}>
       <div className="acts">
-        {(may || !makes) && (
+        {may && (
           <Button size="small" onClick={() => setForm("new")}>
             New {spec.one}
           </Button>
         )}
         <span className="quiet">
           {spec.about}{" "}
-          {term && (
+          {spec.term && (
             <>
-              See <Term word={term} />.
+              See <Term word={spec.term} />.
             </>
           )}
         </span>

@@ -1,31 +1,13 @@
-import type { FieldSpec, KindSpec } from "./spec";
+import { DEFINE, NEEDED, DESCRIPTION, OWNED, HOME, WINDOW } from "./fields";
+import type { KindSpec } from "./spec";
 
 export type { FieldSpec, KindSpec, Shape } from "./spec";
-
-const NAME: FieldSpec = { field: "name", label: "Name", shape: "text" };
-const NEEDED: FieldSpec = { ...NAME, required: true };
-const DESCRIPTION: FieldSpec = { field: "description", label: "Description", shape: "text" };
-const OWNED: FieldSpec = {
-  field: "account",
-  label: "Owned by",
-  shape: { one: "accounts" },
-  silent: "shared by all accounts",
-};
-const HOME: FieldSpec = {
-  field: "account",
-  label: "Account",
-  shape: { one: "accounts" },
-  required: true,
-};
-const WINDOW: FieldSpec[] = [
-  { field: "from", label: "From", shape: "date" },
-  { field: "until", label: "Until", shape: "date" },
-];
 
 /** The forms of all kinds, held to the schema of documents by a test. */
 export const SPECS: KindSpec[] = [
   {
     kind: "accounts",
+    makes: "mandala.account.manage",
     one: "account",
     many: "Accounts",
     about: "A tenant: it owns resources and is home to people.",
@@ -43,6 +25,7 @@ export const SPECS: KindSpec[] = [
   },
   {
     kind: "principals",
+    makes: "mandala.people.manage",
     one: "person or service",
     many: "People",
     about: "A person or service that can have access.",
@@ -84,6 +67,7 @@ export const SPECS: KindSpec[] = [
   },
   {
     kind: "guests",
+    makes: "mandala.people.manage",
     one: "guest membership",
     many: "Guests",
     about: "Makes a person of one account a guest of another account.",
@@ -108,6 +92,8 @@ export const SPECS: KindSpec[] = [
   },
   {
     kind: "bridges",
+    term: "bridge",
+    makes: "mandala.bridge.manage",
     one: "bridge",
     many: "Bridges",
     about: "Gives a group of one account access in another account, for a time.",
@@ -128,6 +114,7 @@ export const SPECS: KindSpec[] = [
   },
   {
     kind: "delegations",
+    term: "delegation",
     one: "delegation",
     many: "Delegations",
     about: "Lets one person act for another, within limits.",
@@ -146,6 +133,7 @@ export const SPECS: KindSpec[] = [
   },
   {
     kind: "activations",
+    term: "just-in-time",
     one: "activation",
     many: "Activations",
     about:
@@ -171,6 +159,8 @@ export const SPECS: KindSpec[] = [
   },
   {
     kind: "patterns",
+    term: "pattern",
+    makes: DEFINE,
     one: "pattern",
     many: "Patterns",
     about: "A starting point for people of one job; assignments can name it.",
@@ -183,6 +173,7 @@ export const SPECS: KindSpec[] = [
   },
   {
     kind: "resourceTypes",
+    makes: DEFINE,
     one: "resource type",
     many: "Types",
     about: "A kind of place. Each permission applies to some types.",
@@ -190,6 +181,7 @@ export const SPECS: KindSpec[] = [
   },
   {
     kind: "permissions",
+    makes: DEFINE,
     one: "permission",
     many: "Permissions",
     about: "One action on places of some types.",
@@ -227,6 +219,7 @@ export const SPECS: KindSpec[] = [
   },
   {
     kind: "groups",
+    makes: "mandala.groups.manage",
     one: "group",
     many: "Groups",
     about: "People and groups that get the same access, listed or found by a rule.",
@@ -239,6 +232,7 @@ export const SPECS: KindSpec[] = [
   },
   {
     kind: "roles",
+    makes: DEFINE,
     one: "role",
     many: "Roles",
     about: "A named bundle of permission sets that is assigned to people and groups.",
@@ -255,6 +249,7 @@ export const SPECS: KindSpec[] = [
   },
   {
     kind: "permissionSets",
+    makes: DEFINE,
     one: "permission set",
     many: "Permission sets",
     about: "A named bundle of allowed and denied permissions.",
@@ -269,6 +264,8 @@ export const SPECS: KindSpec[] = [
   },
   {
     kind: "exclusions",
+    term: "exclusion",
+    makes: DEFINE,
     one: "exclusion",
     many: "Exclusions",
     about: "Separation of duties: permissions that one person must not hold together.",
@@ -296,6 +293,8 @@ export const SPECS: KindSpec[] = [
   },
   {
     kind: "expectations",
+    term: "expectation",
+    makes: DEFINE,
     one: "expectation",
     many: "Expectations",
     about: "A statement about access that must stay true.",

@@ -1,3 +1,5 @@
+import type { GlossaryWord } from "@/shared/lib/glossary";
+
 /** What a field of a thing holds; it decides how the field is edited. */
 export type Shape =
   | "text"
@@ -37,5 +39,9 @@ export interface KindSpec {
   many: string;
   /** What such a thing is for, in one sentence. */
   about: string;
+  /** The word of the glossary that it is. */
+  term?: GlossaryWord;
+  /** The supplied permission that creates one in an account; none where it depends on whose it is. */
+  makes?: string;
   fields: FieldSpec[];
 }

@@ -2,7 +2,8 @@ import { useEffect, useRef, useState } from "react";
 
 const PREFIX = "mandala.kept.";
 
-interface Kept<T> {
+/** The state of a form, and what becomes of it. */
+export interface Kept<T> {
   value: T;
   setValue: (next: T | ((before: T) => T)) => void;
   /** Whether it differs from what the form began with. */

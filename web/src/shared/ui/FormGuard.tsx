@@ -1,25 +1,22 @@
 import { useState, type ReactNode } from "react";
 import { Alert, Button, Modal } from "antd";
+import type { Kept } from "@/shared/lib/useKept";
 import { LinkButton } from "./LinkButton";
-
-interface Kept {
-  changed: boolean;
-  restored: boolean;
-  reset: () => void;
-  forget: () => void;
-}
 
 interface Guard {
   /** Closes the form; asks first where something was typed. */
   close: () => void;
-  /** Says that what was typed before is there again; stands at the top of the form. */
+  /** Says that what was typed before is here again; for the top of the form. */
   note: ReactNode;
-  /** The question; stands anywhere in the form. */
+  /** The question; may be anywhere in the form. */
   question: ReactNode;
 }
 
 /** Keeps a form with changes from closing by accident. */
-export function useFormGuard(kept: Kept, onClose: () => void): Guard {
+export function useFormGuard(
+  kept: Omit<Kept<unknown>, "value" | "setValue">,
+  onClose: () => void,
+): Guard {
   const [asking, setAsking] = useState(false);
   return {
     close: () => (kept.changed ? setAsking(true) : onClose()),

@@ -3,12 +3,9 @@ import { faultOf, questionOf } from "@/entities/access/model";
 import { useAccess } from "@/entities/access/queries";
 import { useAccount } from "@/entities/account/queries";
 import { useWho } from "@/entities/session";
-import { Problem } from "@/shared/api/client";
 import { useAddress } from "@/shared/lib/useAddress";
 import { LinkButton } from "@/shared/ui/LinkButton";
-import { Loading } from "@/shared/ui/Loading";
-import { ProblemAlert } from "@/shared/ui/ProblemAlert";
-import { AnswerView } from "../components/AnswerView";
+import { AnswerPanel } from "../components/AnswerPanel";
 import { QuestionLine } from "../components/QuestionLine";
 import { QuestionTabs } from "../components/QuestionTabs";
 
@@ -18,11 +15,13 @@ export function AskPage() {
   const [params, set] = useAddress();
   const [account] = useAccount();
   const question = questionOf(params, who.key, account?.key ?? "");
-  const fault = faultOf(question.at);
   // An address without a person becomes the question about oneself, so that it can be shared.
   const complete = params.has("who");
   const begin = account?.key;
-  const answer = useAccess(question, complete && account !== undefined && fault === undefined);
+  const answer = useAccess(
+    question,
+    complete && account !== undefined && faultOf(question.at) === undefined,
+  );
 
   useEffect(() => {
     if (!complete && begin) {
@@ -46,22 +45,7 @@ export function AskPage() {
           <LinkButton onClick={() => change({ revision: "", draft: "" })}>Ask as of now</LinkButton>
         </p>
       )}
-      {fault ? (
-        <ProblemAlert problem={new Problem(400, "The date can't be read", fault)} />
-      ) : answer.isError ? (
-        <ProblemAlert problem={answer.error} onRetry={() => void answer.refetch()} />
-      ) : !answer.data ? (
-        <Loading what="the answer" rows={12} />
-      ) : (
-        <div className={answer.isPlaceholderData ? "stale" : ""} aria-live="polite">
-          <AnswerView
-            answer={answer.data}
-            question={question}
-            area={params.get("area") ?? undefined}
-            onArea={(area) => change({ area, routes: "" })}
-          />
-        </div>
-      )}
+      <AnswerPanel question={question} answer={answer} params={params} onChange={change} />
     </>
   );
 }

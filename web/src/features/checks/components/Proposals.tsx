@@ -1,6 +1,6 @@
 import { Button } from "antd";
-import { useMay } from "@/entities/account/queries";
 import { useEdit } from "@/entities/draft/queries";
+import { useMayMake } from "@/entities/form/useMayMake";
 import { thingFrom } from "@/shared/lib/thing";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { useProposals, type Proposal } from "../queries";
@@ -25,7 +25,7 @@ export function Proposals({ account }: { account: string }) {
 
 function Row({ proposal }: { proposal: Proposal }) {
   const edit = useEdit();
-  const may = useMay("mandala.rights.define");
+  const may = useMayMake("expectations");
   return (
     <li className={styles["row"]}>
       <span>{proposal.said}</span>

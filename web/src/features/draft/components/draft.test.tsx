@@ -2,48 +2,16 @@ import { screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import type { ReactElement } from "react";
 import { describe, expect, it } from "vitest";
-import type { DraftView, ImpactView as Impact } from "@/entities/draft/queries";
+import type { ImpactView as Impact } from "@/entities/draft/queries";
 import { WhoContext } from "@/entities/session";
 import { person, Refusal, serve, show } from "@/shared/testing/served";
+import { draft } from "../testing";
 import { keptInWords, obstaclesOf } from "../model";
 import { ApplyPanel } from "./ApplyPanel";
 import { Changes } from "./Changes";
 import { Clashes } from "./Clashes";
 import { Discussion } from "./Discussion";
 import { ImpactPanel } from "./ImpactPanel";
-
-const change = {
-  kind: "groups",
-  kindName: "groups",
-  key: "guards",
-  name: "Guards",
-  act: "alters",
-  sentences: ["Ada Finch joins Guards"],
-  refusals: [],
-};
-
-function draft(more: object = {}): DraftView {
-  return {
-    id: "d1",
-    name: "Night shift",
-    owner: { key: "ilse", name: "Ilse Varga" },
-    mine: true,
-    state: "open",
-    revision: 38,
-    content: "abcdef0123456789",
-    changes: [change],
-    clashes: [],
-    faults: [],
-    refusals: [],
-    reasons: [],
-    approvals: [],
-    approvers: [],
-    mayApprove: false,
-    judging: false,
-    comments: [],
-    ...more,
-  } as unknown as DraftView;
-}
 
 function impact(more: object = {}): Impact {
   return {

@@ -4,41 +4,9 @@ import { Route, Routes } from "react-router";
 import { describe, expect, it } from "vitest";
 import { ACCOUNTS, person, Refusal, serve, show } from "@/shared/testing/served";
 import { WhoContext } from "@/entities/session";
+import { draft } from "../testing";
 import { DraftPage } from "./DraftPage";
 import { PrintPage } from "./PrintPage";
-
-const change = {
-  kind: "groups",
-  kindName: "groups",
-  key: "guards",
-  name: "Guards",
-  act: "alters",
-  sentences: ["Ada Finch joins Guards"],
-  refusals: [],
-};
-
-function draft(more: object = {}) {
-  return {
-    id: "d1",
-    name: "Night shift",
-    owner: { key: "ilse", name: "Ilse Varga" },
-    mine: true,
-    state: "open",
-    revision: 38,
-    content: "abcdef0123456789",
-    changes: [change],
-    clashes: [],
-    faults: [],
-    refusals: [],
-    reasons: [],
-    approvals: [],
-    approvers: [],
-    mayApprove: false,
-    judging: false,
-    comments: [],
-    ...more,
-  };
-}
 
 const impact = {
   state: "done",

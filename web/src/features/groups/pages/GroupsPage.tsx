@@ -1,9 +1,10 @@
 import { useState } from "react";
 import { Button, Input } from "antd";
 import { Link, useNavigate } from "react-router";
-import { useAccount, useMay } from "@/entities/account/queries";
+import { useAccount } from "@/entities/account/queries";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { ThingForm } from "@/entities/form";
+import { useMayMake } from "@/entities/form/useMayMake";
 import { useThings, type ThingView } from "@/entities/thing/queries";
 import { listOf, textOf } from "@/shared/lib/thing";
 import { SUBJECT_TABS } from "@/entities/subject/tabs";
@@ -35,7 +36,7 @@ export function GroupsPage() {
     text,
     limit: 1000,
   });
-  const may = useMay("mandala.groups.manage", account?.key);
+  const may = useMayMake("groups", account?.key);
   const [creating, setCreating] = useState(false);
   const navigate = useNavigate();
   return (

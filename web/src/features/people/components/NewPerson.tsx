@@ -1,15 +1,14 @@
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import { Button } from "antd";
 import { useNavigate } from "react-router";
-import { useMay } from "@/entities/account/queries";
-
-const ThingForm = lazy(async () => ({ default: (await import("@/entities/form")).ThingForm }));
+import { LazyThingForm } from "@/entities/form/LazyThingForm";
+import { useMayMake } from "@/entities/form/useMayMake";
 
 /** Makes a person or a service in an account; its page opens under the key that it got. */
 export function NewPerson({ account }: { account: string }) {
   const [kind, setKind] = useState<"person" | "service">();
   const navigate = useNavigate();
-  const may = useMay("mandala.people.manage", account || undefined);
+  const may = useMayMake("principals", account || undefined);
   if (!may) return null;
   return (
     <div className="acts" style={{ margin: 0 }}>
@@ -20,21 +19,19 @@ export function NewPerson({ account }: { account: string }) {
         New service
       </Button>
       {kind && (
-        <Suspense fallback={null}>
-          <ThingForm
-            key={kind}
-            kind="principals"
-            one={kind}
-            decided={["kind"]}
-            given={{
-              kind,
-              ...(account && { account }),
-              ...(kind === "person" && { status: "invited" }),
-            }}
-            onClose={() => setKind(undefined)}
-            onMade={(key) => void navigate(`/people/${encodeURIComponent(key)}`)}
-          />
-        </Suspense>
+        <LazyThingForm
+          key={kind}
+          kind="principals"
+          one={kind}
+          decided={["kind"]}
+          given={{
+            kind,
+            ...(account && { account }),
+            ...(kind === "person" && { status: "invited" }),
+          }}
+          onClose={() => setKind(undefined)}
+          onMade={(key) => void navigate(`/people/${encodeURIComponent(key)}`)}
+        />
       )}
     </div>
   );

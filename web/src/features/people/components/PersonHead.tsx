@@ -1,6 +1,8 @@
-import { lazy, Suspense, useState, type ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import { Button } from "antd";
 import { Link } from "react-router";
+import { LazyComposer } from "@/entities/assignment/LazyComposer";
+import { LazyThingForm } from "@/entities/form/LazyThingForm";
 import { Mandala } from "@/entities/access/Mandala";
 import type { Answer } from "@/entities/access/model";
 import { DraftMark } from "@/entities/draft/DraftMark";
@@ -12,11 +14,6 @@ import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
 import { stateInWords, windowInWords } from "../model";
-
-const ThingForm = lazy(async () => ({ default: (await import("@/entities/form")).ThingForm }));
-const Composer = lazy(async () => ({
-  default: (await import("@/entities/assignment/Composer")).Composer,
-}));
 
 type Page = Schemas["PersonPage"];
 
@@ -135,16 +132,14 @@ function Actions({ page }: { page: Page }) {
       {!cannot.ask && <Link to={`/ask/differ?one=${id}`}>Compare</Link>}
       {!cannot.viewAs && <Link to={`/look?as=${id}`}>View as {person.name}</Link>}
       {edit.isError && <ProblemAlert problem={edit.error} />}
-      <Suspense fallback={null}>
-        {form === "edit" && <ThingForm kind="principals" existing={person} onClose={close} />}
-        {form === "assign" && (
-          <Composer
-            open
-            subject={{ ref: `${textOf(person.thing, "kind")}:${key}`, name: person.name }}
-            onClose={close}
-          />
-        )}
-      </Suspense>
+      {form === "edit" && <LazyThingForm kind="principals" existing={person} onClose={close} />}
+      {form === "assign" && (
+        <LazyComposer
+          open
+          subject={{ ref: `${textOf(person.thing, "kind")}:${key}`, name: person.name }}
+          onClose={close}
+        />
+      )}
     </>
   );
 }

@@ -1,5 +1,6 @@
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import { Button } from "antd";
+import { LazyComposer } from "@/entities/assignment/LazyComposer";
 import { useEdit } from "@/entities/draft/queries";
 import { refOf } from "@/entities/subject/model";
 import { ThingField } from "@/entities/thing/ThingField";
@@ -11,10 +12,6 @@ import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { editsOf, STATES, type ManyAct } from "../model";
 import type { Row } from "../queries";
 import styles from "./SelectionBar.module.css";
-
-const Composer = lazy(async () => ({
-  default: (await import("@/entities/assignment/Composer")).Composer,
-}));
 
 interface Props {
   chosen: Row[];
@@ -73,13 +70,11 @@ export function SelectionBar({ chosen, total, onAll, onClear }: Props) {
       {edit.isSuccess && <span role="status">Added to your draft.</span>}
       {edit.isError && <ProblemAlert problem={edit.error} />}
       {assigning && (
-        <Suspense fallback={null}>
-          <Composer
-            open
-            subjects={chosen.map((it) => ({ ref: refOf(it), name: it.name }))}
-            onClose={() => setAssigning(false)}
-          />
-        </Suspense>
+        <LazyComposer
+          open
+          subjects={chosen.map((it) => ({ ref: refOf(it), name: it.name }))}
+          onClose={() => setAssigning(false)}
+        />
       )}
     </section>
   );

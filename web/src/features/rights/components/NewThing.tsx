@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { Button } from "antd";
-import { useAccount, useMay } from "@/entities/account/queries";
+import { useAccount } from "@/entities/account/queries";
 import { ThingForm } from "@/entities/form";
+import { useMayMake } from "@/entities/form/useMayMake";
 
 interface Props {
   kind: string;
@@ -13,7 +14,7 @@ interface Props {
 export function NewThing({ kind, label, onMade }: Props) {
   const [account] = useAccount();
   const [creating, setCreating] = useState(false);
-  const may = useMay("mandala.rights.define", account?.key);
+  const may = useMayMake(kind, account?.key);
   if (!may) return null;
   return (
     <>

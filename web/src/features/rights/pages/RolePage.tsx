@@ -7,7 +7,7 @@ import { AssignmentList } from "@/entities/assignment/AssignmentList";
 import { Composer } from "@/entities/assignment/Composer";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { madeIn, useEdit } from "@/entities/draft/queries";
-import { ThingForm } from "@/entities/form";
+import { LazyThingForm } from "@/entities/form/LazyThingForm";
 import { useRolePage } from "@/entities/thing/queries";
 import { flagOf, textOf, thingFrom, type Edit } from "@/shared/lib/thing";
 import { EditableTitle } from "@/shared/ui/EditableTitle";
@@ -145,7 +145,7 @@ function Head({ page, onSet }: HeadProps) {
         <p className="note">You can&apos;t edit this role. {role.cannot}</p>
       )}
       {copy.isError && <ProblemAlert problem={copy.error} />}
-      {editing && <ThingForm kind="roles" existing={role} onClose={() => setEditing(false)} />}
+      {editing && <LazyThingForm kind="roles" existing={role} onClose={() => setEditing(false)} />}
       {assigning && (
         <Composer
           open

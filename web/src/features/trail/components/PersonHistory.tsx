@@ -1,13 +1,9 @@
 import { useState } from "react";
-import { Button, Segmented } from "antd";
+import { Segmented } from "antd";
 import { Link } from "react-router";
-import { count } from "@/shared/lib/words";
-import { EmptyState } from "@/shared/ui/EmptyState";
-import { Loading } from "@/shared/ui/Loading";
-import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { STEP } from "../model";
 import { useTrail } from "../queries";
-import { TrailTable } from "./TrailTable";
+import { TrailLines } from "./TrailLines";
 
 /** The trail of one person: what was done to them, or what they did. */
 export function PersonHistory({ who }: { who: string }) {
@@ -31,27 +27,12 @@ export function PersonHistory({ who }: { who: string }) {
         />
         <Link to={`/trail?${whole}`}>Open in the trail</Link>
       </div>
-      {trail.isPending ? (
-        <Loading what="the history" rows={6} />
-      ) : trail.isError ? (
-        <ProblemAlert problem={trail.error} onRetry={() => void trail.refetch()} />
-      ) : trail.data.lines.length === 0 ? (
-        <EmptyState>
-          {side === "by" ? "They did nothing that you can see." : "No change that you can see."}
-        </EmptyState>
-      ) : (
-        <>
-          <p className="quiet" role="status">
-            {count(trail.data.total, "record")}
-          </p>
-          <TrailTable lines={trail.data.lines} />
-          {trail.data.total > trail.data.lines.length && (
-            <Button size="small" onClick={() => setLimit(limit + 4 * STEP)}>
-              Load older records
-            </Button>
-          )}
-        </>
-      )}
+      <TrailLines
+        trail={trail}
+        what="the history"
+        none={side === "by" ? "They did nothing that you can see." : "No change that you can see."}
+        onMore={() => setLimit(limit + 4 * STEP)}
+      />
     </section>
   );
 }

@@ -1,16 +1,12 @@
 import { useDeferredValue, useState } from "react";
 import { Button } from "antd";
 import { useAddress } from "@/shared/lib/useAddress";
-import { count } from "@/shared/lib/words";
 import { DateField } from "@/shared/ui/DateField";
-import { EmptyState } from "@/shared/ui/EmptyState";
-import { Loading } from "@/shared/ui/Loading";
-import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { RevisionHead } from "../components/RevisionHead";
 import { RevisionList } from "../components/RevisionList";
 import { TrailExports } from "../components/TrailExports";
+import { TrailLines } from "../components/TrailLines";
 import { TrailSentence } from "../components/TrailSentence";
-import { TrailTable } from "../components/TrailTable";
 import { filterOf, STEP } from "../model";
 import { useTrail } from "../queries";
 import styles from "./TrailPage.module.css";
@@ -69,28 +65,12 @@ export function TrailPage() {
       <div className={styles["trail"]}>
         <div>
           {revision && <RevisionHead number={Number(revision)} />}
-          {trail.isPending ? (
-            <Loading what="the trail" rows={12} />
-          ) : trail.isError ? (
-            <ProblemAlert problem={trail.error} onRetry={() => void trail.refetch()} />
-          ) : (
-            <>
-              <p className="quiet" role="status">
-                {count(trail.data.total, "record")}
-                {trail.data.limited && ", of the accounts whose trail you can read and your own"}
-              </p>
-              {trail.data.lines.length === 0 ? (
-                <EmptyState>No records match. Clear a filter.</EmptyState>
-              ) : (
-                <TrailTable lines={trail.data.lines} />
-              )}
-              {trail.data.total > trail.data.lines.length && (
-                <Button size="small" onClick={() => setLimit(limit + 4 * STEP)}>
-                  Load older records
-                </Button>
-              )}
-            </>
-          )}
+          <TrailLines
+            trail={trail}
+            what="the trail"
+            none="No records match. Clear a filter."
+            onMore={() => setLimit(limit + 4 * STEP)}
+          />
         </div>
         <RevisionList chosen={revision} onChoose={(it) => set({ revision: it })} />
       </div>

@@ -1,0 +1,23 @@
+import type { FieldSpec } from "./spec";
+
+/** The permission that creates definitions: roles, permissions and what is like them. */
+export const DEFINE = "mandala.rights.define";
+export const NAME: FieldSpec = { field: "name", label: "Name", shape: "text" };
+export const NEEDED: FieldSpec = { ...NAME, required: true };
+export const DESCRIPTION: FieldSpec = { field: "description", label: "Description", shape: "text" };
+export const OWNED: FieldSpec = {
+  field: "account",
+  label: "Owned by",
+  shape: { one: "accounts" },
+  silent: "shared by all accounts",
+};
+export const HOME: FieldSpec = {
+  field: "account",
+  label: "Account",
+  shape: { one: "accounts" },
+  required: true,
+};
+export const WINDOW: FieldSpec[] = [
+  { field: "from", label: "From", shape: "date" },
+  { field: "until", label: "Until", shape: "date" },
+];
