@@ -1,5 +1,6 @@
 import { useState, type ReactNode } from "react";
 import { useAccounts } from "@/entities/account/queries";
+import { DestinationDialog } from "@/entities/draft/DestinationDialog";
 import { useWho, type Who } from "@/entities/session";
 import { DraftStatus } from "@/features/draft";
 import { ImpersonationBar } from "@/features/impersonation";
@@ -41,6 +42,7 @@ export function Frame({ by, children }: Props) {
         {children}
       </main>
       <SignInAgain who={who} />
+      <DestinationDialog />
       <Help open={help} onClose={() => setHelp(false)} />
     </div>
   );

@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answerOf, api, type Schemas } from "@/shared/api/client";
 import type { Edit } from "@/shared/lib/thing";
+import { destinationOf } from "./destination";
 
 export type DraftView = Schemas["DraftView"];
 export type ChangeView = Schemas["ChangeView"];
@@ -22,8 +23,9 @@ export function useOpenDraft() {
   });
 }
 
-export function useDrafts() {
+export function useDrafts(enabled = true) {
   return useQuery({
+    enabled,
     queryKey: ["drafts"],
     queryFn: ({ signal }) => answerOf(api.GET("/api/drafts", { signal })),
     refetchInterval: (query) => ((query.state.data?.judging ?? 0) > 0 ? 2_000 : false),
@@ -75,12 +77,19 @@ export function madeIn(open: OpenDraft, kind: string): string | undefined {
   return open.made.find((it) => it.kind === kind)?.key;
 }
 
-/** Adds edits to the open draft, all or none. */
+/**
+ * Adds edits to the active draft, all or none; asks first where that draft may be about something
+ * else.
+ */
 export function useEdit() {
+  const queries = useQueryClient();
   const invalidate = useInvalidateModel();
   return useMutation({
-    mutationFn: (edits: Edit[]) =>
-      answerOf(api.POST("/api/drafts/open/edits", { body: { edits } })),
+    mutationFn: async (edits: Edit[]) => {
+      const into = await destinationOf(queries.getQueryData<OpenDraft>(["draft-open"])?.draft);
+      const body = { edits, ...(into !== undefined && { into }) };
+      return answerOf(api.POST("/api/drafts/open/edits", { body }));
+    },
     onSuccess: (open) => void invalidate(open),
   });
 }
@@ -128,6 +137,40 @@ export function useApprove(id: string) {
   );
 }
 
+/** Sends a draft to people who can approve it. */
+export function useSend(id: string) {
+  return useDraftAct((approvers: string[]) =>
+    answerOf(api.POST("/api/drafts/{id}/requests", { ...path(id), body: { approvers } })),
+  );
+}
+
+const request = (id: string, person: string) => ({ params: { path: { id, person } } });
+
+export function useRemind(id: string) {
+  return useDraftAct((person: string) =>
+    answerOf(api.POST("/api/drafts/{id}/requests/{person}/reminder", request(id, person))),
+  );
+}
+
+export function useUnsend(id: string) {
+  return useDraftAct((person: string) =>
+    answerOf(api.DELETE("/api/drafts/{id}/requests/{person}", request(id, person))),
+  );
+}
+
+export function useDecline(id: string) {
+  return useDraftAct((body: Schemas["Declining"]) =>
+    answerOf(api.POST("/api/drafts/{id}/decline", { ...path(id), body })),
+  );
+}
+
+/** Handles any of one's own drafts: makes it the active one, restores or discards it. */
+export function useHandleAny() {
+  return useDraftAct(({ id, ...body }: Schemas["Handling"] & { id: string }) =>
+    answerOf(api.PATCH("/api/drafts/{id}", { ...path(id), body })),
+  );
+}
+
 export function useCancelImpact(id: string) {
   return useMutation({
     mutationFn: () => answerOf(api.DELETE("/api/drafts/{id}/impact", path(id))),
@@ -150,8 +193,13 @@ export function useNewDraft() {
 export function useRevert() {
   const invalidate = useInvalidateModel();
   return useMutation({
-    mutationFn: (revision: number) =>
-      answerOf(api.POST("/api/drafts/taking-back/{revision}", { params: { path: { revision } } })),
+    mutationFn: ({ revision, only }: { revision: number; only?: number[] }) =>
+      answerOf(
+        api.POST("/api/drafts/taking-back/{revision}", {
+          params: { path: { revision } },
+          body: only ? { only } : {},
+        }),
+      ),
     onSuccess: () => void invalidate(),
   });
 }

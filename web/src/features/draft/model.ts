@@ -75,6 +75,8 @@ export function obstaclesOf(draft: DraftView): string[] {
     draft.clashes.length > 0 && "Choose which version to keep of what somebody else changed too.",
     draft.faults.length > 0 && "Fix the errors listed above.",
     refused && "Your access does not cover all of these changes. Remove those marked above.",
+    draft.needs.reason && !draft.reason && "Add a reason above: the policy asks for one.",
+    draft.needs.reference && !draft.reference && "Add a reference above: the policy asks for one.",
     draft.judging && "Checking whether a second person must approve it…",
     draft.reasons.length > 0 && !approved && "A second person must approve it first.",
   ].filter((it): it is string => typeof it === "string");

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { answerOf, api, Problem } from "@/shared/api/client";
+import { answerOf, api, Problem, type Schemas } from "@/shared/api/client";
 
 /** Largest document that the server reads, in bytes. */
 export const LARGEST = 64 * 1024 * 1024;
@@ -49,11 +49,11 @@ export function useApprovalRules() {
 export function useSetApproval() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ account, people }: { account: string; people?: number }) =>
+    mutationFn: ({ account, ...body }: Schemas["ApprovalLimit"] & { account: string }) =>
       answerOf(
         api.PUT("/api/settings/approval/{account}", {
           params: { path: { account } },
-          body: people === undefined ? {} : { people },
+          body,
         }),
       ),
     onSuccess: () => queries.invalidateQueries(),

@@ -27,6 +27,27 @@ async function choose(file: File) {
   await userEvent.click(await screen.findByText("Replace model"));
 }
 
+describe("the approval policy", () => {
+  it("keeps what is not changed", async () => {
+    const rule = { account: "trust", name: "Larkmoor Trust", people: 5, mine: true };
+    const calls = serve({
+      "/api/accounts": ACCOUNTS,
+      "/api/settings/approval": { rules: [{ ...rule, reason: false, reference: true }] },
+      "/api/revisions": [{ number: 6 }],
+      "PUT /api/settings/approval/:account": { rules: [] },
+    });
+    show(<SettingsPage />);
+    await userEvent.click(await screen.findByLabelText("Reason required"));
+    await waitFor(() =>
+      expect(calls.find((it) => it.method === "PUT")?.body).toEqual({
+        people: 5,
+        reason: true,
+        reference: true,
+      }),
+    );
+  });
+});
+
 describe("importing a document", () => {
   it("sends the chosen document and says what was imported", async () => {
     const calls = answers({ revision: 7, things: 12 });

@@ -3,6 +3,9 @@ import type { Filter } from "./queries";
 /** The acts that the trail records, and how its filter calls them. */
 export const ACTS: { value: string; label: string }[] = [
   { value: "changed", label: "changed" },
+  { value: "applied", label: "applied" },
+  { value: "sent", label: "sent for approval" },
+  { value: "declined", label: "declined" },
   { value: "approved", label: "approved" },
   { value: "checked", label: "checked" },
   { value: "asked", label: "asked" },

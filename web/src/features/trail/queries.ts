@@ -22,6 +22,14 @@ export function useRevisions(enabled: boolean) {
   });
 }
 
+/** One revision with its changes, as far as the viewer may read them. */
+export function useRevision(number: number) {
+  return useQuery({
+    queryKey: ["revision", number],
+    queryFn: () => answerOf(api.GET("/api/revisions/{number}", { params: { path: { number } } })),
+  });
+}
+
 export function useExport() {
   return useMutation({
     mutationFn: (order: { format: string; filter: Filter }) =>

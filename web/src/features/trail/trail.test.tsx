@@ -26,6 +26,25 @@ const answers = {
     total: 900,
     limited: true,
   },
+  "/api/revisions/:number": {
+    revision: {
+      number: 30,
+      title: "Omar Chidi changes jobs",
+      author: "Ilse Varga",
+      at: line.at,
+      size: 3,
+      whole: false,
+      reason: "He asked for it",
+      reference: "LK-9",
+      approvedBy: ["Marten Holloway"],
+    },
+    changes: [
+      { at: 0, sentences: ["One"] },
+      { at: 1, sentences: ["Two", "Three"] },
+      { at: 2, sentences: ["Four"] },
+    ],
+    hidden: false,
+  },
   "/api/revisions": [
     { number: 30, title: "Omar Chidi changes jobs", author: "Ilse Varga", at: line.at },
     { number: 29, title: "Reverted", at: line.at, takesBack: 28 },
@@ -75,9 +94,22 @@ describe("the trail", () => {
     const calls = serve({ ...answers, "POST /api/drafts/taking-back/:revision": { id: "d9" } });
     show(<TrailPage />, "/trail");
     await userEvent.click(await screen.findByRole("button", { name: /^30 Omar Chidi/ }));
-    await userEvent.click(screen.getByRole("button", { name: "Revert in a new draft" }));
+    await userEvent.click(await screen.findByRole("button", { name: "Revert in a new draft" }));
     await waitFor(() => expect(screen.getByLabelText("address").textContent).toBe("/drafts/d9"));
-    expect(calls.some((it) => it.path.endsWith("/taking-back/30"))).toBe(true);
+    expect(calls.find((it) => it.path.endsWith("/taking-back/30"))?.body).toEqual({});
+  });
+
+  it("says why a revision was made, and reverts only the changes that are chosen", async () => {
+    const calls = serve({ ...answers, "POST /api/drafts/taking-back/:revision": { id: "d9" } });
+    show(<TrailPage />, "/trail?revision=30");
+    expect(await screen.findByText("Reason: He asked for it")).toBeDefined();
+    expect(screen.getByText("Approved by Marten Holloway")).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: "Choose changes to revert" }));
+    await userEvent.click(screen.getByLabelText("Two; Three"));
+    await userEvent.click(screen.getByRole("button", { name: "Revert 2 changes in a new draft" }));
+    await waitFor(() =>
+      expect(calls.find((it) => it.method === "POST")?.body).toEqual({ only: [0, 2] }),
+    );
   });
 
   it("exports all records in the background, to download", async () => {

@@ -164,6 +164,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{id}/requests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["send"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/requests/{person}/reminder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["remind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/{id}/rebase": {
         parameters: {
             query?: never;
@@ -190,6 +222,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["drop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/decline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["decline"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1008,6 +1056,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{id}/requests/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["unsend"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1015,12 +1079,16 @@ export interface components {
         ApprovalLimit: {
             /** Format: int32 */
             people?: number;
+            reason?: boolean;
+            reference?: boolean;
         };
         ApprovalRule: {
             account: string;
             name: string;
             /** Format: int32 */
             people?: number;
+            reason: boolean;
+            reference: boolean;
             mine: boolean;
         };
         ApprovalRules: {
@@ -1148,16 +1216,34 @@ export interface components {
             clashes: number;
             impact?: string;
             made: components["schemas"]["MadeView"][];
+            /** Format: int32 */
+            toApprove: number;
         };
         PersonName: {
             key: string;
             name: string;
+        };
+        RequestView: {
+            who: components["schemas"]["PersonName"];
+            state: string;
+            /** Format: date-time */
+            askedAt: string;
+            /** Format: date-time */
+            remindedAt?: string;
+            /** Format: date-time */
+            answeredAt?: string;
+            because?: string;
         };
         Summary: {
             id: string;
             owner: components["schemas"]["PersonName"];
             mine: boolean;
             name?: string;
+            proposedName: string;
+            foreign: boolean;
+            /** Format: int64 */
+            takesBack?: number;
+            request?: components["schemas"]["RequestView"];
             state: string;
             /** Format: int64 */
             version: number;
@@ -1169,19 +1255,8 @@ export interface components {
             /** Format: int64 */
             appliedAs?: number;
         };
-        Choices: {
-            choices: components["schemas"]["ClashChoice"][];
-        };
-        ClashChoice: {
-            which: components["schemas"]["Which"];
-            mine: boolean;
-        };
-        Which: {
-            kind: string;
-            key?: string;
-            thing?: {
-                [key: string]: unknown;
-            };
+        Recipients: {
+            approvers: string[];
         };
         ApprovalView: {
             who: components["schemas"]["PersonName"];
@@ -1231,6 +1306,11 @@ export interface components {
             base: number;
             /** Format: int64 */
             revision: number;
+            proposedName: string;
+            reason?: string;
+            reference?: string;
+            needs: components["schemas"]["Explaining"];
+            restorable: boolean;
             /** Format: int64 */
             takesBack?: number;
             /** Format: int64 */
@@ -1246,7 +1326,12 @@ export interface components {
             approvers: components["schemas"]["PersonName"][];
             mayApprove: boolean;
             approvals: components["schemas"]["ApprovalView"][];
+            requests: components["schemas"]["RequestView"][];
             comments: components["schemas"]["CommentView"][];
+        };
+        Explaining: {
+            reason: boolean;
+            reference: boolean;
         };
         FaultView: {
             kind?: string;
@@ -1254,6 +1339,24 @@ export interface components {
             name?: string;
             what: string;
             next: string;
+        };
+        Choices: {
+            choices: components["schemas"]["ClashChoice"][];
+        };
+        ClashChoice: {
+            which: components["schemas"]["Which"];
+            mine: boolean;
+        };
+        Which: {
+            kind: string;
+            key?: string;
+            thing?: {
+                [key: string]: unknown;
+            };
+        };
+        Declining: {
+            content: string;
+            reason: string;
         };
         Remark: {
             said: string;
@@ -1268,6 +1371,9 @@ export interface components {
         Applied: {
             /** Format: int64 */
             revision: number;
+        };
+        TakenBack: {
+            only?: number[];
         };
         Edit: {
             kind: string;
@@ -1292,9 +1398,12 @@ export interface components {
         };
         EditList: {
             edits: components["schemas"]["Edit"][];
+            into?: string;
         };
         Handling: {
             name?: string;
+            reason?: string;
+            reference?: string;
             /** @enum {string} */
             state?: "open" | "aside" | "discarded";
             owner?: string;
@@ -1521,10 +1630,18 @@ export interface components {
             /** Format: int32 */
             size: number;
             whole: boolean;
+            reason?: string;
+            reference?: string;
+            approvedBy: string[];
+        };
+        RevisionChange: {
+            /** Format: int32 */
+            at: number;
+            sentences: string[];
         };
         RevisionChanges: {
             revision: components["schemas"]["RevisionView"];
-            sentences: string[];
+            changes: components["schemas"]["RevisionChange"][];
             hidden: boolean;
         };
         PlacePage: {
@@ -1639,6 +1756,7 @@ export interface components {
             waiting: components["schemas"]["Summary"][];
             /** Format: int32 */
             judging: number;
+            discarded: components["schemas"]["Summary"][];
         };
         DifferingArea: {
             key: string;
@@ -2407,6 +2525,55 @@ export interface operations {
             };
         };
     };
+    send: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipients"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    remind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
     rebase: {
         parameters: {
             query?: never;
@@ -2445,6 +2612,32 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Which"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    decline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Declining"];
             };
         };
         responses: {
@@ -2568,7 +2761,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["TakenBack"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -3868,6 +4065,29 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    unsend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
             };
         };
     };

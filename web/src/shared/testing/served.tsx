@@ -1,5 +1,6 @@
 import { render } from "@testing-library/react";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { App } from "antd";
 import { http, HttpResponse } from "msw";
 import type { ReactElement } from "react";
 import { MemoryRouter, useLocation } from "react-router";
@@ -111,10 +112,12 @@ export function show(page: ReactElement, address = "/") {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   return render(
     <QueryClientProvider client={client}>
-      <MemoryRouter initialEntries={[address]}>
-        {page}
-        <Address />
-      </MemoryRouter>
+      <App component={false}>
+        <MemoryRouter initialEntries={[address]}>
+          {page}
+          <Address />
+        </MemoryRouter>
+      </App>
     </QueryClientProvider>,
   );
 }

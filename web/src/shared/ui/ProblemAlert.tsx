@@ -1,5 +1,6 @@
 import { Alert, Button } from "antd";
 import { Problem } from "@/shared/api/client";
+import { Cancelled } from "@/shared/lib/cancelled";
 
 interface Props {
   problem: Error;
@@ -8,6 +9,7 @@ interface Props {
 
 /** What went wrong: what it is, where, and the next step. */
 export function ProblemAlert({ problem, onRetry }: Props) {
+  if (problem instanceof Cancelled) return null;
   const known = problem instanceof Problem ? problem : undefined;
   return (
     <Alert

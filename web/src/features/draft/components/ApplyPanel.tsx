@@ -1,11 +1,13 @@
 import { Button, Form, Input } from "antd";
 import { Link, useNavigate } from "react-router";
-import { useApply, useApprove, type DraftView } from "@/entities/draft/queries";
+import { useApply, useHandle, type DraftView } from "@/entities/draft/queries";
 import { DemoCode, useWho } from "@/entities/session";
+import { dateOf } from "@/shared/lib/words";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
 import { obstaclesOf } from "../model";
 import styles from "./ApplyPanel.module.css";
+import { Answer } from "./Answer";
 import { SecondPerson } from "./SecondPerson";
 
 /** What keeps a draft from being applied; else the form that applies it. */
@@ -21,15 +23,33 @@ export function ApplyPanel({ draft }: { draft: DraftView }) {
       </p>
     );
   }
-  if (draft.state === "discarded") return <p>This draft was discarded.</p>;
+  if (draft.state === "discarded") return <Discarded draft={draft} />;
   return (
     <section className={styles["apply"]} aria-label="Apply">
-      {draft.reasons.length > 0 && <SecondPerson draft={draft} />}
-      {draft.mine ? <Apply draft={draft} /> : draft.mayApprove && <Approve draft={draft} />}
+      {(draft.reasons.length > 0 || draft.requests.length > 0) && <SecondPerson draft={draft} />}
+      {draft.mine ? <Apply draft={draft} /> : draft.mayApprove && <Answer draft={draft} />}
       <p>
         <Link to={`/drafts/${draft.id}/read`}>Read the whole draft before applying</Link>
       </p>
     </section>
+  );
+}
+
+function Discarded({ draft }: { draft: DraftView }) {
+  const handle = useHandle(draft.id);
+  return (
+    <>
+      <p>
+        This draft was discarded on {dateOf(draft.changedAt)}.
+        {!draft.restorable && " It can no longer be restored."}
+      </p>
+      {draft.restorable && (
+        <Button loading={handle.isPending} onClick={() => handle.mutate({ state: "aside" })}>
+          Restore
+        </Button>
+      )}
+      {handle.isError && <ProblemAlert problem={handle.error} />}
+    </>
   );
 }
 
@@ -80,24 +100,6 @@ function Apply({ draft }: { draft: DraftView }) {
         </Form>
       )}
       {apply.isError && <ProblemAlert problem={apply.error} />}
-    </>
-  );
-}
-
-function Approve({ draft }: { draft: DraftView }) {
-  const who = useWho();
-  const approve = useApprove(draft.id);
-  return (
-    <>
-      <Button
-        type="primary"
-        loading={approve.isPending}
-        disabled={draft.approvals.some((it) => it.counts && it.who.key === who.key)}
-        onClick={() => approve.mutate(draft.content)}
-      >
-        Approve this draft
-      </Button>
-      {approve.isError && <ProblemAlert problem={approve.error} />}
     </>
   );
 }

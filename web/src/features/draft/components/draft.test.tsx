@@ -1,4 +1,4 @@
-import { screen, waitFor } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import type { ReactElement } from "react";
 import { describe, expect, it } from "vitest";
@@ -10,6 +10,7 @@ import { keptInWords, obstaclesOf } from "../model";
 import { ApplyPanel } from "./ApplyPanel";
 import { Changes } from "./Changes";
 import { Clashes } from "./Clashes";
+import { Explanation } from "./Explanation";
 import { Discussion } from "./Discussion";
 import { ImpactPanel } from "./ImpactPanel";
 
@@ -111,7 +112,77 @@ describe("applying", () => {
     };
     page(<ApplyPanel draft={draft(waiting)} />);
     expect(screen.getByText(/That approval is void/)).toBeDefined();
-    expect(screen.getByText(/Can approve: Marten Holloway and Petra Lowe/)).toBeDefined();
+    expect(screen.getByRole("combobox", { name: "Who can approve it" })).toBeDefined();
+    page(<ApplyPanel draft={draft({ ...waiting, approvers: [] })} />);
+    expect(screen.getByText(/No one can approve all of it/)).toBeDefined();
+  });
+
+  it("sends the draft to those who are chosen", async () => {
+    const calls = serve({ "POST /api/drafts/:id/requests": {} });
+    const waiting = {
+      reasons: ["It grants a critical permission"],
+      approvers: [
+        { key: "m", name: "Marten Holloway" },
+        { key: "p", name: "Petra Lowe" },
+      ],
+    };
+    page(<ApplyPanel draft={draft(waiting)} />);
+    const send = screen.getByRole("button", { name: "Send for approval" });
+    expect(send).toHaveProperty("disabled", true);
+    await userEvent.click(screen.getByRole("combobox", { name: "Who can approve it" }));
+    await userEvent.click(await screen.findByTitle("Petra Lowe"));
+    await userEvent.click(send);
+    await waitFor(() => expect(calls[0]?.body).toEqual({ approvers: ["p"] }));
+  });
+
+  it("shows who was asked and what they answered, each with the next act", async () => {
+    const calls = serve({
+      "POST /api/drafts/:id/requests/:person/reminder": {},
+      "DELETE /api/drafts/:id/requests/:person": {},
+      "POST /api/drafts/:id/requests": {},
+    });
+    const asked = { askedAt: "2026-11-27T09:00:00Z" };
+    const requests = [
+      { ...asked, who: { key: "m", name: "Marten Holloway" }, state: "waiting" },
+      {
+        ...asked,
+        who: { key: "p", name: "Petra Lowe" },
+        state: "outdated",
+        answeredAt: "2026-11-27T10:00:00Z",
+        because: "Too wide",
+      },
+      {
+        ...asked,
+        who: { key: "b", name: "Bas Quill" },
+        state: "declined",
+        answeredAt: "2026-11-27T10:00:00Z",
+        because: "Not him",
+      },
+    ];
+    page(<ApplyPanel draft={draft({ requests, reasons: ["It grants a critical permission"] })} />);
+    expect(screen.getByText(/Bas Quill declined it .*: Not him/)).toBeDefined();
+    expect(screen.getByText(/Petra Lowe declined an earlier version .*: Too wide/)).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: "Remind Marten Holloway" }));
+    await waitFor(() => expect(calls[0]?.path).toContain("/requests/m/reminder"));
+    await userEvent.click(screen.getByRole("button", { name: "Withdraw from Marten Holloway" }));
+    await waitFor(() => expect(calls.some((it) => it.method === "DELETE")).toBe(true));
+    await userEvent.click(screen.getByRole("button", { name: "Send to Petra Lowe again" }));
+    await waitFor(() => expect(calls.at(-1)?.body).toEqual({ approvers: ["p"] }));
+  });
+
+  it("lets a second person decline, with a reason", async () => {
+    const calls = serve({ "POST /api/drafts/:id/decline": {} });
+    page(<ApplyPanel draft={draft({ mine: false, mayApprove: true })} />);
+    await userEvent.click(screen.getByRole("button", { name: "Decline" }));
+    const dialog = within(await screen.findByRole("dialog"));
+    await userEvent.click(dialog.getByRole("button", { name: "Decline" }));
+    expect(await dialog.findByText("Enter a reason.")).toBeDefined();
+    expect(calls).toHaveLength(0);
+    await userEvent.type(dialog.getByLabelText("Tell Ilse Varga why"), "Too wide");
+    await userEvent.click(dialog.getByRole("button", { name: "Decline" }));
+    await waitFor(() =>
+      expect(calls[0]?.body).toEqual({ content: "abcdef0123456789", reason: "Too wide" }),
+    );
   });
 
   it("lets a second person approve exactly what they see", async () => {
@@ -128,7 +199,36 @@ describe("applying", () => {
     expect(screen.getByRole("link", { name: "revision 39" })).toBeDefined();
     unmount();
     page(<ApplyPanel draft={draft({ state: "discarded" })} />);
-    expect(screen.getByText("This draft was discarded.")).toBeDefined();
+    expect(screen.getByText(/discarded on 28 Nov 2026.*can no longer be restored/)).toBeDefined();
+  });
+
+  it("restores a draft that was discarded lately", async () => {
+    const calls = serve({ "PATCH /api/drafts/:id": {} });
+    page(<ApplyPanel draft={draft({ state: "discarded", restorable: true })} />);
+    await userEvent.click(screen.getByRole("button", { name: "Restore" }));
+    await waitFor(() => expect(calls[0]?.body).toEqual({ state: "aside" }));
+  });
+});
+
+describe("the explanation", () => {
+  it("is kept when its field is left, and asked for by policy", async () => {
+    const calls = serve({ "PATCH /api/drafts/:id": {} });
+    const it = draft({ needs: { reason: true, reference: true }, reference: "LK-1" });
+    page(<Explanation draft={it} readOnly={false} />);
+    await userEvent.type(screen.getByLabelText("Reason"), " Night shift ");
+    await userEvent.tab();
+    await waitFor(() => expect(calls[0]?.body).toEqual({ reason: "Night shift" }));
+    await userEvent.clear(screen.getByLabelText("Reference"));
+    await userEvent.tab();
+    await waitFor(() => expect(calls[1]?.body).toEqual({ reference: "" }));
+    expect(obstaclesOf(it)).toEqual(["Add a reason above: the policy asks for one."]);
+  });
+
+  it("is read by others as it is", () => {
+    serve({});
+    page(<Explanation draft={draft({ reason: "Night shift" })} readOnly />);
+    expect(screen.getByText("Night shift")).toBeDefined();
+    expect(screen.queryByText("Reference")).toBeNull();
   });
 });
 

@@ -1,5 +1,6 @@
-import { Button } from "antd";
+import { App, Button } from "antd";
 import { useNavigate, useParams } from "react-router";
+import { nameOf, stateOf } from "@/entities/draft/names";
 import { useDraft, useHandle, type DraftView } from "@/entities/draft/queries";
 import { PersonField } from "@/entities/subject/PersonField";
 import { count } from "@/shared/lib/words";
@@ -11,6 +12,7 @@ import { ApplyPanel } from "../components/ApplyPanel";
 import { Changes } from "../components/Changes";
 import { Clashes } from "../components/Clashes";
 import { Discussion } from "../components/Discussion";
+import { Explanation } from "../components/Explanation";
 import { ImpactPanel } from "../components/ImpactPanel";
 import styles from "./DraftPage.module.css";
 
@@ -32,6 +34,7 @@ export function DraftPage() {
         <div>
           {it.clashes.length > 0 && it.mine && <Clashes draft={it} />}
           <Changes draft={it} readOnly={readOnly} />
+          <Explanation draft={it} readOnly={readOnly} />
           <ApplyPanel draft={it} />
           <Discussion draft={it} />
         </div>
@@ -48,23 +51,52 @@ export function DraftPage() {
   );
 }
 
-const STATES: Record<string, string> = { aside: "set aside" };
-
 function Head({ draft, readOnly }: { draft: DraftView; readOnly: boolean }) {
   const handle = useHandle(draft.id);
   const navigate = useNavigate();
+  const { notification } = App.useApp();
   const { name = "" } = draft;
+
+  function discard() {
+    handle.mutate(
+      { state: "discarded" },
+      {
+        onSuccess: () => {
+          void navigate("/drafts");
+          notification.info({
+            key: draft.id,
+            title: "Draft discarded",
+            description: "You can restore it from the list of drafts for 30 days.",
+            actions: (
+              <Button
+                size="small"
+                onClick={() => {
+                  notification.destroy(draft.id);
+                  handle.mutate(
+                    { state: draft.state === "open" ? "open" : "aside" },
+                    { onSuccess: () => void navigate(`/drafts/${draft.id}`) },
+                  );
+                }}
+              >
+                Undo
+              </Button>
+            ),
+          });
+        },
+      },
+    );
+  }
   return (
     <PageHead
       path={[{ name: "Drafts", to: "/drafts" }]}
       title={
         readOnly ? (
-          name || "Untitled draft"
+          nameOf(draft)
         ) : (
           <EditableTitle
             key={name}
             label="Name of the draft"
-            placeholder="Untitled draft"
+            placeholder={nameOf(draft)}
             name={name}
             onName={(it) => handle.mutate({ name: it })}
           />
@@ -72,7 +104,7 @@ function Head({ draft, readOnly }: { draft: DraftView; readOnly: boolean }) {
       }
       facts={[
         draft.mine ? "yours" : `by ${draft.owner.name}`,
-        STATES[draft.state] ?? draft.state,
+        draft.appliedAs === undefined && stateOf(draft),
         `${count(draft.changes.length, "change")} to revision ${draft.revision}`,
         draft.takesBack !== undefined && `reverts revision ${draft.takesBack}`,
       ]}
@@ -83,7 +115,7 @@ function Head({ draft, readOnly }: { draft: DraftView; readOnly: boolean }) {
               size="small"
               onClick={() => handle.mutate({ state: draft.state === "open" ? "aside" : "open" })}
             >
-              {draft.state === "open" ? "Set aside" : "Open again"}
+              {draft.state === "open" ? "Set aside" : "Make active"}
             </Button>
             <PersonField
               label="Draft"
@@ -92,13 +124,7 @@ function Head({ draft, readOnly }: { draft: DraftView; readOnly: boolean }) {
               search="New owner"
               onChoose={(owner) => handle.mutate({ owner })}
             />
-            <Button
-              size="small"
-              danger
-              onClick={() =>
-                handle.mutate({ state: "discarded" }, { onSuccess: () => void navigate("/drafts") })
-              }
-            >
+            <Button size="small" danger onClick={discard}>
               Discard draft
             </Button>
           </>

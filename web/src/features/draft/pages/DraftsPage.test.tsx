@@ -1,4 +1,5 @@
-import { screen } from "@testing-library/react";
+import { screen, waitFor } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { Refusal, serve, show } from "@/shared/testing/served";
 import { DraftsPage } from "./DraftsPage";
@@ -23,7 +24,9 @@ function draft(id: string, name: string, mine: boolean) {
 
 describe("the list of drafts", () => {
   it("says how many more are still being checked", async () => {
-    serve({ "/api/drafts": { mine: [draft("a", "Loans", true)], waiting: [], judging: 3 } });
+    serve({
+      "/api/drafts": { mine: [draft("a", "Loans", true)], waiting: [], judging: 3, discarded: [] },
+    });
     show(<DraftsPage />, "/drafts");
     expect(
       await screen.findByText("Checking whether 3 more drafts need your approval…"),
@@ -37,6 +40,7 @@ describe("the list of drafts", () => {
         mine: [],
         waiting: [draft("b", "Night shift", false)],
         judging: 1,
+        discarded: [],
       },
     });
     show(<DraftsPage />, "/drafts");
@@ -46,10 +50,50 @@ describe("the list of drafts", () => {
   });
 
   it("says nothing of checking where all is known", async () => {
-    serve({ "/api/drafts": { mine: [draft("a", "Loans", true)], waiting: [], judging: 0 } });
+    serve({
+      "/api/drafts": { mine: [draft("a", "Loans", true)], waiting: [], judging: 0, discarded: [] },
+    });
     show(<DraftsPage />, "/drafts");
     expect(await screen.findByText("Loans")).toBeDefined();
     expect(screen.queryByText(/Checking whether/)).toBeNull();
+  });
+
+  it("makes an open draft the active one, and restores a discarded one", async () => {
+    const aside = { ...draft("a", "Loans", true), state: "aside" };
+    const gone = { ...draft("b", "Guards", true), state: "discarded" };
+    const calls = serve({
+      "/api/drafts": { mine: [aside], waiting: [], judging: 0, discarded: [gone] },
+      "PATCH /api/drafts/:id": {},
+    });
+    show(<DraftsPage />, "/drafts");
+    await userEvent.click(await screen.findByRole("button", { name: "Make active: Loans" }));
+    await userEvent.click(screen.getByRole("button", { name: "Restore: Guards" }));
+    await waitFor(() => {
+      const sent = calls.filter((it) => it.method === "PATCH");
+      expect(sent.map((it) => [it.path, it.body])).toEqual([
+        ["/api/drafts/a", { state: "open" }],
+        ["/api/drafts/b", { state: "aside" }],
+      ]);
+    });
+  });
+
+  it("says when a draft was sent to the viewer", async () => {
+    const request = {
+      who: { key: "me", name: "Me" },
+      state: "waiting",
+      askedAt: "2026-01-02T09:00:00Z",
+      remindedAt: "2026-01-03T09:00:00Z",
+    };
+    serve({
+      "/api/drafts": {
+        mine: [],
+        waiting: [{ ...draft("b", "Night shift", false), request }],
+        judging: 0,
+        discarded: [],
+      },
+    });
+    show(<DraftsPage />, "/drafts");
+    expect(await screen.findByText(/sent to you 2 Jan 2026, reminded 3 Jan 2026/)).toBeDefined();
   });
 
   it("shows a refusal with what to do", async () => {

@@ -1,7 +1,8 @@
 import { Button } from "antd";
 import { Link, useNavigate } from "react-router";
 import type { Schemas } from "@/shared/api/client";
-import { useDrafts, useNewDraft } from "@/entities/draft/queries";
+import { nameOf, stateOf } from "@/entities/draft/names";
+import { useDrafts, useHandleAny, useNewDraft } from "@/entities/draft/queries";
 import { ago, count, dateOf } from "@/shared/lib/words";
 import { DataTable } from "@/shared/ui/DataTable";
 import { Loading } from "@/shared/ui/Loading";
@@ -18,15 +19,15 @@ export function DraftsPage() {
   if (drafts.isError) {
     return <ProblemAlert problem={drafts.error} onRetry={() => void drafts.refetch()} />;
   }
-  const { mine, waiting, judging } = drafts.data;
+  const { mine, waiting, judging, discarded } = drafts.data;
   return (
     <>
       <PageHead
         title="Drafts"
         facts={[
           <>
-            Changes on any page are added to your open <Term word="draft" />. They take effect when
-            you apply it.
+            Changes on any page are added to your active <Term word="draft" />. They take effect
+            when you apply it.
           </>,
         ]}
         actions={
@@ -63,42 +64,70 @@ export function DraftsPage() {
       ) : (
         <DraftTable label="Your drafts" drafts={mine} />
       )}
+      {discarded.length > 0 && (
+        <>
+          <h2 className="part">Discarded in the last 30 days</h2>
+          <DraftTable label="Discarded drafts" drafts={discarded} />
+        </>
+      )}
     </>
   );
 }
 
 function DraftTable({ label, drafts }: { label: string; drafts: Schemas["Summary"][] }) {
   const now = new Date();
+  const handle = useHandleAny();
   return (
-    <DataTable
-      label={label}
-      rows={drafts}
-      rowKey={(it) => it.id}
-      columns={[
-        {
-          key: "name",
-          title: "Draft",
-          card: "title",
-          render: (it) => <Link to={`/drafts/${it.id}`}>{it.name ?? "Untitled draft"}</Link>,
-        },
-        { key: "owner", title: "By", render: (it) => (it.mine ? "you" : it.owner.name) },
-        {
-          key: "state",
-          title: "State",
-          render: (it) =>
-            it.appliedAs === undefined
-              ? it.state === "aside"
-                ? "set aside"
-                : it.state
-              : `applied as revision ${it.appliedAs}`,
-        },
-        { key: "size", title: "Size", render: (it) => count(it.size, "change") },
-        {
-          key: "changed",
-          title: "Last changed",
-          render: (it) => <span title={dateOf(it.changedAt)}>{ago(it.changedAt, now)}</span>,
-        },
-      ]}
-    />
+    <>
+      {handle.isError && <ProblemAlert problem={handle.error} />}
+      <DataTable
+        label={label}
+        rows={drafts}
+        rowKey={(it) => it.id}
+        columns={[
+          {
+            key: "name",
+            title: "Draft",
+            card: "title",
+            render: (it) => <Link to={`/drafts/${it.id}`}>{nameOf(it)}</Link>,
+          },
+          { key: "owner", title: "By", render: (it) => (it.mine ? "you" : it.owner.name) },
+          {
+            key: "state",
+            title: "State",
+            render: (it) => (it.request ? requestOf(it.request, now) : stateOf(it)),
+          },
+          { key: "size", title: "Size", render: (it) => count(it.size, "change") },
+          {
+            key: "changed",
+            title: "Last changed",
+            render: (it) => <span title={dateOf(it.changedAt)}>{ago(it.changedAt, now)}</span>,
+          },
+          {
+            key: "act",
+            title: "",
+            render: (it) =>
+              it.mine &&
+              (it.state === "aside" || it.state === "discarded") && (
+                <Button
+                  size="small"
+                  aria-label={`${it.state === "aside" ? "Make active" : "Restore"}: ${nameOf(it)}`}
+                  onClick={() =>
+                    handle.mutate({ id: it.id, state: it.state === "aside" ? "open" : "aside" })
+                  }
+                >
+                  {it.state === "aside" ? "Make active" : "Restore"}
+                </Button>
+              ),
+          },
+        ]}
+      />
+    </>
   );
+}
+
+/** When one was asked to approve a draft, and reminded. */
+function requestOf(request: NonNullable<Schemas["Summary"]["request"]>, now: Date): string {
+  const sent = `sent to you ${ago(request.askedAt, now)}`;
+  return request.remindedAt ? `${sent}, reminded ${ago(request.remindedAt, now)}` : sent;
 }

@@ -1,9 +1,11 @@
 import { Button } from "antd";
 import { Link, useParams } from "react-router";
+import { nameOf } from "@/entities/draft/names";
 import { useDraft, useImpact, usePersonImpact, type DraftView } from "@/entities/draft/queries";
-import { count } from "@/shared/lib/words";
+import { count, dateOf } from "@/shared/lib/words";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { Explanation } from "../components/Explanation";
 import { byKind } from "../model";
 import styles from "./PrintPage.module.css";
 
@@ -28,10 +30,18 @@ function Whole({ draft }: { draft: DraftView }) {
           Print
         </Button>
       </div>
-      <h1>{draft.name ?? "Untitled draft"}</h1>
+      <h1>{nameOf(draft)}</h1>
       <p className="note">
         by {draft.owner.name}, to revision {draft.revision}, content {draft.content.slice(0, 12)}
       </p>
+      <Explanation draft={draft} readOnly />
+      {draft.approvals
+        .filter((it) => it.counts)
+        .map((it) => (
+          <p key={it.who.key}>
+            Approved by {it.who.name}, {dateOf(it.at)}
+          </p>
+        ))}
       <h2>Changes</h2>
       {byKind(draft.changes).map(([kind, changes]) => (
         <section key={kind}>

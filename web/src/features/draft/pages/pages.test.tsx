@@ -135,6 +135,10 @@ describe("the page of a draft", () => {
       expect(calls.find((it) => it.method === "PATCH")?.body).toEqual({ state: "discarded" }),
     );
     expect(await screen.findByText("All drafts")).toBeDefined();
+    await userEvent.click(await screen.findByRole("button", { name: "Undo" }));
+    await waitFor(() =>
+      expect(calls.filter((it) => it.method === "PATCH").at(-1)?.body).toEqual({ state: "open" }),
+    );
   });
 
   it("stays when the server refuses to discard it", async () => {

@@ -1,8 +1,11 @@
-import { InputNumber } from "antd";
+import { Checkbox, InputNumber } from "antd";
+import type { Schemas } from "@/shared/api/client";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { useApprovalRules, useSetApproval } from "../queries";
 import styles from "../pages/SettingsPage.module.css";
+
+type Rule = Schemas["ApprovalRule"];
 
 /** When a second person must approve a draft, besides what always needs approval. */
 export function ApprovalSettings() {
@@ -13,6 +16,15 @@ export function ApprovalSettings() {
     return <ProblemAlert problem={rules.error} onRetry={() => void rules.refetch()} />;
   }
   if (rules.data.rules.length === 0) return null;
+  function keep(rule: Rule, changes: { [K in keyof Rule]?: Rule[K] | undefined }) {
+    const { account, people, reason, reference } = { ...rule, ...changes };
+    set.mutate({
+      account,
+      ...(people !== undefined && { people }),
+      reason: reason,
+      reference: reference,
+    });
+  }
   return (
     <>
       <h1 className={styles["title"]}>Approval</h1>
@@ -20,7 +32,8 @@ export function ApprovalSettings() {
         <p>
           A draft that widens its author’s own access, or grants a critical permission, always needs
           a second person’s approval. Other drafts need it if they change the access of more people
-          than the limit below.
+          than the limit below. Each account can also ask for a reason and a reference, such as the
+          number of a ticket; both stay with the revision.
         </p>
         {rules.data.rules.map((it) => (
           <div key={it.account}>
@@ -39,15 +52,26 @@ export function ApprovalSettings() {
               onBlur={(event) => {
                 const typed = event.target.value;
                 if (typed !== String(it.people ?? "")) {
-                  set.mutate({
-                    account: it.account,
-                    ...(typed !== "" && { people: Number(typed) }),
-                  });
+                  keep(it, { people: typed === "" ? undefined : Number(typed) });
                 }
               }}
               onPressEnter={(event) => event.currentTarget.blur()}
             />{" "}
-            people
+            people.{" "}
+            <Checkbox
+              checked={it.reason}
+              disabled={!it.mine}
+              onChange={(event) => keep(it, { reason: event.target.checked })}
+            >
+              Reason required
+            </Checkbox>
+            <Checkbox
+              checked={it.reference}
+              disabled={!it.mine}
+              onChange={(event) => keep(it, { reference: event.target.checked })}
+            >
+              Reference required
+            </Checkbox>
             {!it.mine && <span className="note"> Only an owner can change this.</span>}
           </div>
         ))}

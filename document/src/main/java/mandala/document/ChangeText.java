@@ -181,12 +181,12 @@ public final class ChangeText {
               + window(it.window());
       case Resource it ->
           name(it)
-              + " comes, in "
+              + " is added to "
               + (it.parent() == null
                   ? name(Kind.ACCOUNTS, it.account().value())
                   : place(it.parent()));
-      case Principal it -> name(it) + " comes, in " + name(Kind.ACCOUNTS, it.account().value());
-      default -> the(thing) + " comes";
+      case Principal it -> name(it) + " is added to " + name(Kind.ACCOUNTS, it.account().value());
+      default -> the(thing) + " is added";
     };
   }
 
@@ -274,7 +274,7 @@ public final class ChangeText {
       return entries(from, to, " joins " + name, " leaves " + name);
     }
     if (is instanceof Role && field.equals("sets")) {
-      return entries(from, to, " comes into " + name, " goes out of " + name);
+      return entries(from, to, " is added to " + name, " is removed from " + name);
     }
     if (field.equals("status")) {
       return List.of(name + status(from, to));
@@ -289,8 +289,8 @@ public final class ChangeText {
       return entries(
           from,
           to,
-          " comes into " + words(field) + " of " + name,
-          " goes out of " + words(field) + " of " + name);
+          " is added to " + words(field) + " of " + name,
+          " is removed from " + words(field) + " of " + name);
     }
     return List.of(name + ": " + words(field) + " " + shown(from) + " becomes " + shown(to));
   }

@@ -47,13 +47,13 @@ class ChangeTextTest {
             + " Pia Lund joins Registrars | Noor Haddad leaves Registrars",
         "groups; {'key':'g','name':'Registrars','account':'sea','members':['person:noor'],"
             + "'status':'retired'}; Registrars is retired now",
-        "roles; {'key':'r','name':'Keeper','sets':['s']}; Rooms comes into Keeper",
+        "roles; {'key':'r','name':'Keeper','sets':['s']}; Rooms is added to Keeper",
         "roles; {'key':'r','name':'Warden'}; Warden: name “Keeper” becomes “Warden”",
-        "roles; {'key':'n','name':'New role'}; The role New role comes",
+        "roles; {'key':'n','name':'New role'}; The role New role is added",
         "resources; {'key':'hall','name':'Great hall','type':'room','account':'sea','sealed':true};"
             + " Great hall is sealed",
         "resources; {'key':'n','type':'room','account':'sea','parent':'hall'};"
-            + " n comes, in Great hall",
+            + " n is added to Great hall",
         "assignments; {'key':'n','subject':'person:pia','gives':'permission:enter',"
             + "'effect':'deny','scope':[{'account':'sea'}],'until':'2027-01-01T00:00:00Z'};"
             + " Pia Lund is denied Enter: account Sea Museum, until 2027-01-01",

@@ -1,14 +1,17 @@
 package mandala.server.draft;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import mandala.core.authority.SecondPerson;
 import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.core.model.Principal;
 import mandala.server.access.Look;
 import mandala.server.model.Cause;
 import mandala.server.model.LiveModel;
@@ -49,25 +52,18 @@ class Applying {
    * @throws Problem if anything speaks against it
    */
   long apply(String id, String content, Session author, Look look) {
-    DraftRow first = own(id, author);
-    String title = first.name() == null ? "" : first.name();
     Holder holder = new Holder();
-    Cause cause =
-        new Cause(
-            author.principal().value(),
-            title.isEmpty() ? "Changed " + first.draft().changes().size() + " things" : title,
-            id,
-            first.takesBack());
     try {
       return model
           .decided(
               state -> {
-                holder.decided = decided(state, id, content, author, look);
-                Judged judged = holder.decided.judged();
+                Decided decided = decided(state, id, content, author, look);
+                holder.decided = decided;
                 return new LiveModel.Decision(
-                    judged.draft().inOrder(), Objects.requireNonNull(judged.after()));
+                    decided.judged().draft().inOrder(),
+                    Objects.requireNonNull(decided.judged().after()),
+                    decided.cause());
               },
-              cause,
               (_, revision) -> {
                 Decided decided = Objects.requireNonNull(holder.decided);
                 if (!drafts.applied(id, decided.version(), revision)
@@ -75,7 +71,7 @@ class Applying {
                     || !decided.policy().equals(drafts.policy())) {
                   throw changedMeanwhile();
                 }
-                trail.write(lines(decided.judged(), revision));
+                trail.write(lines(decided, revision));
               })
           .revision();
     } catch (IllegalArgumentException e) {
@@ -88,12 +84,17 @@ class Applying {
   /**
    * What was decided on a state, for the transaction that follows.
    *
+   * @param cause of the revision
    * @param version of the draft
    * @param approvals and {@code policy} by which it was decided: the transaction holds them to what
    *     they are then
    */
   private record Decided(
-      Judged judged, long version, List<Drafts.Approval> approvals, Map<String, Integer> policy) {}
+      Judged judged,
+      Cause cause,
+      long version,
+      List<Drafts.Approval> approvals,
+      Map<String, ApprovalPolicy.Rule> policy) {}
 
   private static final class Holder {
     @Nullable Decided decided;
@@ -102,11 +103,41 @@ class Applying {
   private Decided decided(
       LiveModel.State state, String id, String content, Session author, Look look) {
     DraftRow row = own(id, author);
-    Map<String, Integer> policy = drafts.policy();
+    Map<String, ApprovalPolicy.Rule> policy = drafts.policy();
     Judged judged = drafts.judged(state, row, author);
     List<Drafts.Approval> given = drafts.approvals(id);
     require(judged, row, given, content, author, look.over(state));
-    return new Decided(judged, row.version(), given, policy);
+    requireExplained(judged, row, policy);
+    return new Decided(judged, cause(judged, row, given, author), row.version(), given, policy);
+  }
+
+  private Cause cause(Judged judged, DraftRow row, List<Drafts.Approval> given, Session author) {
+    String name = row.name();
+    return new Cause(
+        author.principal().value(),
+        name == null ? DraftTitle.of(judged) : name,
+        row.id(),
+        row.takesBack(),
+        row.reason(),
+        row.reference(),
+        counting(judged, row, given, author).map(Key::value).distinct().toList());
+  }
+
+  private static void requireExplained(
+      Judged judged, DraftRow row, Map<String, ApprovalPolicy.Rule> policy) {
+    Explaining needed = Explaining.of(judged, policy);
+    if ((needed.reason() && row.reason() == null)
+        || (needed.reference() && row.reference() == null)) {
+      throw Problem.conflict(
+          needed.reason() && row.reason() == null
+              ? "The draft needs a reason"
+              : "The draft needs a reference",
+          "The policy of an account that it changes asks for "
+              + (needed.reason() && needed.reference()
+                  ? "a reason and a reference"
+                  : needed.reason() ? "a reason" : "a reference")
+              + ". Nothing was applied. Add it on the draft's page, then apply.");
+    }
   }
 
   private DraftRow own(String id, Session author) {
@@ -172,26 +203,38 @@ class Applying {
 
   private boolean isApproved(
       Judged judged, DraftRow row, List<Drafts.Approval> given, Session author) {
+    return counting(judged, row, given, author).findAny().isPresent();
+  }
+
+  /** {@return those whose approval counts}: of exactly this, by who may and did not write it */
+  private Stream<Key.Principal> counting(
+      Judged judged, DraftRow row, List<Drafts.Approval> given, Session author) {
     Catalogue catalogue = judged.state().engine().catalogue();
     Set<String> authors = drafts.authors(row.id());
     return given.stream()
         .filter(approval -> !authors.contains(approval.approver()))
         .filter(approval -> approval.content().equals(judged.content()))
         .map(approval -> catalogue.principals().get(new Key.Principal(approval.approver())))
-        .anyMatch(approver ->
-            approver != null
-                && judged
-                    .authority()
-                    .mayApprove(new Session(approver.key(), author.at(), true, null)));
+        .filter(Objects::nonNull)
+        .map(Principal::key)
+        .filter(approver ->
+            judged.authority().mayApprove(new Session(approver, author.at(), true, null)));
   }
 
-  private List<Happening> lines(Judged judged, long revision) {
-    return ChangeLines.of(
-        judged.draft().changes(),
-        judged.authority(),
-        judged.state().engine().catalogue(),
-        judged.catalogue(),
-        revision,
-        Trace.address());
+  /** {@return the lines of the trail}: that it was applied and why, then each change */
+  private static List<Happening> lines(Decided decided, long revision) {
+    Judged judged = decided.judged();
+    List<Happening> changes =
+        ChangeLines.of(
+            judged.draft().changes(),
+            judged.authority(),
+            judged.state().engine().catalogue(),
+            judged.catalogue(),
+            revision,
+            Trace.address());
+    List<Happening> lines = new ArrayList<>();
+    lines.add(ChangeLines.applied(decided.cause(), changes, judged.catalogue(), Trace.address()));
+    lines.addAll(changes);
+    return lines;
   }
 }

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Collectors;
 import mandala.core.authority.Authority;
 import mandala.core.authority.Demand;
 import mandala.core.change.Change;
@@ -15,6 +16,7 @@ import mandala.core.model.Thing;
 import mandala.document.ChangeText;
 import mandala.document.ThingDocument;
 import mandala.server.access.Places;
+import mandala.server.model.Cause;
 import mandala.server.trail.Happening;
 import org.jspecify.annotations.Nullable;
 
@@ -22,6 +24,47 @@ import org.jspecify.annotations.Nullable;
 public final class ChangeLines {
 
   private ChangeLines() {}
+
+  /**
+   * {@return the line that a draft was applied}: its title, reason and reference, who approved it
+   *
+   * @param changes the lines of what it changed, of which it has accounts and places; at least one
+   */
+  static Happening applied(
+      Cause cause, List<Happening> changes, Catalogue after, @Nullable String address) {
+    Happening first = changes.getFirst();
+    ChangeText text = new ChangeText(after, after);
+    List<String> said = new ArrayList<>();
+    said.add("Applied “" + cause.title() + "”");
+    if (cause.reason() != null) {
+      said.add("Reason: " + cause.reason());
+    }
+    if (cause.reference() != null) {
+      said.add("Reference: " + cause.reference());
+    }
+    if (!cause.approvedBy().isEmpty()) {
+      said.add(
+          "Approved by "
+              + cause.approvedBy().stream()
+                  .map(it -> text.name(Kind.PRINCIPALS, it))
+                  .collect(Collectors.joining(", ")));
+    }
+    return new Happening(
+        Happening.Act.APPLIED,
+        first.who(),
+        first.whoName(),
+        null,
+        first.revision(),
+        null,
+        null,
+        null,
+        changes.stream().flatMap(it -> it.accounts().stream()).distinct().toList(),
+        changes.stream().flatMap(it -> it.places().stream()).distinct().toList(),
+        String.join(". ", said),
+        null,
+        null,
+        address);
+  }
 
   /**
    * {@return a line for each change}, in their order

@@ -11,6 +11,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.change.Rebase;
@@ -75,8 +76,13 @@ class DraftController {
    * @param mine one's own; the open one first, then those set aside, then what was applied
    * @param waiting those of others that wait for a second person, and that one may approve
    * @param judging of how many more that is still being found out: ask again
+   * @param discarded one's own that can be restored, the newest first
    */
-  record DraftList(List<DraftView.Summary> mine, List<DraftView.Summary> waiting, int judging) {}
+  record DraftList(
+      List<DraftView.Summary> mine,
+      List<DraftView.Summary> waiting,
+      int judging,
+      List<DraftView.Summary> discarded) {}
 
   @Costly
   @GetMapping
@@ -85,10 +91,13 @@ class DraftController {
     WaitingDrafts.Found found = waiting.forApproval(look);
     return new DraftList(
         drafts.of(look.sight().viewer().value()).stream()
-            .map(row -> DraftView.summary(row, look))
+            .map(row -> seen.summary(row, look))
             .toList(),
-        found.drafts().stream().map(row -> DraftView.summary(row, look)).toList(),
-        found.judging());
+        found.drafts().stream().map(row -> seen.summary(row, look)).toList(),
+        found.judging(),
+        drafts.discarded(look.sight().viewer().value()).stream()
+            .map(row -> seen.summary(row, look))
+            .toList());
   }
 
   /**
@@ -97,13 +106,15 @@ class DraftController {
    * @param draft null where there is none
    * @param impact in one sentence, where it is known
    * @param made what this call added, by the keys that it has
+   * @param toApprove how many drafts the viewer was asked to approve and has not answered
    */
   record OpenDraft(
       DraftView.@Nullable Summary draft,
       int faults,
       int clashes,
       @Nullable String impact,
-      List<MadeView> made) {}
+      List<MadeView> made,
+      int toApprove) {}
 
   /** Something that the call put into the draft, by the key that it was given. */
   record MadeView(String kind, String key) {}
@@ -114,7 +125,7 @@ class DraftController {
     String viewer = look.sight().viewer().value();
     DraftRow row = drafts.open(viewer).orElse(null);
     if (row == null) {
-      return new OpenDraft(null, 0, 0, null, List.of());
+      return new OpenDraft(null, 0, 0, null, List.of(), seen.toApprove(look));
     }
     return opened(row, look);
   }
@@ -134,11 +145,12 @@ class DraftController {
       said = found.state().equals("done") ? found.summary() : null;
     }
     return new OpenDraft(
-        DraftView.summary(row, look),
+        seen.summary(row, look),
         told ? judged.faults().size() : 0,
         judged.rebase().clashes().size(),
         said,
-        made);
+        made,
+        seen.toApprove(look));
   }
 
   /** A name for a new draft. */
@@ -153,8 +165,15 @@ class DraftController {
     return opened(row, look);
   }
 
-  /** Edits that are put in together, or not at all. */
-  record EditList(@NotEmpty @Size(max = MOST_EDITS) List<@NotNull @Valid Edit> edits) {}
+  /**
+   * Edits that are put in together, or not at all.
+   *
+   * @param into the id of one's own draft that takes them and becomes the active one, or {@code
+   *     new}; the active one where absent
+   */
+  record EditList(
+      @NotEmpty @Size(max = MOST_EDITS) List<@NotNull @Valid Edit> edits,
+      @Nullable @Size(max = 100) String into) {}
 
   @Costly
   @PostMapping("/open/edits")
@@ -163,19 +182,28 @@ class DraftController {
     LiveModel.State state = look.state();
     requireRetiredFirst(edits.edits(), look);
     List<MadeView> made = new ArrayList<>();
+    UnaryOperator<Draft> how =
+        draft -> {
+          Rebase rebase = Rebase.of(draft, state.engine().catalogue());
+          requireNoClash(rebase);
+          Draft after = Edits.in(rebase.draft(), look, edits.edits());
+          requireReadable(after, rebase.draft(), look);
+          made.clear();
+          made.addAll(made(after, rebase.draft()));
+          return after;
+        };
+    String owner = look.sight().viewer().value();
+    String into = edits.into() == null ? "open" : edits.into();
     DraftRow row =
-        drafts.changeOpen(
-            look.sight().viewer().value(),
-            state.revision(),
-            draft -> {
-              Rebase rebase = Rebase.of(draft, state.engine().catalogue());
-              requireNoClash(rebase);
-              Draft after = Edits.in(rebase.draft(), look, edits.edits());
-              requireReadable(after, rebase.draft(), look);
-              made.clear();
-              made.addAll(made(after, rebase.draft()));
-              return after;
-            });
+        switch (into) {
+          case "open" -> drafts.changeOpen(owner, state.revision(), how);
+          case "new" -> drafts.begin(owner, null, state.revision(), how.apply(Draft.EMPTY));
+          default -> {
+            DraftRow chosen = seen.row(into, look);
+            drafts.change(chosen.id(), owner, state.revision(), how);
+            yield drafts.move(chosen.id(), owner, DraftRow.State.OPEN);
+          }
+        };
     return opened(row, look, made);
   }
 
@@ -242,6 +270,8 @@ class DraftController {
   /** What to change of a draft itself; what is null stays. */
   record Handling(
       @Nullable @Size(max = 200) String name,
+      @Nullable @Size(max = 2000) String reason,
+      @Nullable @Size(max = 200) String reference,
       @Schema(allowableValues = {"open", "aside", "discarded"}) @Nullable String state,
       @Nullable String owner) {}
 
@@ -253,6 +283,9 @@ class DraftController {
     DraftRow row = seen.row(id, look);
     if (handling.name() != null) {
       row = drafts.rename(row.id(), viewer, handling.name());
+    }
+    if (handling.reason() != null || handling.reference() != null) {
+      row = drafts.explain(row.id(), viewer, handling.reason(), handling.reference());
     }
     if (handling.state() != null) {
       row = drafts.move(row.id(), viewer, state(handling.state()));
@@ -396,10 +429,37 @@ class DraftController {
     }
   }
 
-  /** Begins a draft that takes a revision back; what has changed since shows in it. */
+  /**
+   * Which of a revision's changes to take back.
+   *
+   * @param only their places in the revision, from 0; absent for all
+   */
+  record TakenBack(
+      @Nullable @Size(min = 1, max = Drafts.MOST_CHANGES) List<@NotNull Integer> only) {
+    /** {@return the changes that are chosen} */
+    List<Change> of(List<Change> changes, long revision) {
+      if (only == null) {
+        return changes;
+      }
+      for (int at : only) {
+        if (at < 0 || at >= changes.size()) {
+          throw Problem.badRequest(
+              "Revision " + revision + " has no change " + at,
+              "Changes count from 0 to " + (changes.size() - 1) + ". Choose among those.");
+        }
+      }
+      return only.stream().distinct().sorted().map(changes::get).toList();
+    }
+  }
+
+  /**
+   * Begins a draft that takes a revision back, whole or in part; what has changed since shows in
+   * it.
+   */
   @Costly
   @PostMapping("/taking-back/{revision}")
-  DraftView takeBack(@PathVariable long revision) {
+  DraftView takeBack(
+      @PathVariable long revision, @Valid @RequestBody(required = false) @Nullable TakenBack what) {
     Look look = sights.look();
     Entry entry =
         history
@@ -415,12 +475,15 @@ class DraftController {
           "Revision " + revision + " replaced the whole model",
           "It cannot be taken back as a draft. Import the model of the revision before it.");
     }
-    Draft inverse = new Draft(changes).inverse();
     requireAllReadable(changes, revision, look);
+    List<Change> chosen = what == null ? changes : what.of(changes, revision);
+    Draft inverse = new Draft(chosen).inverse();
     DraftRow row =
         drafts.takeBack(
             look.sight().viewer().value(),
-            "Take back revision " + revision,
+            chosen.size() == changes.size()
+                ? "Take back revision " + revision
+                : "Take back part of revision " + revision,
             revision,
             look.state().revision(),
             inverse);

@@ -4,6 +4,7 @@ import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
+import java.time.Duration;
 import java.time.Instant;
 import mandala.core.change.Draft;
 import mandala.core.change.Rebase;
@@ -17,6 +18,9 @@ import org.jspecify.annotations.Nullable;
 @Entity
 @Table(name = "draft")
 class DraftRow {
+
+  /** For how long a discarded draft can be restored. */
+  static final Duration RESTORABLE = Duration.ofDays(30);
 
   /** Where a draft stands. */
   enum State {
@@ -33,6 +37,8 @@ class DraftRow {
   @Id private String id = "";
   private String owner = "";
   private @Nullable String name;
+  private @Nullable String reason;
+  private @Nullable String reference;
   private String state = State.OPEN.word();
   private long base;
   private String changes = "[]";
@@ -71,6 +77,14 @@ class DraftRow {
 
   @Nullable String name() {
     return name;
+  }
+
+  @Nullable String reason() {
+    return reason;
+  }
+
+  @Nullable String reference() {
+    return reference;
   }
 
   State state() {
@@ -141,6 +155,22 @@ class DraftRow {
   void rename(@Nullable String itsName, Instant now) {
     name = itsName;
     touch(now);
+  }
+
+  /** Says why it is made; null leaves either as it is, blank clears it. */
+  void explain(@Nullable String itsReason, @Nullable String itsReference, Instant now) {
+    reason = itsReason == null ? reason : strippedOrNull(itsReason);
+    reference = itsReference == null ? reference : strippedOrNull(itsReference);
+    touch(now);
+  }
+
+  private static @Nullable String strippedOrNull(String text) {
+    return text.isBlank() ? null : text.strip();
+  }
+
+  /** {@return whether it was discarded so lately that it can be restored} */
+  boolean isRestorable(Instant now) {
+    return state() == State.DISCARDED && changedAt.plus(RESTORABLE).isAfter(now);
   }
 
   void move(State itsState, Instant now) {

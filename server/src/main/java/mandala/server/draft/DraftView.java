@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import mandala.core.authority.Refusal;
 import mandala.core.authority.SecondPerson;
 import mandala.core.change.Change;
@@ -43,6 +44,11 @@ record DraftView(
     String content,
     long base,
     long revision,
+    String proposedName,
+    @Nullable String reason,
+    @Nullable String reference,
+    Explaining needs,
+    boolean restorable,
     @Nullable Long takesBack,
     @Nullable Long appliedAs,
     Instant changedAt,
@@ -55,6 +61,7 @@ record DraftView(
     List<PersonName> approvers,
     boolean mayApprove,
     List<ApprovalView> approvals,
+    List<RequestView> requests,
     List<CommentView> comments) {
 
   /** Somebody by key and name. */
@@ -101,15 +108,41 @@ record DraftView(
    */
   record ApprovalView(PersonName who, Instant at, boolean counts) {}
 
+  /**
+   * Somebody who was asked to approve, or who declined.
+   *
+   * @param state {@code waiting}, {@code approved}, {@code declined}, or {@code outdated} where
+   *     what they declined has changed since
+   * @param because why they declined
+   */
+  record RequestView(
+      PersonName who,
+      String state,
+      Instant askedAt,
+      @Nullable Instant remindedAt,
+      @Nullable Instant answeredAt,
+      @Nullable String because) {}
+
   /** A remark. */
   record CommentView(PersonName who, String said, Instant at) {}
 
-  /** A draft in a list. */
+  /**
+   * A draft in a list.
+   *
+   * @param proposedName what it is called while it has no name; empty for an empty draft
+   * @param foreign whether somebody else wrote in it too
+   * @param request how the viewer's own approval stands where they were asked, see {@link
+   *     RequestView}
+   */
   record Summary(
       String id,
       PersonName owner,
       boolean mine,
       @Nullable String name,
+      String proposedName,
+      boolean foreign,
+      @Nullable Long takesBack,
+      @Nullable RequestView request,
       String state,
       long version,
       String content,
@@ -124,12 +157,22 @@ record DraftView(
         look.text().name(Kind.PRINCIPALS, key));
   }
 
-  static Summary summary(DraftRow row, Look look) {
+  /**
+   * {@return a draft in a list}
+   *
+   * @param foreign whether somebody else wrote in it too
+   * @param request the viewer's own, null where they were not asked
+   */
+  static Summary summary(DraftRow row, Look look, boolean foreign, @Nullable RequestView request) {
     return new Summary(
         row.id(),
         person(row.owner(), look),
         row.owner().equals(look.sight().viewer().value()),
         row.name(),
+        row.name() == null ? DraftTitle.of(row.draft(), look) : "",
+        foreign,
+        row.takesBack(),
+        request,
         row.state().word(),
         row.version(),
         row.content(),
@@ -146,8 +189,7 @@ record DraftView(
       @Nullable List<SecondPerson.Reason> found,
       boolean ownersFactor,
       boolean mayApprove,
-      List<Drafts.Approval> approvals,
-      List<Drafts.Comment> comments) {
+      Said said) {
     Catalogue before = judged.state().engine().catalogue();
     ChangeText text = look.text(before, judged.catalogue());
     RefusalText refusals = new RefusalText(judged, ownersFactor, look);
@@ -163,6 +205,11 @@ record DraftView(
         content,
         row.base(),
         judged.state().revision(),
+        row.name() == null ? DraftTitle.of(row.draft(), look) : "",
+        row.reason(),
+        row.reference(),
+        said.needs(),
+        row.isRestorable(look.sight().now()),
         row.takesBack(),
         row.appliedAs(),
         row.changedAt(),
@@ -178,18 +225,52 @@ record DraftView(
         reasons.isEmpty()
             ? List.of()
             : refusals.readable(judged.authority().whoCouldApprove()).stream()
+                .filter(key -> !said.authors().contains(key.value()))
                 .map(key -> person(key.value(), look))
                 .toList(),
         mayApprove,
-        approvals.stream()
+        said.approvals().stream()
             .map(it ->
                 new ApprovalView(
                     person(it.approver(), look), it.at(), it.content().equals(content)))
             .toList(),
-        comments.stream()
+        said.requests().stream().map(it -> request(it, said.approvals(), content, look)).toList(),
+        said.comments().stream()
             .map(it -> new CommentView(person(it.author(), look), it.said(), it.at()))
             .toList());
   }
+
+  /** {@return how a request stands against content as it is now} */
+  static RequestView request(
+      ApprovalRequests.Request it, List<Drafts.Approval> approvals, String content, Look look) {
+    boolean approved =
+        approvals.stream()
+            .anyMatch(
+                given -> given.approver().equals(it.approver()) && given.content().equals(content));
+    ApprovalRequests.Declined declined = it.declined();
+    return new RequestView(
+        person(it.approver(), look),
+        approved
+            ? "approved"
+            : declined == null ? "waiting" : it.isDeclined(content) ? "declined" : "outdated",
+        it.askedAt(),
+        it.remindedAt(),
+        declined == null ? null : declined.at(),
+        declined == null ? null : declined.because());
+  }
+
+  /**
+   * What was said of a draft.
+   *
+   * @param authors keys of those who wrote in it
+   * @param needs what policies ask it to say
+   */
+  record Said(
+      Set<String> authors,
+      Explaining needs,
+      List<Drafts.Approval> approvals,
+      List<ApprovalRequests.Request> requests,
+      List<Drafts.Comment> comments) {}
 
   private static @Nullable Change changeOf(Refusal refusal) {
     return switch (refusal) {

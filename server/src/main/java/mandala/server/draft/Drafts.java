@@ -263,8 +263,46 @@ class Drafts {
     return row;
   }
 
+  /** Says why a draft is made; null leaves either as it is, blank clears it. */
+  @Transactional
+  public DraftRow explain(
+      String id, String owner, @Nullable String reason, @Nullable String reference) {
+    DraftRow row = ownAndAlive(id, owner);
+    row.explain(reason, reference, now());
+    return row;
+  }
+
+  /** Opens a discarded draft again, without making it the active one. */
+  private void restore(String id, String owner) {
+    DraftRow row = locked(id);
+    if (row.owner().equals(owner) && row.isRestorable(now())) {
+      takeTurn(owner);
+      requireFew(owner);
+      row.move(DraftRow.State.ASIDE, now());
+      entities.flush();
+    }
+  }
+
+  /** {@return somebody's discarded drafts that can be restored, the newest first} */
+  @Transactional(readOnly = true)
+  public List<DraftRow> discarded(String owner) {
+    return entities
+        .createQuery(
+            "from DraftRow where owner = :owner and state = 'discarded' and changes <> '[]'"
+                + " and changedAt > :since order by changedAt desc",
+            DraftRow.class)
+        .setParameter("owner", owner)
+        .setParameter("since", now().minus(DraftRow.RESTORABLE))
+        .setMaxResults(20)
+        .getResultList();
+  }
+
+  /** Opens, sets aside or discards a draft; one discarded lately is restored by the first two. */
   @Transactional
   public DraftRow move(String id, String owner, DraftRow.State state) {
+    if (state != DraftRow.State.DISCARDED) {
+      restore(id, owner);
+    }
     if (state == DraftRow.State.OPEN) {
       takeTurn(owner);
       if (open(owner).filter(row -> row.id().equals(id)).isPresent()) {
@@ -424,8 +462,8 @@ class Drafts {
     return Judged.name(state, row, author, policy.people());
   }
 
-  /** {@return by which policy drafts are judged} */
-  Map<String, Integer> policy() {
-    return policy.people();
+  /** {@return what root accounts ask for, by key} */
+  Map<String, ApprovalPolicy.Rule> policy() {
+    return policy.rules();
   }
 }

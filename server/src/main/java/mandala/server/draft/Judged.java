@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.OptionalInt;
+import java.util.stream.Stream;
 import mandala.core.authority.Authority;
 import mandala.core.authority.Refusal;
 import mandala.core.authority.SecondPerson;
@@ -159,16 +160,16 @@ final class Judged {
     }
     List<SecondPerson.Reason> all = new ArrayList<>(second.reasons(made, draft(), author, watch));
     OptionalInt atMost =
-        authority.named().stream()
-            .map(this::rootOf)
-            .map(policy::get)
-            .filter(Objects::nonNull)
-            .mapToInt(Integer::intValue)
-            .min();
+        roots().map(policy::get).filter(Objects::nonNull).mapToInt(Integer::intValue).min();
     if (atMost.isPresent()) {
       second.manyPeople(made, draft(), atMost.getAsInt(), author.at(), watch).ifPresent(all::add);
     }
     return all;
+  }
+
+  /** {@return the keys of the root accounts of what the draft names}, some more than once */
+  Stream<String> roots() {
+    return authority.named().stream().map(this::rootOf);
   }
 
   private String rootOf(Key.Resource resource) {

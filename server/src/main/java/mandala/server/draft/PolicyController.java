@@ -51,9 +51,16 @@ class PolicyController {
    * The policy of a root account.
    *
    * @param people how many people one person alone may give or take rights; null for any number
+   * @param reason whether a draft needs a reason, {@code reference} a ticket or order
    * @param mine whether the viewer may change it
    */
-  record ApprovalRule(String account, String name, @Nullable Integer people, boolean mine) {}
+  record ApprovalRule(
+      String account,
+      String name,
+      @Nullable Integer people,
+      boolean reason,
+      boolean reference,
+      boolean mine) {}
 
   /** The policies of the root accounts that the viewer may read. */
   record ApprovalRules(List<ApprovalRule> rules) {}
@@ -61,25 +68,44 @@ class PolicyController {
   @GetMapping
   ApprovalRules rules() {
     Look look = sights.look();
-    Map<String, Integer> people = policy.people();
+    Map<String, ApprovalPolicy.Rule> rules = policy.rules();
     return new ApprovalRules(
         look.state().engine().catalogue().accounts().values().stream()
             .filter(it -> it.parent() == null && look.sight().mayRead(it.key()))
             .map(it ->
-                new ApprovalRule(
-                    it.key().value(),
-                    it.about().nameOr(it.key()),
-                    people.get(it.key().value()),
-                    may(it.key(), look)))
+                view(it, rules.getOrDefault(it.key().value(), ApprovalPolicy.Rule.NONE), look))
             .toList());
+  }
+
+  private static ApprovalRule view(Account root, ApprovalPolicy.Rule rule, Look look) {
+    return new ApprovalRule(
+        root.key().value(),
+        root.about().nameOr(root.key()),
+        rule.people(),
+        rule.reason(),
+        rule.reference(),
+        may(root.key(), look));
   }
 
   private static boolean may(Key.Account root, Look look) {
     return look.sight().may(Supplied.SETTINGS_MANAGE, Key.Resource.of(root));
   }
 
-  /** How many people one person alone may give or take rights; null for any number. */
-  record ApprovalLimit(@Nullable @Min(0) @Max(1_000_000) Integer people) {}
+  /**
+   * What drafts over a root account need.
+   *
+   * @param people how many people one person alone may give or take rights; null for any number
+   * @param reason whether they need a reason, {@code reference} a ticket or order; absent for no
+   */
+  record ApprovalLimit(
+      @Nullable @Min(0) @Max(1_000_000) Integer people,
+      @Nullable Boolean reason,
+      @Nullable Boolean reference) {
+    ApprovalPolicy.Rule rule() {
+      return new ApprovalPolicy.Rule(
+          people, Boolean.TRUE.equals(reason), Boolean.TRUE.equals(reference));
+    }
+  }
 
   @PutMapping("/{account}")
   ApprovalRules set(@PathVariable String account, @Valid @RequestBody ApprovalLimit limit) {
@@ -100,18 +126,23 @@ class PolicyController {
               + ". Ask its owner, or show your second factor.");
     }
     transactions.executeWithoutResult(_ -> {
-      policy.set(root.key(), limit.people());
-      trail.write(
-          List.of(
-              trace.by(
-                  Happening.Act.CHANGED,
-                  List.of(account),
-                  limit.people() == null
-                      ? "Policy: any number of people may be concerned without a second person"
-                      : "Policy: a second person approves what concerns more than "
-                          + limit.people()
-                          + " people")));
+      policy.set(root.key(), limit.rule());
+      trail.write(List.of(trace.by(Happening.Act.CHANGED, List.of(account), said(limit.rule()))));
     });
     return rules();
+  }
+
+  private static String said(ApprovalPolicy.Rule rule) {
+    String people =
+        rule.people() == null
+            ? "any number of people may be concerned without a second person"
+            : "a second person approves what concerns more than " + rule.people() + " people";
+    String needed =
+        rule.reason() && rule.reference()
+            ? "; a reason and a reference are required"
+            : rule.reason()
+                ? "; a reason is required"
+                : rule.reference() ? "; a reference is required" : "";
+    return "Policy: " + people + needed;
   }
 }

@@ -1,6 +1,7 @@
 package mandala.server.draft;
 
 import java.util.List;
+import java.util.Set;
 import mandala.core.authority.SecondPerson;
 import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
@@ -20,8 +21,10 @@ class SeenDrafts {
 
   private final Drafts drafts;
   private final SecondApprovals approvals;
+  private final ApprovalRequests requests;
 
-  SeenDrafts(Drafts drafts, SecondApprovals approvals) {
+  SeenDrafts(Drafts drafts, SecondApprovals approvals, ApprovalRequests requests) {
+    this.requests = requests;
     this.drafts = drafts;
     this.approvals = approvals;
   }
@@ -65,6 +68,7 @@ class SeenDrafts {
   /** {@return a draft as its page shows it} */
   DraftView view(DraftRow row, Look look) {
     Judged judged = judged(row, look);
+    Set<String> authors = drafts.authors(row.id());
     return DraftView.of(
         row,
         judged,
@@ -74,10 +78,51 @@ class SeenDrafts {
         authorOf(row, look).mfa(),
         row.isAlive()
             && !judged.draft().isEmpty()
-            && !drafts.authors(row.id()).contains(look.sight().viewer().value())
+            && !authors.contains(look.sight().viewer().value())
             && judged.authority().mayApprove(look.sight().session()),
-        drafts.approvals(row.id()),
-        drafts.comments(row.id()));
+        new DraftView.Said(
+            authors,
+            Explaining.of(judged, drafts.policy()),
+            drafts.approvals(row.id()),
+            requests.of(row.id()),
+            drafts.comments(row.id())));
+  }
+
+  /** {@return a draft as lists show it} */
+  DraftView.Summary summary(DraftRow row, Look look) {
+    String viewer = look.sight().viewer().value();
+    return DraftView.summary(
+        row,
+        look,
+        drafts.authors(row.id()).stream().anyMatch(it -> !it.equals(viewer)),
+        request(row, look));
+  }
+
+  /** {@return the viewer's own request to approve a draft}, null where they were not asked */
+  DraftView.@Nullable RequestView request(DraftRow row, Look look) {
+    String viewer = look.sight().viewer().value();
+    return requests.of(row.id()).stream()
+        .filter(it -> it.approver().equals(viewer))
+        .findFirst()
+        .map(it ->
+            DraftView.request(it, drafts.approvals(row.id()), judged(row, look).content(), look))
+        .orElse(null);
+  }
+
+  /** {@return how many drafts the viewer was asked to approve and has not answered} */
+  int toApprove(Look look) {
+    return (int)
+        requests.askedOf(look.sight().viewer().value()).stream()
+            .flatMap(id -> drafts.find(id).stream())
+            .filter(row -> row.isReadBy(look.sight(), look.state().engine().catalogue()))
+            .map(row -> request(row, look))
+            .filter(it -> it != null && !isAnswered(it))
+            .count();
+  }
+
+  /** {@return whether somebody who was asked has answered for the draft as it is now} */
+  static boolean isAnswered(DraftView.RequestView request) {
+    return request.state().equals("approved") || request.state().equals("declined");
   }
 
   /**

@@ -49,19 +49,30 @@ class WaitingDrafts {
    */
   record Found(List<DraftRow> drafts, int judging) {}
 
-  /** {@return drafts that wait for the viewer's approval}, the newest first */
+  /**
+   * {@return drafts that wait for the viewer's approval}: those sent to them and not answered
+   * first, then the others that they may approve, each the newest first
+   */
   Found forApproval(Look look) {
     Session viewer = look.sight().session();
     Engine engine = look.state().engine();
     if (engine.access(viewer).intervals(Supplied.DRAFT_APPROVE).isEmpty()) {
       return new Found(List.of(), 0);
     }
-    Map<String, Integer> policy = drafts.policy();
+    Map<String, Integer> policy = ApprovalPolicy.peopleOf(drafts.policy());
+    List<DraftRow> asked = new ArrayList<>();
     List<DraftRow> found = new ArrayList<>();
     int judging = 0;
     long until = System.nanoTime() + WAIT_NANOS;
     for (DraftRow row : drafts.ofOthers(viewer.principal().value())) {
       if (!mayApprove(row, policy, look)) {
+        continue;
+      }
+      DraftView.RequestView request = seen.request(row, look);
+      if (request != null) {
+        if (!SeenDrafts.isAnswered(request)) {
+          asked.add(row);
+        }
         continue;
       }
       long left = Math.max(0, until - System.nanoTime());
@@ -72,7 +83,8 @@ class WaitingDrafts {
         found.add(row);
       }
     }
-    return new Found(found, judging);
+    asked.addAll(found);
+    return new Found(asked, judging);
   }
 
   private boolean mayApprove(DraftRow row, Map<String, Integer> policy, Look look) {

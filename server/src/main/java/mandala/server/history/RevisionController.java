@@ -45,6 +45,8 @@ class RevisionController {
    * @param author the name of whoever made it, null for the server itself
    * @param size how many things it changed
    * @param whole whether it replaced the whole model
+   * @param reason why it was made, {@code reference} the ticket or order behind it
+   * @param approvedBy the names of those who approved exactly this
    */
   record RevisionView(
       long number,
@@ -54,10 +56,20 @@ class RevisionController {
       @Nullable String draft,
       @Nullable Long takesBack,
       int size,
-      boolean whole) {}
+      boolean whole,
+      @Nullable String reason,
+      @Nullable String reference,
+      List<String> approvedBy) {}
+
+  /**
+   * One change of a revision.
+   *
+   * @param at its place in the revision, from 0
+   */
+  record RevisionChange(int at, List<String> sentences) {}
 
   /** One revision with what it changed, as far as the viewer may read it. */
-  record RevisionChanges(RevisionView revision, List<String> sentences, boolean hidden) {}
+  record RevisionChanges(RevisionView revision, List<RevisionChange> changes, boolean hidden) {}
 
   @GetMapping
   List<RevisionView> revisions(
@@ -119,7 +131,14 @@ class RevisionController {
             whole ? entry.draft() : null,
             entry.takesBack(),
             own && changes != null ? changes.size() : readable,
-            changes == null));
+            changes == null,
+            whole ? entry.reason() : null,
+            whole ? entry.reference() : null,
+            whole
+                ? entry.approvedBy().stream()
+                    .map(it -> look.text().name(Kind.PRINCIPALS, it))
+                    .toList()
+                : List.of()));
   }
 
   /** Judged where each thing is in the model in force; of what is gone, by what it names. */
@@ -136,26 +155,27 @@ class RevisionController {
     Entry entry = history.entry(number).orElseThrow(() -> unknown(number));
     RevisionView view = view(entry, look).orElseThrow(() -> unknown(number));
     List<Change> changes = entry.changes();
-    List<String> sentences = new ArrayList<>();
+    List<RevisionChange> told = new ArrayList<>();
     boolean hidden = false;
     if (changes != null) {
       Look then = sights.look(null, number);
       Catalogue after = then.asked().engine().catalogue();
       Catalogue before = new Draft(changes).inverse().appliedUnchecked(after);
       ChangeText text = then.text(before, after);
-      for (Change change : changes) {
+      for (int at = 0; at < changes.size(); at++) {
+        Change change = changes.get(at);
         boolean readable =
             change.things().stream()
                 .allMatch(
                     it -> look.sight().mayRead(it, after) || look.sight().mayRead(it, before));
         if (readable) {
-          sentences.addAll(text.sentences(change));
+          told.add(new RevisionChange(at, text.sentences(change)));
         } else {
           hidden = true;
         }
       }
     }
-    return new RevisionChanges(view, sentences, hidden);
+    return new RevisionChanges(view, told, hidden);
   }
 
   private static Problem unknown(long number) {

@@ -1,5 +1,6 @@
 package mandala.server.model;
 
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -9,9 +10,29 @@ import org.jspecify.annotations.Nullable;
  * @param title what it is called, in a few words
  * @param draft the draft that was applied, or null
  * @param takesBack the revision that it takes back, or null
+ * @param reason why it was made, in its author's words, or null
+ * @param reference the number of the ticket or order behind it, or null
+ * @param approvedBy keys of those who approved exactly what was applied
  */
 public record Cause(
-    @Nullable String author, String title, @Nullable String draft, @Nullable Long takesBack) {
+    @Nullable String author,
+    String title,
+    @Nullable String draft,
+    @Nullable Long takesBack,
+    @Nullable String reason,
+    @Nullable String reference,
+    List<String> approvedBy) {
+
+  /** Copies its list. */
+  public Cause {
+    approvedBy = List.copyOf(approvedBy);
+  }
+
+  /** A revision of which nothing more is said than what it is called. */
+  public Cause(
+      @Nullable String author, String title, @Nullable String draft, @Nullable Long takesBack) {
+    this(author, title, draft, takesBack, null, null, List.of());
+  }
 
   /** {@return a cause without an author} */
   public static Cause ofServer(String title) {

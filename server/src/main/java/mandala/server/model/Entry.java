@@ -26,6 +26,12 @@ public class Entry {
   @Column(name = "takes_back")
   private @Nullable Long takesBack;
 
+  private @Nullable String reason;
+  private @Nullable String reference;
+
+  @Column(name = "approved_by")
+  private @Nullable List<String> approvedBy;
+
   private int size;
   private @Nullable String changes;
 
@@ -38,22 +44,29 @@ public class Entry {
     this.title = cause.title();
     this.draft = cause.draft();
     this.takesBack = cause.takesBack();
+    this.reason = cause.reason();
+    this.reference = cause.reference();
+    this.approvedBy = cause.approvedBy().isEmpty() ? null : cause.approvedBy();
     this.size = size;
     this.changes = changes == null ? null : ThingDocument.write(changes);
   }
 
   /** {@return the digest of all that is kept of it}, by which the trail holds it */
   String digest() {
-    return new Canonical()
-        .add(number)
-        .add(at)
-        .add(author)
-        .add(title)
-        .add(draft)
-        .add(takesBack)
-        .add((long) size)
-        .add(changes)
-        .hex();
+    Canonical fields =
+        new Canonical()
+            .add(number)
+            .add(at)
+            .add(author)
+            .add(title)
+            .add(draft)
+            .add(takesBack)
+            .add((long) size)
+            .add(changes);
+    if (reason != null || reference != null || approvedBy != null) { // older entries have none
+      fields.add(reason).add(reference).add(approvedBy());
+    }
+    return fields.hex();
   }
 
   /** {@return the revision's number} */
@@ -84,6 +97,21 @@ public class Entry {
   /** {@return the revision that it takes back}, or null */
   public @Nullable Long takesBack() {
     return takesBack;
+  }
+
+  /** {@return why it was made}, or null */
+  public @Nullable String reason() {
+    return reason;
+  }
+
+  /** {@return the ticket or order behind it}, or null */
+  public @Nullable String reference() {
+    return reference;
+  }
+
+  /** {@return the keys of those who approved exactly this} */
+  public List<String> approvedBy() {
+    return approvedBy == null ? List.of() : List.copyOf(approvedBy);
   }
 
   /** {@return how many things it changed}; of a whole model, how many there are */

@@ -252,9 +252,8 @@ public class LiveModel {
         state -> {
           List<Change> changes = decide.apply(state);
           return new Decision(
-              changes, changes.isEmpty() ? state.engine() : state.engine().after(changes));
+              changes, changes.isEmpty() ? state.engine() : state.engine().after(changes), cause);
         },
-        cause,
         alongside);
   }
 
@@ -262,8 +261,9 @@ public class LiveModel {
    * What was decided on a state.
    *
    * @param after the engine of that state after the changes
+   * @param cause of the revision
    */
-  public record Decision(List<Change> changes, Engine after) {
+  public record Decision(List<Change> changes, Engine after, Cause cause) {
     /** Copies its changes. */
     public Decision {
       changes = List.copyOf(changes);
@@ -271,12 +271,11 @@ public class LiveModel {
   }
 
   /**
-   * The same where the engine after the changes is made while deciding.
+   * The same where the engine after the changes and the cause are found while deciding.
    *
    * @see #change(Function, Cause, ObjLongConsumer)
    */
-  public State decided(
-      Function<State, Decision> decide, Cause cause, ObjLongConsumer<State> alongside) {
+  public State decided(Function<State, Decision> decide, ObjLongConsumer<State> alongside) {
     for (int attempt = 1; attempt <= ATTEMPTS; attempt++) {
       catchUp();
       State before = state();
@@ -285,7 +284,7 @@ public class LiveModel {
         return before;
       }
       try {
-        return write(before, decision, cause, alongside);
+        return write(before, decision, alongside);
       } catch (Overtaken _) {
         // decided on a model that is the newest no more: once more
       }
@@ -296,7 +295,7 @@ public class LiveModel {
 
   @SuppressWarnings("ReferenceEquality") // a state is itself
   private synchronized State write(
-      State before, Decision decision, Cause cause, ObjLongConsumer<State> alongside) {
+      State before, Decision decision, ObjLongConsumer<State> alongside) {
     if (state() != before) {
       throw new Overtaken();
     }
@@ -312,7 +311,7 @@ public class LiveModel {
               }
               tables.write(changes);
               Touch.by(changes).forEach(it -> touch(revision, it.kind().name(), it.key()));
-              history.note(revision, clock.instant(), cause, changes, engine, digest);
+              history.note(revision, clock.instant(), decision.cause(), changes, engine, digest);
               alongside.accept(before, revision);
               depart(before.engine().catalogue(), engine.catalogue());
             });

@@ -111,7 +111,11 @@ class DraftsTest {
         .isEqualTo("Tess Aldergate leaves Registrars");
     assertThat(apply(ilse, "ilse.varga").status()).isEqualTo(200);
     assertThat(now()).isEqualTo(before);
-    assertThat(ilse.get("/api/revisions/" + revision).json().at("/sentences/0").stringValue())
+    assertThat(
+            ilse.get("/api/revisions/" + revision)
+                .json()
+                .at("/changes/0/sentences/0")
+                .stringValue())
         .isEqualTo("Tess Aldergate joins Registrars");
     assertThat(trail.verify().fault()).isEmpty();
   }

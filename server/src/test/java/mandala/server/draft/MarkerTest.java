@@ -446,6 +446,7 @@ class MarkerTest {
     edits.add("{'edits':[{'kind':'roles','key':'zqxkey-role','remove':true}]}");
     edits.add("{'edits':[{'kind':'resources','key':'hall','mergeInto':'zqxkey-hall'}]}");
     edits.add("{'edits':[{'kind':'groups','after':{'key':'zqxkey-group','account':'branch'}}]}");
+    edits.add("{'into':'new','edits':[{'kind':'groups','key':'zqxkey-group','remove':true}]}");
     bodies.put("EditList", edits);
     bodies.put("ApprovalLimit", List.of("{'people':1}"));
     bodies.put("FirstOwner", List.of("{}"));
@@ -471,9 +472,18 @@ class MarkerTest {
     bodies.put("Choices", List.of("{'choices':[]}"));
     bodies.put("Which", List.of("{'kind':'groups','key':'h6'}"));
     bodies.put("Remark", List.of("{'said':'hello'}"));
+    bodies.put("TakenBack", List.of("{}", "{'only':[0]}", "{'only':[1]}"));
+    bodies.put("Recipients", List.of("{'approvers':['zqxkey-ann']}", "{'approvers':['pia']}"));
+    bodies.put("Declining", List.of("{'content':'x','reason':'No'}"));
     bodies.put("Content", List.of("{'content':'x'}"));
     bodies.put("Application", List.of("{'content':'x','proof':'larkmoor-demo'}"));
-    bodies.put("Handling", List.of("{'name':'y'}", "{'owner':'zqxkey-ann'}", "{'owner':'pia'}"));
+    bodies.put(
+        "Handling",
+        List.of(
+            "{'name':'y'}",
+            "{'reason':'r','reference':'1'}",
+            "{'owner':'zqxkey-ann'}",
+            "{'owner':'pia'}"));
     return bodies;
   }
 

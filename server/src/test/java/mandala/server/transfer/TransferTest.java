@@ -92,7 +92,7 @@ class TransferTest {
     Caller.Answer added =
         put(exported.replaceFirst("\"principals\"\\s*:\\s*\\[", "\"principals\": [" + NEW));
     assertThat(added.status()).as(added.body()).isEqualTo(200);
-    assertThat(owner.get("/api/trail?thing=tarn.new").body()).contains("Tarn New comes");
+    assertThat(owner.get("/api/trail?thing=tarn.new").body()).contains("Tarn New is added");
     database.update(
         "insert into credential select 'tarn.new', password_hash, null from credential limit 1");
     assertThat(put(exported).status()).isEqualTo(200);
