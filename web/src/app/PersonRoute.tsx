@@ -5,7 +5,7 @@ import { Loading } from "@/shared/ui/Loading";
 const Access = lazy(async () => ({ default: (await import("@/features/ask")).PersonAccess }));
 const History = lazy(async () => ({ default: (await import("@/features/trail")).PersonHistory }));
 
-function PersonAccess(props: { who: string; home: string }) {
+function PersonAccess(props: { who: string; home: string; waits: boolean; drafted: boolean }) {
   return (
     <Suspense fallback={<Loading what="the answer" rows={8} />}>
       <Access {...props} />

@@ -1,83 +1,64 @@
 import { useDeferredValue, useState } from "react";
 import { AutoComplete, Input } from "antd";
-import { useQueries } from "@tanstack/react-query";
+import { useQueries, useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { useAccount } from "@/entities/account/queries";
-import { questionIn } from "./questionParser";
+import { listed } from "@/shared/lib/words";
+import { mayBeQuestion, pageOf, sentenceOf, type Typed } from "./questionParser";
 import styles from "./Search.module.css";
-import { answerTyped, FEW, SOURCES } from "./search";
+import { FEW, readQuestion, SOURCES } from "./search";
 
 /** Begins the value of every option, so that a chosen one is not taken for typed text. */
 const OPTION = "\u0001";
 
-/** Finds anything by name, and takes a whole question as a sentence. */
+/** Finds anything by name, and takes a whole question in any wording. */
 export function Search() {
   const [text, setText] = useState("");
   const [open, setOpen] = useState(false);
-  const [failure, setFailure] = useState("");
   const navigate = useNavigate();
   const [account] = useAccount();
   const typed = useDeferredValue(text.trim());
-  const asked = questionIn(typed);
   const answers = useQueries({
     queries: SOURCES.map((it) => ({
       queryKey: ["search", it.label, typed, account?.key],
       queryFn: () => it.find(typed, account?.key),
-      enabled: open && typed !== "" && !asked,
+      enabled: open && typed !== "",
       retry: false,
     })),
   });
-  const failed = answers.some((it) => it.isError);
+  const groups = SOURCES.flatMap((it, at) => {
+    const found = (answers[at]?.data ?? []).slice(0, FEW);
+    const options = found.map((one) => ({ ...one, value: `${OPTION}${it.label} ${one.key}` }));
+    return options.length === 0 ? [] : [{ label: it.label, options }];
+  });
   const searching = answers.some((it) => it.isFetching);
-  const groups = asked
-    ? [
-        {
-          label: "Ask this question",
-          options: [{ value: OPTION, name: typed, note: "ask this", page: "" }],
-        },
-      ]
-    : SOURCES.flatMap((it, at) => {
-        const found = (answers[at]?.data ?? []).slice(0, FEW);
-        return found.length === 0
-          ? []
-          : [
-              {
-                label: it.label,
-                options: found.map((one) => ({ ...one, value: `${OPTION}${it.label} ${one.key}` })),
-              },
-            ];
-      });
-
-  function go(page: string) {
-    setOpen(false);
-    setText("");
-    void navigate(page);
-  }
-
-  async function choose(page: string) {
-    if (!asked) {
-      go(page);
-      return;
-    }
-    try {
-      const answer = await answerTyped(asked, account?.key);
-      if (answer.page) go(answer.page);
-      else
-        setFailure(
-          `No one and nothing you can ask about is called “${answer.unknown ?? ""}”. Check the name.`,
-        );
-    } catch {
-      setFailure("The search failed. Check your connection and try again.");
-    }
-  }
-
+  const nothing = groups.length === 0 && !searching;
+  const question = useQuery({
+    queryKey: ["typed", typed, account?.key],
+    queryFn: () => readQuestion(typed, account?.key),
+    enabled: open && typed !== "" && (mayBeQuestion(typed) || nothing),
+    retry: false,
+  });
+  const understood = question.data?.form ? question.data : undefined;
+  const shown = [
+    ...(understood && (understood.asked || nothing)
+      ? [
+          {
+            label: understood.asked ? "Ask this" : "Ask instead",
+            options: [{ ...optionOf(understood), value: `${OPTION}question` }],
+          },
+        ]
+      : []),
+    ...groups,
+  ];
+  const failed = answers.some((it) => it.isError) || question.isError;
   const note = failed
     ? "Part of the search failed. Type again, or reload the page."
-    : groups.length > 0
+    : shown.length > 0
       ? ""
-      : searching
+      : searching || question.isFetching
         ? "Searching…"
-        : "No matches. Try another part of the name.";
+        : "No matches. Try another part of the name, or ask: who can …, why can’t …";
   return (
     <div className={styles["search"]} role="search">
       <AutoComplete
@@ -89,19 +70,19 @@ export function Search() {
         onOpenChange={setOpen}
         defaultActiveFirstOption
         showSearch={{ filterOption: false }} // the server has filtered
-        options={groups}
+        options={shown}
         optionRender={({ data }) => (
           <>
             {(data as { name?: string }).name} <small>{(data as { note?: string }).note}</small>
           </>
         )}
-        popupMatchSelectWidth={380}
+        popupMatchSelectWidth={420}
         listHeight={420}
         notFoundContent={<span role="status">{note}</span>}
         popupRender={(menu) => (
           <>
             {menu}
-            {note !== "" && groups.length > 0 && (
+            {note !== "" && shown.length > 0 && (
               <p className={styles["note"]} role="alert">
                 {note}
               </p>
@@ -109,11 +90,12 @@ export function Search() {
           </>
         )}
         onChange={(value: string | null) => {
-          setFailure("");
           if (!value?.startsWith(OPTION)) setText(value ?? "");
         }}
         onSelect={(_, option) => {
-          void choose((option as { page?: string }).page ?? "");
+          setOpen(false);
+          setText("");
+          void navigate((option as { page?: string }).page ?? "");
         }}
         onInputKeyDown={(event) => {
           if (event.key === "Escape") event.currentTarget.blur();
@@ -125,11 +107,18 @@ export function Search() {
           suffix={<kbd aria-hidden="true">/</kbd>}
         />
       </AutoComplete>
-      {failure && (
-        <p className={styles["failure"]} role="alert">
-          {failure}
-        </p>
-      )}
     </div>
   );
+}
+
+/** What was understood of a question, and which words were not. */
+function optionOf(it: Typed): { name: string; note: string; page: string } {
+  return {
+    name: sentenceOf(it),
+    note:
+      it.unknown.length > 0
+        ? `not understood: ${listed(it.unknown.map((word) => `“${word}”`))}`
+        : "",
+    page: pageOf(it),
+  };
 }

@@ -1,4 +1,4 @@
-import { screen, waitFor } from "@testing-library/react";
+import { screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { WhoContext } from "@/entities/session";
@@ -17,6 +17,7 @@ const answers = {
   ],
   "/api/things/:kind": nothing,
   "/api/places/choices": [],
+  "/api/ask/typed": { asked: false, unknown: [] },
 };
 
 async function type(text: string) {
@@ -24,19 +25,19 @@ async function type(text: string) {
 }
 
 describe("the search", () => {
-  it("finds a person and opens the question about them", async () => {
+  it("finds a person and opens their page", async () => {
     serve(answers);
     show(<Search />);
     await type("noor");
     await userEvent.click(await screen.findByText(/Loans officer, Quillhaven/));
-    expect(screen.getByLabelText("address").textContent).toBe("/ask?who=noor");
+    expect(screen.getByLabelText("address").textContent).toBe("/people/noor");
   });
 
   it("says what to do where nothing matches", async () => {
     serve({ ...answers, "/api/people/choices": [] });
     show(<Search />);
     await type("zzz");
-    expect(await screen.findByText("No matches. Try another part of the name.")).toBeDefined();
+    expect(await screen.findByText(/No matches. Try another part of the name/)).toBeDefined();
   });
 
   it("says that part of it failed, and shows the rest", async () => {
@@ -61,18 +62,40 @@ describe("the search", () => {
     expect(screen.queryByText(/search failed/)).toBeNull();
   });
 
-  it("answers a typed question, or names what it does not know", async () => {
-    serve(answers);
+  it("tells what it understood of a question, and which words it did not", async () => {
+    serve({
+      ...answers,
+      "/api/ask/typed": {
+        form: "access",
+        asked: true,
+        person: { key: "noor", name: "Noor Haddad", note: "" },
+        unknown: ["juggle"],
+      },
+    });
     show(<Search />);
-    await type("what can noor haddad do?");
-    await userEvent.click(await screen.findByText("ask this"));
-    await waitFor(() =>
-      expect(screen.getByLabelText("address").textContent).toContain("/ask?who=noor"),
-    );
-    serve({ ...answers, "/api/people/choices": [] });
-    await type("what can nobody do?");
-    await userEvent.click(await screen.findByText("ask this"));
-    expect(await screen.findByText(/is called “nobody”/)).toBeDefined();
+    await type("juggle, what can noor do");
+    expect(await screen.findByText(/not understood: “juggle”/)).toBeDefined();
+    await userEvent.click(await screen.findByText(/What can Noor Haddad do\?/));
+    expect(screen.getByLabelText("address").textContent).toBe("/ask?who=noor&factor=1");
+  });
+
+  it("offers a question instead where nothing has such a name", async () => {
+    const calls = serve({
+      ...answers,
+      "/api/people/choices": [],
+      "/api/ask/typed": {
+        form: "who",
+        asked: false,
+        permission: { key: "loan.approve", name: "Approve loans", note: "" },
+        unknown: [],
+      },
+    });
+    show(<Search />);
+    await type("loans approve");
+    expect(await screen.findByText("Ask instead")).toBeDefined();
+    await userEvent.click(screen.getByText(/Who can use “Approve loans”/));
+    expect(screen.getByLabelText("address").textContent).toContain("/ask/who?permission=");
+    expect(calls.some((it) => it.query["text"] === "loans approve")).toBe(true);
   });
 });
 

@@ -1,71 +1,56 @@
 import { describe, expect, it } from "vitest";
-import { questionIn, meant, pageOf } from "./questionParser";
+import { mayBeQuestion, pageOf, sentenceOf, type Typed } from "./questionParser";
+
+const noor = { key: "noor", name: "Noor Haddad", note: "" };
+const pia = { key: "pia", name: "Pia Lund", note: "" };
+const approve = { key: "loan.approve", name: "Approve loans", note: "" };
+const loan = { key: "l-114", name: "Loan 114", note: "Quillhaven" };
+const quill = { key: "account:quillhaven", name: "Quillhaven", note: "" };
+
+function typed(form: string, more: Partial<Typed>): Typed {
+  return { form, asked: true, unknown: [], ...more };
+}
 
 describe("a typed question", () => {
+  it.each(["what can noor do", "omar: rights", "approve loans, who", "noor versus pia"])(
+    "may be one: %s",
+    (text) => expect(mayBeQuestion(text)).toBe(true),
+  );
+
+  it.each(["noor", "who", "Loan 114", ""])("is none: %s", (text) =>
+    expect(mayBeQuestion(text)).toBe(false),
+  );
+
   it.each([
-    ["What can Noor Haddad do?", { form: "access", who: "noor haddad", where: "" }],
+    [typed("access", { person: noor }), "What can Noor Haddad do?", "/ask?who=noor&factor=1"],
     [
-      "what can noor haddad do in quillhaven sea museum",
-      { form: "access", who: "noor haddad", where: "quillhaven sea museum" },
+      typed("access", { person: noor, place: quill }),
+      "What can Noor Haddad do in Quillhaven?",
+      "/ask?who=noor&in=quillhaven&factor=1",
     ],
     [
-      "Who can approve loans on Loan 114?",
-      { form: "who", what: "approve loans", where: "loan 114" },
-    ],
-    ["How does Noor differ from Pia?", { form: "differ", one: "noor", other: "pia" }],
-    [
-      "Why can’t Noor Haddad edit objects on Figurehead?",
-      { form: "why", who: "noor haddad", what: "edit objects", where: "figurehead" },
+      typed("who", { permission: approve, place: loan }),
+      "Who can use “Approve loans” on Loan 114?",
+      "/ask/who?permission=loan.approve&on=l-114",
     ],
     [
-      "why can Noor do edit objects on Figurehead",
-      { form: "why", who: "noor", what: "edit objects", where: "figurehead" },
+      typed("why", { person: noor, permission: approve }),
+      "Why can, or can’t, Noor Haddad use “Approve loans” on …?",
+      "/ask/why?who=noor&permission=loan.approve&factor=1",
     ],
     [
-      "how could Marten come to approve loans on loan 103",
-      { form: "chains", who: "marten", what: "approve loans", where: "loan 103" },
+      typed("escalation", { person: noor, permission: approve, place: loan }),
+      "How could Noor Haddad get “Approve loans” on Loan 114?",
+      "/ask/chains?who=noor&permission=loan.approve&on=l-114",
     ],
-  ])("%s", (typed, asked) => {
-    expect(questionIn(typed)).toEqual(asked);
-  });
-
-  it.each(["noor", "what can noor", "who can approve", "whose", ""])("is none: %s", (typed) => {
-    expect(questionIn(typed)).toBeUndefined();
-  });
-
-  it("means the thing of that name before any other that was found", () => {
-    const found = [
-      { key: "l-1140", name: "Loan 1140" },
-      { key: "l-114", name: "Loan 114" },
-    ];
-    expect(meant("loan 114", found)?.key).toBe("l-114");
-    expect(meant("l-1140", found)?.key).toBe("l-1140");
-    expect(meant("loan", found)?.key).toBe("l-1140");
-    expect(meant("loan", [])).toBeUndefined();
-  });
-
-  it("leads to its page, or says which name is not known", () => {
-    expect(pageOf({ form: "access", who: "n", where: "" }, { who: "noor" })).toEqual({
-      page: "/ask?who=noor&factor=1",
-    });
-    expect(pageOf({ form: "access", who: "n", where: "q" }, { who: "noor" })).toEqual({
-      unknown: "q",
-    });
-    expect(
-      pageOf({ form: "who", what: "a", where: "l" }, { what: "loan.approve", where: "l-1" }),
-    ).toEqual({ page: "/ask/who?permission=loan.approve&on=l-1" });
-    expect(pageOf({ form: "differ", one: "a", other: "b" }, { who: "a" })).toEqual({
-      unknown: "b",
-    });
-    const three = { who: "noor", what: "object.edit", where: "o-1" };
-    expect(pageOf({ form: "why", who: "n", what: "e", where: "f" }, three)).toEqual({
-      page: "/ask/why?who=noor&permission=object.edit&on=o-1&factor=1",
-    });
-    expect(pageOf({ form: "chains", who: "n", what: "e", where: "f" }, three)).toEqual({
-      page: "/ask/chains?who=noor&permission=object.edit&on=o-1",
-    });
-    expect(pageOf({ form: "why", who: "n", what: "e", where: "f" }, { who: "noor" })).toEqual({
-      unknown: "e",
-    });
+    [
+      typed("difference", { person: noor, other: pia }),
+      "How do Noor Haddad and Pia Lund differ?",
+      "/ask/differ?one=noor&other=pia",
+    ],
+    [typed("side-by-side", { person: noor }), "Noor Haddad and …, side by side", "/side?left=noor"],
+  ])("is told back, and leads to its page (%#)", (it, sentence, page) => {
+    expect(sentenceOf(it)).toBe(sentence);
+    expect(pageOf(it)).toBe(page);
   });
 });

@@ -1,98 +1,63 @@
-/** A question typed as a sentence: its form, and the names that stand in it. */
-export type Asked =
-  | { form: "access"; who: string; where: string }
-  | { form: "who"; what: string; where: string }
-  | { form: "differ"; one: string; other: string }
-  | { form: "why"; who: string; what: string; where: string }
-  | { form: "chains"; who: string; what: string; where: string };
+import type { Schemas } from "@/shared/api/client";
 
-const FORMS: [RegExp, (parts: string[]) => Asked][] = [
-  [
-    /^what can (.+?) do(?: in (.+?))?$/,
-    ([who = "", where = ""]) => ({ form: "access", who, where }),
-  ],
-  [
-    /^how (?:does|do) (.+?) differ from (.+?)$/,
-    ([one = "", other = ""]) => ({ form: "differ", one, other }),
-  ],
-  [
-    /^how could (.+?) (?:get|come to) (.+?) on (.+?)$/,
-    ([who = "", what = "", where = ""]) => ({ form: "chains", who, what, where }),
-  ],
-  [
-    /^why (?:can't|cannot|can not|can) (.+?) do (.+?) on (.+?)$/,
-    ([who = "", what = "", where = ""]) => ({ form: "why", who, what, where }),
-  ],
-  [
-    /^why (?:can't|cannot|can not|can) (\S+ \S+) (.+?) on (.+?)$/,
-    ([who = "", what = "", where = ""]) => ({ form: "why", who, what, where }),
-  ],
-  [/^who can (.+?) on (.+?)$/, ([what = "", where = ""]) => ({ form: "who", what, where })],
-];
+export type Typed = Schemas["TypedView"];
 
-/**
- * Reads a question as it is typed; nothing where it is none, or not yet whole. Names are told apart
- * by the words between them; in "why can X do Y on Z" by "do", or else a name has two words.
- */
-export function questionIn(typed: string): Asked | undefined {
-  const text = typed
-    .trim()
-    .replace(/[?.\s]+$/, "")
-    .replace(/\s+/g, " ")
-    .replace(/’/g, "'");
-  const lower = text.toLowerCase();
-  for (const [form, asked] of FORMS) {
-    const found = form.exec(lower);
-    if (found) return asked(found.slice(1));
-  }
-  return undefined;
+/** Words by which a text may be a question, so that the server is asked to read it. */
+const ASKING =
+  /\b(what|who|whom|whose|why|how|can|may|could|is|does|access|rights|permissions|holders?|differ\w*|difference|compare|versus|vs|side by side|escalat\w*)\b/i;
+
+/** Whether a text may be a question: it has a word that asks, and another. */
+export function mayBeQuestion(text: string): boolean {
+  return ASKING.test(text) && /\S\s+\S/.test(text);
 }
 
-/** Of things found by a part of their name, the one that is meant: the same name, else the first. */
-export function meant<T extends { name: string; key: string }>(
-  name: string,
-  found: T[],
-): T | undefined {
-  const wanted = name.toLowerCase();
-  return found.find((it) => it.name.toLowerCase() === wanted || it.key === wanted) ?? found.at(0);
-}
-
-interface Meant {
-  who?: string;
-  other?: string;
-  what?: string;
-  where?: string;
-}
-
-/** The page that answers it, once all names are known; else which of them is not. */
-export function pageOf(asked: Asked, it: Meant): { page?: string; unknown?: string } {
-  const query = (path: string, parts: Record<string, string | undefined>) => {
-    const params = new URLSearchParams();
-    for (const [name, value] of Object.entries(parts)) if (value) params.set(name, value);
-    return { page: `${path}?${params.toString()}` };
-  };
-  switch (asked.form) {
+/** What was understood, as an English sentence; an open part is “…”. */
+export function sentenceOf(it: Typed): string {
+  const who = it.person?.name ?? "…";
+  const what = it.permission?.name ?? "…";
+  const on = it.place ? ` on ${it.place.name}` : "";
+  switch (it.form) {
     case "access":
-      if (!it.who) return { unknown: asked.who };
-      if (asked.where && !it.where) return { unknown: asked.where };
-      return query("/ask", { who: it.who, in: it.where, factor: "1" });
+      return `What can ${who} do${it.place ? ` in ${it.place.name}` : ""}?`;
     case "who":
-      if (!it.what) return { unknown: asked.what };
-      if (!it.where) return { unknown: asked.where };
-      return query("/ask/who", { permission: it.what, on: it.where });
-    case "differ":
-      if (!it.who) return { unknown: asked.one };
-      if (!it.other) return { unknown: asked.other };
-      return query("/ask/differ", { one: it.who, other: it.other });
+      return `Who can use “${what}”${on || " on …"}?`;
     case "why":
-    case "chains":
-      if (!it.who) return { unknown: asked.who };
-      if (!it.what) return { unknown: asked.what };
-      if (!it.where) return { unknown: asked.where };
-      return asked.form === "chains"
-        ? query("/ask/chains", { who: it.who, permission: it.what, on: it.where })
-        : query("/ask/why", { who: it.who, permission: it.what, on: it.where, factor: "1" });
+      return `Why can, or can’t, ${who} use “${what}”${on || " on …"}?`;
+    case "escalation":
+      return `How could ${who} get “${what}”${on || " on …"}?`;
+    case "difference":
+      return `How do ${who} and ${it.other?.name ?? "…"} differ?`;
+    case "side-by-side":
+      return `${who} and ${it.other?.name ?? "…"}, side by side`;
     default:
-      return asked satisfies never;
+      return "";
   }
+}
+
+/** The page that answers it; parts that are not known are chosen there. */
+export function pageOf(it: Typed): string {
+  const account = it.place?.key.startsWith("account:") ? it.place.key.slice(8) : undefined;
+  const who = it.person?.key;
+  const place = it.place?.key;
+  const point = { who, permission: it.permission?.key, on: place };
+  switch (it.form) {
+    case "who":
+      return address("/ask/who", { permission: it.permission?.key, on: place });
+    case "why":
+      return address("/ask/why", { ...point, factor: "1" });
+    case "escalation":
+      return address("/ask/chains", point);
+    case "difference":
+      return address("/ask/differ", { one: who, other: it.other?.key });
+    case "side-by-side":
+      return address("/side", { left: who, right: it.other?.key });
+    default:
+      return address("/ask", { who, in: account, factor: "1" });
+  }
+}
+
+function address(path: string, parts: Record<string, string | undefined>): string {
+  const params = new URLSearchParams();
+  for (const [name, value] of Object.entries(parts)) if (value) params.set(name, value);
+  return `${path}?${params.toString()}`;
 }

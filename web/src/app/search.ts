@@ -1,5 +1,5 @@
 import { answerOf, api, Problem } from "@/shared/api/client";
-import { meant, pageOf, type Asked } from "./questionParser";
+import type { Typed } from "./questionParser";
 
 /** Something found, and its page. */
 export interface Found {
@@ -18,23 +18,22 @@ export interface Source {
 /** Results shown of each kind. */
 export const FEW = 4;
 
-async function people(text: string): Promise<Found[]> {
-  const found = await answerOf(api.GET("/api/people/choices", { params: { query: { text } } }));
+async function people(text: string, account: string | undefined): Promise<Found[]> {
+  const query = { text, ...(account && { account }) };
+  const found = await answerOf(api.GET("/api/people/choices", { params: { query } }));
   return found.map((it) => ({
     key: it.key,
     name: it.name,
     note: [it.title, it.accountName].filter(Boolean).join(", "),
-    page: `/ask?who=${encodeURIComponent(it.key)}`,
+    page: `/people/${encodeURIComponent(it.key)}`,
   }));
 }
 
 /** Places; those of the account one works in come first, since many share a name. */
 async function places(text: string, account: string | undefined): Promise<Found[]> {
-  const ask = (query: { text: string; account?: string }) =>
-    answerOf(api.GET("/api/places/choices", { params: { query } }));
-  const [here, all] = await Promise.all([account ? ask({ text, account }) : [], ask({ text })]);
-  const known = new Set(here.map((it) => it.key));
-  return [...here, ...all.filter((it) => !known.has(it.key))].map((it) => ({
+  const query = { text, ...(account && { account }) };
+  const found = await answerOf(api.GET("/api/places/choices", { params: { query } }));
+  return found.map((it) => ({
     key: it.key,
     name: it.name,
     note: it.account,
@@ -66,56 +65,17 @@ function things(kind: string, page: (key: string) => string) {
   };
 }
 
-const permissions = things("permissions", (key) => `/ask/who?permission=${key}`);
-
 export const SOURCES: Source[] = [
   { label: "People", find: people },
   { label: "Groups", find: things("groups", (key) => `/groups/${key}`) },
   { label: "Roles", find: things("roles", (key) => `/rights/roles/${key}`) },
   { label: "Permission sets", find: things("permissionSets", (key) => `/rights/sets?open=${key}`) },
-  { label: "Permissions", find: permissions },
+  { label: "Permissions", find: things("permissions", (key) => `/rights/permissions?open=${key}`) },
   { label: "Places", find: places },
 ];
 
-async function accounts(text: string): Promise<Found[]> {
-  const all = await answerOf(api.GET("/api/accounts"));
-  return all.accounts
-    .filter((it) => it.name.toLowerCase().includes(text))
-    .map((it) => ({ key: it.key, name: it.name, note: "account", page: "" }));
-}
-
-/** The page that answers a typed question, or the name in it that is not known. */
-export async function answerTyped(
-  asked: Asked,
-  account: string | undefined,
-): Promise<{ page?: string; unknown?: string }> {
-  const placesHere = (text: string) => places(text, account);
-  const one = async (name: string, among: (text: string) => Promise<Found[]>) =>
-    name ? meant(name, await among(name))?.key : undefined;
-  switch (asked.form) {
-    case "access":
-      return pageOf(asked, {
-        who: await one(asked.who, people),
-        where: await one(asked.where, accounts),
-      });
-    case "differ":
-      return pageOf(asked, {
-        who: await one(asked.one, people),
-        other: await one(asked.other, people),
-      });
-    case "who":
-      return pageOf(asked, {
-        what: await one(asked.what, permissions),
-        where: await one(asked.where, placesHere),
-      });
-    case "why":
-    case "chains":
-      return pageOf(asked, {
-        who: await one(asked.who, people),
-        what: await one(asked.what, permissions),
-        where: await one(asked.where, placesHere),
-      });
-    default:
-      return asked satisfies never;
-  }
+/** Has the server read a text as a question. */
+export function readQuestion(text: string, account: string | undefined): Promise<Typed> {
+  const query = { text, ...(account && { account }) };
+  return answerOf(api.GET("/api/ask/typed", { params: { query } }));
 }

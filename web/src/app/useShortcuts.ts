@@ -12,7 +12,13 @@ const PAGES: Record<string, string> = {
   y: "/you",
 };
 
-/** `/` to search, `g` and a letter to go to a page, `?` for help. Off while one types. */
+/** Where a key belongs to what has the focus: fields, pickers, menus and dialogs. */
+const BUSY = [
+  "input:not([type=checkbox]), textarea, select, [contenteditable]",
+  "[role=combobox], [role=listbox], [role=menu], [role=dialog], .ant-modal, .ant-popover",
+].join(", ");
+
+/** `/` to search, `g` and a letter to go to a page, `?` for help. Off while a field or dialog is. */
 export function useShortcuts(onHelp: () => void) {
   const navigate = useNavigate();
   const before = useRef("");
@@ -23,9 +29,12 @@ export function useShortcuts(onHelp: () => void) {
   useEffect(() => {
     function press(event: KeyboardEvent) {
       const { target } = event;
-      const typing =
-        target instanceof Element && target.matches("input, textarea, select, [contenteditable]");
-      if (event.ctrlKey || event.metaKey || event.altKey || typing) return;
+      const busy =
+        event.defaultPrevented || (target instanceof Element && target.closest(BUSY) !== null);
+      if (event.ctrlKey || event.metaKey || event.altKey || busy) {
+        before.current = "";
+        return;
+      }
       const page = before.current === "g" ? PAGES[event.key] : undefined;
       before.current = event.key;
       if (page) void navigate(page);

@@ -27,7 +27,9 @@ export function Remedies({ question, permission, resource }: Props) {
   return (
     <div className={styles["remedies"]}>
       <h3>
-        {allowed ? "How to remove this access, smallest effect first" : "How to grant this access"}
+        {allowed
+          ? "How to remove this access: removals first, smallest effect first"
+          : "How to grant this access"}
       </h3>
       {bySecondFactor && <p className="note">Signing in with a second factor is enough.</p>}
       {all.length === 0 && !bySecondFactor && (
@@ -65,6 +67,12 @@ function Remedy({ way }: { way: RemedyView }) {
       <div>
         {way.said.join("; ")}
         <small>{effectOf(way)}</small>
+        {way.denies && (
+          <small>
+            The deny stays behind: it also overrides access that is granted later, until you remove
+            it.
+          </small>
+        )}
         {edit.isError && <ProblemAlert problem={edit.error} />}
       </div>
       <Button

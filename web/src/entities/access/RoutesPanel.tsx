@@ -1,12 +1,14 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "@/shared/api/client";
+import { PlaceField } from "@/entities/place/PlaceField";
+import { pageOfStep } from "@/entities/thing/pages";
 import { count } from "@/shared/lib/words";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { AnswerExports } from "./AnswerExports";
-import { chainsPage, routesAddress, type Question } from "./model";
+import { chainsPage, routesAddress, type Question, type Region } from "./model";
 import { useRoutes } from "./queries";
 import { Remedies } from "./Remedies";
 import styles from "./RoutesPanel.module.css";
@@ -15,6 +17,9 @@ interface Props {
   question: Question;
   permission: string;
   resource: string;
+  /** The region that the routes are opened from: its other places can be chosen. */
+  region?: Pick<Region, "shape" | "size">;
+  onPlace?: (resource: string) => void;
 }
 
 const VERDICTS: Record<string, string> = {
@@ -28,7 +33,7 @@ const VERDICTS: Record<string, string> = {
 };
 
 /** Why somebody can or can't: routes from left to right, those not in effect now dotted below. */
-export function RoutesPanel({ question, permission, resource }: Props) {
+export function RoutesPanel({ question, permission, resource, region, onPlace }: Props) {
   const routes = useRoutes(question, permission, resource);
   const [remedies, setRemedies] = useState(false);
   if (routes.isPending) return <Loading what="the routes" rows={3} />;
@@ -41,11 +46,27 @@ export function RoutesPanel({ question, permission, resource }: Props) {
   return (
     <section className={styles["routes"]} aria-label="Routes">
       <h2>
-        {answer.permission.name} · on {answer.resource.name} ·{" "}
-        {VERDICTS[answer.verdict] ?? answer.verdict}
+        {answer.permission.name} · on{" "}
+        {onPlace ? (
+          <PlaceField
+            label="Place of the routes"
+            look="link"
+            value={answer.resource.name}
+            search="Another place"
+            onChoose={onPlace}
+          />
+        ) : (
+          answer.resource.name
+        )}{" "}
+        · {VERDICTS[answer.verdict] ?? answer.verdict}
         {by}
         {answer.actingFor && `, acting for ${answer.actingFor.name}`}
       </h2>
+      {region && region.size > 1 && (
+        <p className="note">
+          One of {count(region.size, "place")} in this region. Choose its name for another.
+        </p>
+      )}
       {answer.live.map((route, i) => (
         <Thread key={i} route={route} />
       ))}
@@ -62,6 +83,7 @@ export function RoutesPanel({ question, permission, resource }: Props) {
         <p className="note">No assignment to them or to any group of theirs grants it here.</p>
       )}
       {!question.revision &&
+        !question.asActive &&
         (remedies ? (
           <Remedies question={question} permission={permission} resource={resource} />
         ) : (
@@ -83,6 +105,12 @@ export function RoutesPanel({ question, permission, resource }: Props) {
   );
 }
 
+/** A step's name; where the thing has a page, a link to it. */
+function StepName({ step }: { step: Schemas["RouteView"]["steps"][number] }) {
+  const page = pageOfStep(step);
+  return page ? <Link to={page}>{step.name}</Link> : <>{step.name}</>;
+}
+
 function Thread({ route }: { route: Schemas["RouteView"] }) {
   const dotted = route.obstacles.length > 0;
   return (
@@ -90,7 +118,9 @@ function Thread({ route }: { route: Schemas["RouteView"] }) {
       <ol>
         {route.steps.map((step, i) => (
           <li key={i} data-kind={step.kind}>
-            <strong>{step.name}</strong>
+            <strong>
+              <StepName step={step} />
+            </strong>
             <small>{step.remark}</small>
           </li>
         ))}

@@ -28,6 +28,8 @@ export interface Question {
   draft?: string;
   /** A past revision to ask about. */
   revision?: string;
+  /** Whether to answer as if the person were active. */
+  asActive?: boolean;
 }
 
 /** The question about everything that somebody has everywhere, signed in with a second factor. */
@@ -97,7 +99,7 @@ export function chainsAddress({ who, on, permission, at, changes }: ChainsAsked)
 }
 
 export function accessAddress(question: Question): string {
-  const { who, in: within, doors, at, factor, actingFor, on, draft, revision } = question;
+  const { who, in: within, doors, at, factor, actingFor, on, draft, revision, asActive } = question;
   return address("/api/ask/access", {
     principal: who,
     in: within,
@@ -108,6 +110,7 @@ export function accessAddress(question: Question): string {
     on: on?.join(","),
     draft,
     revision,
+    asActive: asActive ? true : undefined,
   });
 }
 
@@ -122,6 +125,7 @@ export function routesAddress(question: Question, permission: string, resource: 
     on: question.on?.join(","),
     draft: question.draft,
     revision: question.revision,
+    asActive: question.asActive ? true : undefined,
   });
 }
 
@@ -152,6 +156,7 @@ export function questionOf(params: URLSearchParams, self: string, account: strin
     ...(params.get("with") && { on: (params.get("with") ?? "").split(",") }),
     ...(params.get("draft") && { draft: params.get("draft") ?? "" }),
     ...(params.get("revision") && { revision: params.get("revision") ?? "" }),
+    ...(params.get("active") === "1" && { asActive: true }),
   };
 }
 

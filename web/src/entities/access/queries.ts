@@ -17,6 +17,7 @@ function session(question: Question) {
     ...(question.on?.length && { on: question.on }),
     ...(question.draft && { draft: question.draft }),
     ...(question.revision && { revision: Number(question.revision) }),
+    ...(question.asActive && { asActive: true }),
   };
 }
 

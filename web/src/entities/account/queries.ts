@@ -61,3 +61,19 @@ export function pathOf(accounts: AccountView[], key: string): AccountView[] {
   }
   return path;
 }
+
+/** Names of accounts by key; the key where the viewer does not see the account. */
+export function useAccountNames(): (key: string) => string {
+  const accounts = useAccounts();
+  const names = new Map((accounts.data?.accounts ?? []).map((it) => [it.key, it.name]));
+  return (key) => names.get(key) ?? key;
+}
+
+/** Where a role or set belongs: an account, all accounts, or to what Mandala itself brings. */
+export function ownerOf(
+  it: { supplied: boolean; account?: string },
+  nameOf: (key: string) => string,
+): string {
+  if (it.supplied) return "supplied";
+  return it.account === undefined ? "all accounts" : nameOf(it.account);
+}

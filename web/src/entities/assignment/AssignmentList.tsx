@@ -1,13 +1,13 @@
+import { beginningOf, endOf } from "@/shared/lib/words";
 import { useState } from "react";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { useEdit } from "@/entities/draft/queries";
 import type { AssignmentView } from "@/entities/thing/queries";
-import { dayOf } from "@/shared/lib/words";
 import { DataTable, type Column } from "@/shared/ui/DataTable";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { EndAssignment } from "./EndAssignment";
-import { Composer } from "./Composer";
+import { LazyComposer } from "./LazyComposer";
 
 interface Props {
   label: string;
@@ -23,8 +23,8 @@ function conditions(it: AssignmentView): string {
   return (
     [
       it.state !== "in force" && it.state,
-      it.from && `from ${dayOf(it.from)}`,
-      it.until && `until ${dayOf(it.until)}`,
+      it.from && `from ${beginningOf(it.from)}`,
+      it.until && `until ${endOf(it.until)}`,
       it.justInTime && "just-in-time",
       it.crossesSeals && "crosses seals",
     ]
@@ -114,7 +114,12 @@ export function AssignmentList({ label, assignments, hide, person }: Props) {
         />
       )}
       {edited && (
-        <Composer open key={edited.key} existing={edited} onClose={() => setEdited(undefined)} />
+        <LazyComposer
+          open
+          key={edited.key}
+          existing={edited}
+          onClose={() => setEdited(undefined)}
+        />
       )}
     </>
   );

@@ -1,6 +1,6 @@
 import { screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { describe, expect, it } from "vitest";
+import { beforeEach, describe, expect, it } from "vitest";
 import { serve, show } from "@/shared/testing/served";
 import type { Clause } from "@/entities/scope/model";
 import { Composer } from "./Composer";
@@ -13,6 +13,8 @@ const COVERS = {
   first: [],
   cut: false,
 };
+
+beforeEach(() => sessionStorage.clear());
 
 function serveScope(everything: (scope: unknown[]) => boolean) {
   serve({
@@ -38,7 +40,7 @@ function add(): HTMLElement {
 }
 
 describe("an assignment of everything", () => {
-  it("is confirmed, and again when a clause is added", async () => {
+  it("is confirmed, and stays so when a clause is added", async () => {
     serveScope(() => false);
     assign([{ everything: true }]);
     const confirm = await screen.findByRole("checkbox", { name: /covers everything/ });
@@ -47,13 +49,11 @@ describe("an assignment of everything", () => {
     await waitFor(() => expect(add()).toHaveProperty("disabled", false));
     await userEvent.click(screen.getByRole("button", { name: /Add another clause/ }));
     await userEvent.click(await screen.findByText("Records they own"));
-    await waitFor(() =>
-      expect(screen.getByRole("checkbox", { name: /covers everything/ })).toHaveProperty(
-        "checked",
-        false,
-      ),
+    await waitFor(() => expect(add()).toHaveProperty("disabled", false));
+    expect(screen.getByRole("checkbox", { name: /covers everything/ })).toHaveProperty(
+      "checked",
+      true,
     );
-    expect(add()).toHaveProperty("disabled", true);
   });
 
   it("is confirmed where the server says that other clauses cover everything", async () => {
@@ -61,6 +61,16 @@ describe("an assignment of everything", () => {
     assign([{ tree: "account:trust" }]);
     await screen.findByRole("checkbox", { name: /covers everything/ });
     expect(add()).toHaveProperty("disabled", true);
+  });
+
+  it("asks before it closes with changes, and keeps them", async () => {
+    serveScope(() => false);
+    assign([{ tree: "hall" }]);
+    await userEvent.click(await screen.findByRole("checkbox", { name: /Just-in-time/ }));
+    await userEvent.click(screen.getByRole("button", { name: "Cancel" }));
+    expect(await screen.findByText("Discard what you typed?")).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: "Keep editing" }));
+    expect(screen.getByRole("checkbox", { name: /Just-in-time/ })).toHaveProperty("checked", true);
   });
 
   it("is not asked for where something is covered only", async () => {

@@ -6,6 +6,8 @@ import { ScopeBuilder } from "@/entities/scope/ScopeBuilder";
 import type { Named } from "@/entities/subject/model";
 import { useRolePage, useScope, useThings, type AssignmentView } from "@/entities/thing/queries";
 import { listOf } from "@/shared/lib/thing";
+import { useKept } from "@/shared/lib/useKept";
+import { useFormGuard } from "@/shared/ui/FormGuard";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
 import styles from "./Composer.module.css";
@@ -42,9 +44,11 @@ function planFrom({ existing, subject, subjects, gives, scope }: Props): Plan {
 /** Who gets what, where, when and how; it is added to the draft. */
 export function Composer(props: Props) {
   const { open, onClose, existing } = props;
-  const [plan, setPlan] = useState<Plan>(() => planFrom(props));
-  const scopes = JSON.stringify([plan.scope, plan.viewScope]);
-  const [confirmed, setConfirmed] = useState(existing ? scopes : "");
+  const about = existing?.key ?? props.subject?.ref ?? props.gives?.ref ?? "";
+  const kept = useKept<Plan>(`assign.${about}`, () => planFrom(props));
+  const { value: plan, setValue: setPlan } = kept;
+  const guard = useFormGuard(kept, onClose);
+  const [confirmed, setConfirmed] = useState(existing !== undefined);
   const covers = [useScope(plan.scope), useScope(plan.viewScope)];
   const everything =
     [plan.scope, plan.viewScope].some(coversEverything) ||
@@ -54,19 +58,24 @@ export function Composer(props: Props) {
   const prerequisites = usePrerequisites(plan.gives);
   const counting = covers.some((it) => it.isPending || it.isPlaceholderData);
   const against =
-    missing(plan, everything, confirmed === scopes) ??
-    (counting ? "Checking what this covers…" : undefined);
+    missing(plan, everything, confirmed) ?? (counting ? "Checking what this covers…" : undefined);
+  if (confirmed && !counting && !everything) setConfirmed(false); // asked for when it does again
   const set = (changes: Partial<Plan>) => setPlan({ ...plan, ...changes });
 
   function submit() {
     const also = withPrerequisites ? prerequisites : [];
-    edit.mutate(editsOf(plan, existing?.key, also), { onSuccess: onClose });
+    edit.mutate(editsOf(plan, existing?.key, also), {
+      onSuccess: () => {
+        kept.forget();
+        onClose();
+      },
+    });
   }
 
   return (
     <Modal
       open={open}
-      onCancel={onClose}
+      onCancel={guard.close}
       width={760}
       destroyOnHidden
       title={existing ? "Edit assignment" : "Assign"}
@@ -77,14 +86,16 @@ export function Composer(props: Props) {
               {against}
             </span>
           )}
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={guard.close}>Cancel</Button>
           <Button type="primary" disabled={!!against} loading={edit.isPending} onClick={submit}>
             Add to draft
           </Button>
         </>
       }
     >
+      {guard.question}
       <div className={styles["composer"]}>
+        {guard.note}
         <WhoGetsWhat plan={plan} fixed={existing !== undefined} onChange={set} />
         {plan.gives?.ref.startsWith("permission:") && (
           <Checkbox checked={plan.denies} onChange={(e) => set({ denies: e.target.checked })}>
@@ -126,10 +137,7 @@ export function Composer(props: Props) {
           ]}
         />
         {everything && (
-          <Checkbox
-            checked={confirmed === scopes}
-            onChange={(e) => setConfirmed(e.target.checked ? scopes : "")}
-          >
+          <Checkbox checked={confirmed} onChange={(e) => setConfirmed(e.target.checked)}>
             This covers everything, in every account, now and later. Confirm to continue.
           </Checkbox>
         )}

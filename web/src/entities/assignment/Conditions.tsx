@@ -1,5 +1,5 @@
 import { Checkbox } from "antd";
-import { DateField } from "@/shared/ui/DateField";
+import { MomentField } from "@/shared/ui/MomentField";
 import { Term } from "@/shared/ui/Term";
 import styles from "./Composer.module.css";
 import type { Plan } from "./model";
@@ -17,8 +17,9 @@ export function Conditions({ plan, onChange }: Props) {
       <div className={styles["window"]}>
         <span>
           From{" "}
-          <DateField
+          <MomentField
             label="From"
+            edge="first"
             value={plan.from}
             placeholder="now"
             onChange={(from) => onChange({ from })}
@@ -26,8 +27,9 @@ export function Conditions({ plan, onChange }: Props) {
         </span>
         <span>
           Until{" "}
-          <DateField
+          <MomentField
             label="Until"
+            edge="end"
             value={plan.until}
             placeholder="no end"
             onChange={(until) => onChange({ until })}

@@ -11,9 +11,13 @@ describe("a plan", () => {
     expect(missing(EMPTY_PLAN, false, false)).toBe("Choose who.");
     expect(missing({ ...plan, gives: undefined }, false, false)).toBe("Choose what to grant.");
     expect(missing({ ...plan, scope: [] }, false, false)).toContain("covers nothing");
-    expect(missing({ ...plan, from: "2027-02-01", until: "2027-01-01" }, false, false)).toContain(
-      "must come after the start",
-    );
+    expect(
+      missing(
+        { ...plan, from: "2027-02-01T00:00:00Z", until: "2027-01-01T00:00:00Z" },
+        false,
+        false,
+      ),
+    ).toContain("must come after the start");
     expect(missing(plan, true, false)).toContain("everything");
     expect(missing(plan, true, true)).toBeUndefined();
     expect(missing(plan, false, false)).toBeUndefined();
@@ -37,7 +41,7 @@ describe("a plan", () => {
       gives: "role:keeper",
       scope: [{ tree: "hall" }],
     });
-    const more = { ...plan, until: "2027-01-01", justInTime: true, crossesSeals: true };
+    const more = { ...plan, until: "2027-01-01T00:00:00Z", justInTime: true, crossesSeals: true };
     expect(editsOf(more, "a1")[0]).toEqual({
       kind: "assignments",
       key: "a1",
@@ -62,7 +66,7 @@ describe("a plan", () => {
     expect(planOf(thing, guards, keeper)).toMatchObject({
       scope: [{ only: "x" }],
       justInTime: true,
-      until: "2027-01-01",
+      until: "2027-01-01T00:00:00Z",
       denies: false,
     });
   });

@@ -2,7 +2,7 @@ import type { Clause } from "@/entities/scope/model";
 import type { Named } from "@/entities/subject/model";
 import { flagOf, listOf, textOf, type Edit, type Thing } from "@/shared/lib/thing";
 
-/** What the form of an assignment holds. Days are 2026-11-28, or empty. */
+/** What the form of an assignment holds. From and until are instants in UTC, or empty. */
 export interface Plan {
   subjects: Named[];
   gives: Named | undefined;
@@ -35,8 +35,8 @@ export function planOf(thing: unknown, subject: Named, gives: Named): Plan {
     denies: textOf(thing, "effect") === "deny",
     scope: listOf<Clause>(thing, "scope"),
     viewScope: listOf<Clause>(thing, "viewScope"),
-    from: textOf(thing, "from").slice(0, 10),
-    until: textOf(thing, "until").slice(0, 10),
+    from: textOf(thing, "from"),
+    until: textOf(thing, "until"),
     justInTime: textOf(thing, "mode") === "just-in-time",
     crossesSeals: flagOf(thing, "crossesSeals"),
   };
@@ -48,8 +48,8 @@ function fieldsOf(plan: Plan, gives: Named): Thing {
     ...(plan.denies && gives.ref.startsWith("permission:") && { effect: "deny" }),
     scope: plan.scope,
     ...(plan.viewScope.length > 0 && { viewScope: plan.viewScope }),
-    ...(plan.from && { from: `${plan.from}T00:00:00Z` }),
-    ...(plan.until && { until: `${plan.until}T00:00:00Z` }),
+    ...(plan.from && { from: plan.from }),
+    ...(plan.until && { until: plan.until }),
     ...(plan.justInTime && { mode: "just-in-time" }),
     ...(plan.crossesSeals && { crossesSeals: true }),
   };
@@ -74,7 +74,7 @@ export function missing(plan: Plan, everything: boolean, confirmed: boolean): st
   if (plan.subjects.length === 0) return "Choose who.";
   if (!plan.gives) return "Choose what to grant.";
   if (plan.scope.length === 0) return "Choose where. An empty scope covers nothing.";
-  if (plan.from && plan.until && plan.from >= plan.until)
+  if (plan.from && plan.until && Date.parse(plan.from) >= Date.parse(plan.until))
     return "The end must come after the start. Choose a later day.";
   if (everything && !confirmed) return "This covers everything. Confirm to continue.";
   return undefined;

@@ -2,7 +2,9 @@ import type { Schemas } from "@/shared/api/client";
 
 /** What a draft is called: its name, else what it does. */
 export function nameOf(draft: { name?: string; proposedName?: string }): string {
-  return draft.name ?? (draft.proposedName === "" ? undefined : draft.proposedName) ?? "New draft";
+  return (
+    [draft.name, draft.proposedName].find((it) => it !== undefined && it !== "") ?? "New draft"
+  );
 }
 
 /** A draft's state in words. */

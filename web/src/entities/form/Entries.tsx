@@ -2,10 +2,9 @@ import { useState } from "react";
 import { Button, Input, Select, Space } from "antd";
 import { ThingName } from "@/entities/thing/ThingName";
 import { ThingField } from "@/entities/thing/ThingField";
-import { DateField } from "@/shared/ui/DateField";
+import { MomentField } from "@/shared/ui/MomentField";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { TagList } from "@/shared/ui/TagList";
-import { dayOf, instantAt } from "./model";
 import { References } from "./References";
 
 interface SidesProps {
@@ -64,11 +63,12 @@ export function Exemptions({ people, onChange }: ExemptionsProps) {
       {people.map((it, at) => (
         <Space key={it.principal} wrap>
           <ThingName kind="principals" reference={it.principal} />
-          <DateField
+          <MomentField
             label="Exempt until"
+            edge="end"
             placeholder="no end"
-            value={dayOf(it.until)}
-            onChange={(day) => put(at, { until: instantAt(day, it.until) ?? "" })}
+            value={it.until ?? ""}
+            onChange={(until) => put(at, { until })}
           />
           <Input
             aria-label="Reason for the exemption"

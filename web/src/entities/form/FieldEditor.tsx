@@ -3,10 +3,9 @@ import type { Clause } from "@/entities/scope/model";
 import { ScopeBuilder } from "@/entities/scope/ScopeBuilder";
 import { GrantPicker } from "@/entities/subject/GrantPicker";
 import { SubjectPicker } from "@/entities/subject/SubjectPicker";
-import { DateField } from "@/shared/ui/DateField";
+import { MomentField } from "@/shared/ui/MomentField";
 import type { FieldSpec } from "./declaration";
 import { Attributes, Exemptions, Reach, Sides, type Exemption, type Reached } from "./Entries";
-import { dayOf, instantAt } from "./model";
 import { Reference } from "./Reference";
 import { References } from "./References";
 
@@ -86,11 +85,12 @@ export function FieldEditor({ spec, value, locked, onChange }: Props) {
       );
     case "date":
       return (
-        <DateField
+        <MomentField
           label={label}
-          value={dayOf(value)}
+          edge={spec.field === "until" ? "end" : "first"}
+          value={typeof value === "string" ? value : ""}
           placeholder={spec.field === "until" ? "no end" : "any day"}
-          onChange={(day) => onChange(instantAt(day, value))}
+          onChange={(instant) => onChange(instant === "" ? undefined : instant)}
         />
       );
     case "scope":

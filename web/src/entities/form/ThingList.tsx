@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Button } from "antd";
+import { useAccountNames } from "@/entities/account/queries";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { useEdit } from "@/entities/draft/queries";
 import { useThings, type ThingView } from "@/entities/thing/queries";
@@ -9,7 +10,7 @@ import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
 import { specOf } from "./model";
-import { ThingForm } from "./ThingForm";
+import { LazyThingForm } from "./LazyThingForm";
 import styles from "./ThingList.module.css";
 import { useMayMake } from "./useMayMake";
 
@@ -67,7 +68,7 @@ export function ThingList({ kind, text = "", given, which, none }: Props) {
         </ul>
       )}
       {form && (
-        <ThingForm
+        <LazyThingForm
           key={form === "new" ? "" : (form.key ?? form.said)}
           kind={kind}
           {...(form === "new" ? given && { given } : { existing: form })}
@@ -80,13 +81,14 @@ export function ThingList({ kind, text = "", given, which, none }: Props) {
 
 function Row({ kind, thing, onEdit }: { kind: string; thing: ThingView; onEdit: () => void }) {
   const edit = useEdit();
+  const accountName = useAccountNames();
   const named = thing.said !== thing.name && thing.key && thing.name !== thing.key;
   return (
     <li className={`${styles["row"] ?? ""} ${thing.mark ?? ""}`}>
       <div>
         {named && <strong>{thing.name} </strong>}
         {thing.said}
-        {thing.account && <small> {thing.account}</small>}
+        {thing.account && <small> {accountName(thing.account)}</small>}
         <DraftMark mark={thing.mark} />
         {edit.isError && <ProblemAlert problem={edit.error} />}
       </div>

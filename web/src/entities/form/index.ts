@@ -1,3 +1,1 @@
-export { ThingForm } from "./ThingForm";
 export { ThingList } from "./ThingList";
-export { instantOf } from "./model";

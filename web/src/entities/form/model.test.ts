@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { SPECS, type FieldSpec } from "./declaration";
-import { faultsIn, formOf, instantAt, specOf, thingOf } from "./model";
+import { faultsIn, formOf, specOf, thingOf } from "./model";
 
 describe("a form of a thing", () => {
   it("names each required field that is empty", () => {
@@ -31,12 +31,6 @@ describe("a form of a thing", () => {
     const form = { name: "Seal", delegable: "no", implies: [], description: "", sealed: false };
     expect(thingOf(form)).toEqual({ name: "Seal", delegable: false });
     expect(formOf(thingOf(form))).toEqual({ name: "Seal", delegable: "no" });
-  });
-
-  it("keeps the time of day of a window whose day stays", () => {
-    expect(instantAt("2026-11-23", "2026-11-23T17:30:00Z")).toBe("2026-11-23T17:30:00Z");
-    expect(instantAt("2026-11-24", "2026-11-23T17:30:00Z")).toBe("2026-11-24T00:00:00Z");
-    expect(instantAt("", "2026-11-23T17:30:00Z")).toBeUndefined();
   });
 
   it("has no form for an unknown kind", () => {

@@ -52,17 +52,3 @@ export function formOf(thing: Thing): Thing {
     ? { ...thing, delegable: delegable ? "yes" : "no" }
     : { ...thing };
 }
-
-/** The day of an instant, and back: windows begin and end with days. */
-export function dayOf(instant: unknown): string {
-  return typeof instant === "string" ? instant.slice(0, 10) : "";
-}
-
-export function instantOf(day: string): string | undefined {
-  return day ? `${day}T00:00:00Z` : undefined;
-}
-
-/** The instant of a chosen day; an unchanged day keeps its time. */
-export function instantAt(day: string, before: unknown): string | undefined {
-  return dayOf(before) === day && typeof before === "string" ? before : instantOf(day);
-}

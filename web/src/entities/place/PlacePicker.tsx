@@ -1,6 +1,4 @@
-import { useState } from "react";
-import { Combobox } from "@/shared/ui/Combobox";
-import { usePlaceChoices } from "./queries";
+import { NamePicker } from "@/entities/thing/NamePicker";
 
 interface Props {
   label: string;
@@ -9,20 +7,7 @@ interface Props {
 
 /** Chooses a place by part of its name. */
 export function PlacePicker({ label, onChoose }: Props) {
-  const [text, setText] = useState("");
-  const places = usePlaceChoices(text);
-  const found = places.data ?? [];
   return (
-    <Combobox
-      label={label}
-      onType={setText}
-      loading={places.isFetching}
-      options={found.map((it) => ({
-        value: it.key,
-        label: it.name,
-        note: `${it.typeName}, ${it.account}`,
-      }))}
-      onChoose={(key) => onChoose(key, found.find((it) => it.key === key)?.name ?? key)}
-    />
+    <NamePicker label={label} kinds={["places"]} onChoose={(it) => onChoose(it.key, it.name)} />
   );
 }

@@ -1,35 +1,25 @@
-import { useState } from "react";
-import { Combobox, type Option } from "@/shared/ui/Combobox";
-import { usePeopleChoices } from "./queries";
+import { NamePicker } from "@/entities/thing/NamePicker";
+import type { Option } from "@/shared/ui/Combobox";
 
 interface Props {
   label: string;
-  value?: string;
-  /** Choices that come before the people while nothing is typed. */
-  first?: Option[];
-  not?: string;
+  value?: string | undefined;
+  /** Choices that come before the people. */
+  first?: Option[] | undefined;
+  not?: string | undefined;
   onChoose: (key: string) => void;
 }
 
 /** Chooses a person or service that the viewer may ask about. */
-export function PersonPicker({ label, value, first = [], not, onChoose }: Props) {
-  const [text, setText] = useState("");
-  const people = usePeopleChoices(text);
-  const options = (people.data ?? [])
-    .filter((it) => it.key !== not)
-    .map((it) => ({
-      value: it.key,
-      label: it.name,
-      note: [it.title, it.accountName].filter(Boolean).join(", "),
-    }));
+export function PersonPicker({ label, value, first, not, onChoose }: Props) {
   return (
-    <Combobox
+    <NamePicker
       label={label}
+      kinds={["askable"]}
       value={value}
-      loading={people.isFetching}
-      onType={setText}
-      options={text === "" ? [...first, ...options] : options}
-      onChoose={onChoose}
+      fixed={first}
+      without={not ? [not] : []}
+      onChoose={(it) => onChoose(it.key)}
     />
   );
 }

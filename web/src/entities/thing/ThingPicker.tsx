@@ -1,6 +1,4 @@
-import { useState } from "react";
-import { Combobox } from "@/shared/ui/Combobox";
-import { useThings } from "./queries";
+import { NamePicker } from "./NamePicker";
 
 interface Props {
   kind: string;
@@ -14,36 +12,15 @@ interface Props {
 }
 
 /** Chooses a thing of one kind by part of its name. */
-export function ThingPicker({
-  kind,
-  label,
-  prefix = "",
-  without = [],
-  changeable,
-  onChoose,
-}: Props) {
-  const [text, setText] = useState("");
-  const things = useThings(kind, { text, limit: 40 });
-  const found = (things.data?.things ?? []).filter(
-    (it) =>
-      it.key &&
-      it.mark !== "removes" &&
-      !(changeable && it.cannot) &&
-      !without.includes(prefix + it.key),
-  );
+export function ThingPicker(props: Props) {
+  const { kind, label, prefix = "", without = [], changeable, onChoose } = props;
   return (
-    <Combobox
+    <NamePicker
+      kinds={[kind]}
       label={label}
-      onType={setText}
-      loading={things.isFetching}
-      options={found.map((it) => ({
-        value: prefix + (it.key ?? ""),
-        label: it.name,
-        note: it.account,
-      }))}
-      onChoose={(value) =>
-        onChoose(value, found.find((it) => prefix + (it.key ?? "") === value)?.name ?? value)
-      }
+      without={without.map((it) => it.slice(prefix.length))}
+      changeable={changeable}
+      onChoose={(it) => onChoose(prefix + it.key, it.name)}
     />
   );
 }

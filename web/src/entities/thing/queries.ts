@@ -49,6 +49,18 @@ export function useRoleUses() {
   });
 }
 
+export function usePatternPage(key: string) {
+  return useQuery({
+    queryKey: ["rights", "pattern", key],
+    queryFn: () =>
+      answerOf(
+        api.GET("/api/rights/patterns/{key}", {
+          params: { path: { key }, query: { draft: DRAFT } },
+        }),
+      ),
+  });
+}
+
 export function useGroupPage(key: string) {
   return useQuery({
     queryKey: ["rights", "group", key],

@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { balance, byKind, byRule, pageOf } from "./model";
+import { balance, byKind, byRule } from "./model";
 import type { ChangeView } from "@/entities/draft/queries";
 
 it("changes stand under their kind, in the order in which kinds first come", () => {
@@ -16,13 +16,6 @@ it("a balance is said in words", () => {
   expect(balance(1204, 2)).toBe("gains 1,204 rights, loses 2 rights");
   expect(balance(0, 0, 3)).toBe("keeps 3 rights by another route");
   expect(balance(0, 0)).toBe("keeps the same access");
-});
-
-it("things that have a page lead to it", () => {
-  expect(pageOf("roles", "a b")).toBe("/rights/roles/a%20b");
-  expect(pageOf("units", "u")).toBe("/places?at=unit:u");
-  expect(pageOf("guests", undefined)).toBeUndefined();
-  expect(pageOf("assignments", "x")).toBeUndefined();
 });
 
 it("findings of one rule are told together", () => {

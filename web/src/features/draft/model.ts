@@ -10,32 +10,6 @@ export function byKind(changes: ChangeView[]): [string, ChangeView[]][] {
   return [...groups];
 }
 
-/** The page of a thing; undefined where it has none. */
-export function pageOf(kind: string, key: string | undefined): string | undefined {
-  if (!key) return undefined;
-  const id = encodeURIComponent(key);
-  switch (kind) {
-    case "roles":
-      return `/rights/roles/${id}`;
-    case "permissionSets":
-      return `/rights/sets?open=${id}`;
-    case "permissions":
-      return `/rights/permissions?open=${id}`;
-    case "groups":
-      return `/groups/${id}`;
-    case "resources":
-      return `/places?at=${id}`;
-    case "accounts":
-      return `/places?at=account:${id}`;
-    case "units":
-      return `/places?at=unit:${id}`;
-    case "principals":
-      return `/people/${id}`;
-    default:
-      return undefined;
-  }
-}
-
 /** Findings of one rule that are listed one by one. */
 const SHOWN = 3;
 

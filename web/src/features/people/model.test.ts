@@ -32,6 +32,7 @@ describe("the list of people", () => {
       kind: "",
       title: "",
       text: "",
+      sort: "",
     });
     const told = new URLSearchParams("in=f&state=left,gone&job=Registrar&text=od");
     expect(filterOf(told, "q")).toMatchObject({
@@ -122,9 +123,9 @@ describe("a person in words", () => {
 
   it("can be active within bounds", () => {
     const [from, until] = ["2026-12-01T00:00:00Z", "2027-06-30T00:00:00Z"];
-    expect(windowInWords(from, until)).toBe("active from 1 Dec 2026 until 30 Jun 2027");
+    expect(windowInWords(from, until)).toBe("active from 1 Dec 2026 until 29 Jun 2027");
     expect(windowInWords(from, "")).toBe("active from 1 Dec 2026");
-    expect(windowInWords("", until)).toBe("active until 30 Jun 2027");
+    expect(windowInWords("", until)).toBe("active until 29 Jun 2027");
     expect(windowInWords("", "")).toBe("");
   });
 });

@@ -1,7 +1,7 @@
+import { beginningOf, endOf } from "@/shared/lib/words";
 import { refOf } from "@/entities/subject/model";
 import type { Schemas } from "@/shared/api/client";
 import type { Edit } from "@/shared/lib/thing";
-import { dayOf } from "@/shared/lib/words";
 import { CLASSES, RISKS } from "@/shared/theme/theme";
 import type { Row } from "./queries";
 
@@ -12,6 +12,8 @@ export interface Filter {
   kind: string;
   title: string;
   text: string;
+  /** The column that sorts, with a minus before it where its order is turned round. */
+  sort: string;
 }
 
 export const PAGE = 50;
@@ -27,6 +29,7 @@ export function filterOf(params: URLSearchParams, account: string): Filter {
     kind: params.get("kind") ?? "",
     title: params.get("job") ?? "",
     text: params.get("text") ?? "",
+    sort: params.get("people.sort") ?? "",
   };
 }
 
@@ -57,6 +60,9 @@ export function rolesInWords(roles: string[]): { shown: string; more: number } {
 /** Most people that can be selected at once. */
 export const MOST_AT_ONCE = 1_000;
 
+/** Somebody who is selected, in the list or from a pasted one. */
+export type Selected = Pick<Row, "key" | "name" | "kind">;
+
 /** An action on many people at once. */
 export type ManyAct =
   | { kind: "join"; group: string }
@@ -79,6 +85,30 @@ export function editsOf(act: ManyAct, people: { key: string; kind: string }[]): 
     default:
       return act satisfies never;
   }
+}
+
+/** The parameters of the server's list of people. */
+export function queryOf(filter: Filter) {
+  return {
+    account: filter.account,
+    text: filter.text,
+    state: filter.states.join(","),
+    kind: filter.kind,
+    title: filter.title,
+    ...(filter.sort !== "" && { sort: filter.sort }),
+  };
+}
+
+/** The list as a file. */
+export function fileOf(filter: Filter, format: "csv" | "xlsx"): string {
+  return `/api/people/file?${new URLSearchParams({ ...queryOf(filter), format }).toString()}`;
+}
+
+/** The rows from one place of the list to another, as far as they are loaded. */
+export function rowsBetween(slots: Slot[], one: number, other: number): Row[] {
+  return slots
+    .slice(Math.min(one, other), Math.max(one, other) + 1)
+    .flatMap(({ row }) => (row ? [row] : []));
 }
 
 /** A place in the list, and the person there once loaded. */
@@ -147,7 +177,7 @@ export function stateInWords(state: string): string {
 
 /** When somebody can be active, in words; empty where that has no bounds. */
 export function windowInWords(from: string, until: string): string {
-  if (from && until) return `active from ${dayOf(from)} until ${dayOf(until)}`;
-  if (from) return `active from ${dayOf(from)}`;
-  return until ? `active until ${dayOf(until)}` : "";
+  if (from && until) return `active from ${beginningOf(from)} until ${endOf(until)}`;
+  if (from) return `active from ${beginningOf(from)}`;
+  return until ? `active until ${endOf(until)}` : "";
 }

@@ -243,7 +243,7 @@ describe("a person's page", () => {
     expect(await screen.findByRole("img", { name: "Ada Finch: 1,204 rights" })).toBeDefined();
     const head = screen.getByRole("banner").textContent;
     expect(head).toContain("Registrar · active · reports to Tomas Brandt · ada@quill.example");
-    expect(head).toContain("last seen never · second factor: enrolled · active until 30 Jun 2027");
+    expect(head).toContain("last seen never · second factor: enrolled · active until 29 Jun 2027");
     expect(head).toContain("desk: East · reaches registry (view)");
     expect(screen.getByRole("link", { name: "Tomas Brandt" }).getAttribute("href")).toBe(
       "/people/tomas",
@@ -256,7 +256,7 @@ describe("a person's page", () => {
 
   it("lists groups and the assignments that apply", async () => {
     showPerson();
-    expect(await screen.findByText("until 5 Jan 2027, just-in-time")).toBeDefined();
+    expect(await screen.findByText("until 4 Jan 2027, just-in-time")).toBeDefined();
     expect(screen.getByRole("link", { name: "Guards" }).getAttribute("href")).toBe(
       "/groups/guards",
     );

@@ -1,6 +1,12 @@
-import { keepPreviousData, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  useMutation,
+  useQueries,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { answerOf, api, type Schemas } from "@/shared/api/client";
-import { figureFrom, PAGE, type Filter } from "./model";
+import { figureFrom, PAGE, queryOf, type Filter } from "./model";
 
 /** A person in the list, with the whole figure to draw. */
 export type Row = Omit<Schemas["Row"], "figure"> & { figure?: Schemas["FigureView"] };
@@ -12,15 +18,7 @@ function pageOf(filter: Filter, page: number) {
       const answer = await answerOf(
         api.GET("/api/people", {
           params: {
-            query: {
-              account: filter.account,
-              text: filter.text,
-              state: filter.states.join(","),
-              kind: filter.kind,
-              title: filter.title,
-              offset: page * PAGE,
-              limit: PAGE,
-            },
+            query: { ...queryOf(filter), offset: page * PAGE, limit: PAGE },
           },
         }),
       );
@@ -33,6 +31,13 @@ function pageOf(filter: Filter, page: number) {
       };
     },
   };
+}
+
+/** Looks up whom a pasted list names. */
+export function useNamed() {
+  return useMutation({
+    mutationFn: (lines: string[]) => answerOf(api.POST("/api/people/named", { body: { lines } })),
+  });
 }
 
 /** The first page, which also has the total. */

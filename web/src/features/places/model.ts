@@ -77,7 +77,7 @@ export function cellEdit(
 export function cellInWords(cell: Schemas["MatrixCell"] | undefined): string {
   if (!cell) return "not assigned";
   const ways: Record<string, string> = {
-    own: "here",
+    own: "set here",
     inherited: "inherited",
     implied: "by implication",
   };

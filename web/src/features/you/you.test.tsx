@@ -82,7 +82,7 @@ describe("one's own page", () => {
     expect(screen.getByText("You are in 2 groups: Registrars and Staff.")).toBeDefined();
     expect(screen.getAllByText("Registrar")).toHaveLength(2); // once more among what ends
     expect(screen.getByText("Vault").parentElement?.textContent).toContain(
-      "until 5 Jan 2099, once activated",
+      "until 4 Jan 2099, once activated",
     );
     expect(screen.getByText("Pay").parentElement?.textContent).toContain("(denied)");
   });

@@ -20,6 +20,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/saved-views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["views"];
+        put: operations["keep"];
+        post?: never;
+        delete: operations["forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/model": {
         parameters: {
             query?: never;
@@ -142,6 +158,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["rule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/named": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["named"];
         delete?: never;
         options?: never;
         head?: never;
@@ -484,6 +516,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rights/patterns/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["pattern"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rights/groups/{key}": {
         parameters: {
             query?: never;
@@ -604,6 +652,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["file_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -804,6 +868,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["export_2"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/typed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["typed"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1094,6 +1174,11 @@ export interface components {
         ApprovalRules: {
             rules: components["schemas"]["ApprovalRule"][];
         };
+        SavedView: {
+            page: string;
+            name: string;
+            query: string;
+        };
         Imported: {
             /** Format: int64 */
             revision: number;
@@ -1200,6 +1285,20 @@ export interface components {
             /** Format: int32 */
             of: number;
             first: components["schemas"]["Reference"][];
+        };
+        Lines: {
+            lines: string[];
+        };
+        NamedList: {
+            found: components["schemas"]["NamedPerson"][];
+            unknown: string[];
+            ambiguous: string[];
+        };
+        NamedPerson: {
+            key: string;
+            name: string;
+            kind: string;
+            accountName: string;
         };
         Beginning: {
             name?: string;
@@ -1592,6 +1691,19 @@ export interface components {
             group?: components["schemas"]["Linked"];
             leavable: boolean;
         };
+        PatternPage: {
+            pattern: components["schemas"]["ThingView"];
+            /** Format: int32 */
+            size: number;
+            people: components["schemas"]["PatternPerson"][];
+            gives: components["schemas"]["AssignmentView"][];
+        };
+        PatternPerson: {
+            key: string;
+            name: string;
+            kind: string;
+            active: boolean;
+        };
         GroupPage: {
             group: components["schemas"]["ThingView"];
             /** Format: int32 */
@@ -1748,6 +1860,7 @@ export interface components {
         Choice: {
             key: string;
             name: string;
+            kind: string;
             title?: string;
             accountName: string;
         };
@@ -1987,6 +2100,7 @@ export interface components {
             /** Format: int32 */
             people: number;
             elsewhere: boolean;
+            denies: boolean;
         };
         WaysAnswer: {
             verdict: string;
@@ -1994,6 +2108,20 @@ export interface components {
             end: components["schemas"]["WayView"][];
             bySecondFactor: boolean;
             hidden: boolean;
+        };
+        TypedName: {
+            key: string;
+            name: string;
+            note: string;
+        };
+        TypedView: {
+            form?: string;
+            asked: boolean;
+            person?: components["schemas"]["TypedName"];
+            other?: components["schemas"]["TypedName"];
+            permission?: components["schemas"]["TypedName"];
+            place?: components["schemas"]["TypedName"];
+            unknown: string[];
         };
         Named: {
             key: string;
@@ -2209,6 +2337,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ApprovalRules"];
+                };
+            };
+        };
+    };
+    views: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedView"][];
+                };
+            };
+        };
+    };
+    keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavedView"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedView"][];
+                };
+            };
+        };
+    };
+    forget: {
+        parameters: {
+            query: {
+                page: string;
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedView"][];
                 };
             };
         };
@@ -2477,6 +2672,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RuleTakes"];
+                };
+            };
+        };
+    };
+    named: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Lines"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedList"];
                 };
             };
         };
@@ -3091,6 +3310,30 @@ export interface operations {
             };
         };
     };
+    pattern: {
+        parameters: {
+            query?: {
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatternPage"];
+                };
+            };
+        };
+    };
     group: {
         parameters: {
             query?: {
@@ -3259,11 +3502,12 @@ export interface operations {
     people: {
         parameters: {
             query?: {
-                account?: string;
-                text?: string;
-                state?: string;
-                kind?: string;
-                title?: string;
+                account?: string | null;
+                text?: string | null;
+                state?: string | null;
+                kind?: string | null;
+                title?: string | null;
+                sort?: string | null;
                 offset?: number;
                 limit?: number;
             };
@@ -3284,10 +3528,37 @@ export interface operations {
             };
         };
     };
+    file_1: {
+        parameters: {
+            query?: {
+                account?: string | null;
+                text?: string | null;
+                state?: string | null;
+                kind?: string | null;
+                title?: string | null;
+                sort?: string | null;
+                format?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     choices_1: {
         parameters: {
             query?: {
                 text?: string;
+                account?: string;
                 limit?: number;
             };
             header?: never;
@@ -3615,6 +3886,29 @@ export interface operations {
             };
         };
     };
+    typed: {
+        parameters: {
+            query?: {
+                text?: string;
+                account?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedView"];
+                };
+            };
+        };
+    };
     routes: {
         parameters: {
             query: {
@@ -3631,6 +3925,7 @@ export interface operations {
                 on?: string[];
                 draft?: string;
                 revision?: number;
+                asActive?: boolean;
             };
             header?: never;
             path?: never;
@@ -3681,6 +3976,7 @@ export interface operations {
                 on?: string[];
                 draft?: string;
                 revision?: number;
+                asActive?: boolean;
                 format: string;
             };
             header?: never;
@@ -3714,6 +4010,7 @@ export interface operations {
                 on?: string[];
                 draft?: string;
                 revision?: number;
+                asActive?: boolean;
             };
             header?: never;
             path?: never;
@@ -3962,6 +4259,7 @@ export interface operations {
                 on?: string[];
                 draft?: string;
                 revision?: number;
+                asActive?: boolean;
             };
             header?: never;
             path?: never;
@@ -4011,6 +4309,7 @@ export interface operations {
                 on?: string[];
                 draft?: string;
                 revision?: number;
+                asActive?: boolean;
                 format: string;
             };
             header?: never;

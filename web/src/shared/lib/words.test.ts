@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { ago, count, dateOf, dayOf, listed } from "./words";
+import { ago, count, dateOf, dayOf, listed, beginningOf, endOf } from "./words";
 
 describe("words", () => {
   it("count says one and many", () => {
@@ -27,4 +27,11 @@ describe("words", () => {
     expect(listed(["Ada"])).toBe("Ada");
     expect(listed(["Ada", "Bas", "Cleo"])).toBe("Ada, Bas and Cleo");
   });
+});
+
+it("ends and beginnings are read as people say them", () => {
+  expect(endOf("2026-12-01T00:00:00Z")).toBe("30 Nov 2026");
+  expect(endOf("2026-12-01T17:30:00Z")).toBe("1 Dec 2026, 17:30 UTC");
+  expect(beginningOf("2026-12-01T00:00:00Z")).toBe("1 Dec 2026");
+  expect(beginningOf("2026-12-01T08:00:00Z")).toBe("1 Dec 2026, 08:00 UTC");
 });

@@ -32,6 +32,20 @@ export function dateOf(instant: string): string {
   return `${dayOf(instant)}, ${instant.slice(11, 16)} UTC`;
 }
 
+const WHOLE_DAY = /T00:00:00(?:\.0+)?Z$/;
+
+/** When something begins: its first day, or the instant where that is no beginning of a day (UTC). */
+export function beginningOf(instant: string): string {
+  return WHOLE_DAY.test(instant) ? dayOf(instant) : dateOf(instant);
+}
+
+/** When something ends: its last day, or the instant where that is no end of a day (UTC). */
+export function endOf(instant: string): string {
+  return WHOLE_DAY.test(instant)
+    ? dayOf(new Date(Date.parse(instant) - 1).toISOString())
+    : dateOf(instant);
+}
+
 /** Names as a list: "A, B and C". */
 export function listed(names: string[]): string {
   return names.length < 2

@@ -1,5 +1,5 @@
-import { useState, type ReactNode } from "react";
-import { Select } from "antd";
+import { useRef, useState, type ReactNode } from "react";
+import { Select, type RefSelectProps } from "antd";
 import styles from "./Combobox.module.css";
 
 export interface Option {
@@ -18,15 +18,28 @@ interface Props {
   onType?: (text: string) => void;
   onChoose: (value: string) => void;
   loading?: boolean;
+  /** Whether the search failed. */
+  failed?: boolean;
+  /** Above the search field, such as filters; using it gives the focus back to the search. */
+  header?: ReactNode;
   footer?: ReactNode;
 }
 
 /** An open list with a search field, for the inside of an {@link InlinePicker}. */
-export function Combobox({ options, value, label, onType, onChoose, loading, footer }: Props) {
+export function Combobox(props: Props) {
+  const { options, value, label, onType, onChoose, loading, failed, header, footer } = props;
   const [text, setText] = useState("");
+  const select = useRef<RefSelectProps>(null);
   return (
     <div className={styles["combobox"]}>
+      {header && (
+        // eslint-disable-next-line jsx-a11y/no-static-element-interactions, jsx-a11y/click-events-have-key-events -- only hands the focus on
+        <div className={styles["header"]} onClick={() => select.current?.focus()}>
+          {header}
+        </div>
+      )}
       <Select<string | null, Option>
+        ref={select}
         open
         autoFocus
         defaultActiveFirstOption
@@ -59,7 +72,13 @@ export function Combobox({ options, value, label, onType, onChoose, loading, foo
           </span>
         )}
         onSelect={(chosen) => chosen !== null && onChoose(chosen)}
-        notFoundContent={loading ? "Searching…" : "No matches. Type another part of the name."}
+        notFoundContent={
+          loading
+            ? "Searching…"
+            : failed
+              ? "The search failed. Type again, or reload the page."
+              : "No matches. Type another part of the name."
+        }
         listHeight={280}
         getPopupContainer={(trigger: HTMLElement) => trigger.parentElement ?? document.body}
         placement="bottomLeft"

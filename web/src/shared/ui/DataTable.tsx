@@ -1,7 +1,10 @@
 import type { Key, ReactNode } from "react";
-import { Checkbox, Table, type TableProps } from "antd";
+import { Table, type TableProps } from "antd";
 import type { GlossaryWord } from "@/shared/lib/glossary";
+import { DataCards } from "./DataCards";
+import { ListTools } from "./ListTools";
 import { Term } from "./Term";
+import { PAGE_SIZES, useListView, type ListView } from "./useListView";
 import { useNarrow } from "./useNarrow";
 import styles from "./DataTable.module.css";
 
@@ -21,11 +24,13 @@ export interface Column<T> {
   ellipsis?: boolean;
   /** Sorts by this; without it the column does not sort. */
   order?: (row: T) => string | number;
+  /** What the column says in a file, where that is neither what sorts it nor plain text. */
+  text?: (row: T) => string | number;
   /** Names the row: its header, and the heading of its card on a narrow screen. */
   card?: "title" | "line";
 }
 
-interface Props<T> {
+export interface DataTableProps<T> {
   label: string;
   rows: T[];
   columns: Column<T>[];
@@ -40,14 +45,43 @@ interface Props<T> {
   };
   /** What unfolds below a row, and which rows are unfolded. */
   detail?: { open: string[]; render: (row: T) => ReactNode };
+  /**
+   * Lets people choose columns, order, page size and a file. The address keeps them under this name;
+   * each list of a page has its own.
+   */
+  tools?: string | undefined;
+  /** Whether the page exports the list in its own way. */
+  exported?: boolean;
+  /** Further tools beside those. */
+  extra?: ReactNode;
   empty?: ReactNode;
   onPoint?: (row: T | undefined) => void;
 }
 
 /** A table; on a narrow screen each row becomes a card. Rows are read in the order given. */
-export function DataTable<T>(props: Props<T>) {
+export function DataTable<T>(props: DataTableProps<T>) {
   const narrow = useNarrow();
-  return narrow ? <Cards {...props} /> : <Wide {...props} />;
+  if (props.tools === undefined) return narrow ? <DataCards {...props} /> : <Wide {...props} />;
+  return <WithTools {...props} tools={props.tools} narrow={narrow} />;
+}
+
+function WithTools<T>(props: DataTableProps<T> & { tools: string; narrow: boolean }) {
+  const { tools, narrow, columns, rows, exported, extra, label } = props;
+  const view = useListView(tools);
+  const shown = { ...props, columns: columns.filter((it) => !view.hidden.includes(it.key)) };
+  return (
+    <>
+      <ListTools
+        label={label}
+        columns={columns}
+        rows={rows}
+        view={view}
+        exported={exported}
+        extra={extra}
+      />
+      {narrow ? <DataCards {...shown} /> : <Wide {...shown} view={view} />}
+    </>
+  );
 }
 
 function Wide<T>({
@@ -60,8 +94,10 @@ function Wide<T>({
   detail,
   empty,
   onPoint,
-}: Props<T>) {
-  const long = rows.length > 400;
+  view,
+}: DataTableProps<T> & { view?: ListView }) {
+  const size = view?.size ?? 200;
+  const long = rows.length > (view ? size : 400);
   const table: TableProps<T & object> = {
     columns: columns.map((it) => ({
       key: it.key,
@@ -75,6 +111,7 @@ function Wide<T>({
       ...(it.order && {
         showSorterTooltip: false,
         sorter: (a: T, b: T) => compare(it.order?.(a), it.order?.(b)),
+        ...(view && { sortOrder: view.sort.key === it.key ? view.sort.order : null }),
       }),
     })),
     ...(selection && {
@@ -118,7 +155,20 @@ function Wide<T>({
       dataSource={rows as (T & object)[]}
       rowKey={rowKey}
       rowClassName={(row) => rowClass?.(row) ?? ""}
-      pagination={long ? { pageSize: 200, showSizeChanger: false, size: "small" } : false}
+      onChange={(_, __, sorter, { action }) => {
+        if (!Array.isArray(sorter) && action === "sort") view?.setSort(sorter);
+      }}
+      pagination={
+        long && {
+          pageSize: size,
+          size: "small",
+          showSizeChanger: view !== undefined,
+          ...(view && {
+            pageSizeOptions: PAGE_SIZES,
+            onShowSizeChange: (_: number, next: number) => view.setSize(next),
+          }),
+        }
+      }
       locale={{ emptyText: empty ?? "Nothing here." }}
     />
   );
@@ -131,52 +181,4 @@ function titleOf<T>(column: Column<T>): ReactNode {
 function compare(a: string | number | undefined, b: string | number | undefined): number {
   if (typeof a === "number" && typeof b === "number") return a - b;
   return String(a ?? "").localeCompare(String(b ?? ""));
-}
-
-function isEmpty(shown: ReactNode): boolean {
-  return shown === "" || shown === null || shown === undefined || shown === false;
-}
-
-function Cards<T>({ label, rows, columns, rowKey, rowClass, selection, detail, empty }: Props<T>) {
-  if (rows.length === 0) return <p className="note">{empty ?? "Nothing here."}</p>;
-  const title = columns.find((it) => it.card === "title") ?? columns[0];
-  const lines = columns.filter((it) => it !== title);
-  function choose(key: string, is: boolean) {
-    const { chosen = [], most } = selection ?? {};
-    const next = is ? [...chosen, key] : chosen.filter((it) => it !== key);
-    selection?.onChange(most === undefined ? next : next.slice(-most));
-  }
-  return (
-    <ul className={styles["cards"]} aria-label={label}>
-      {rows.map((row) => {
-        const key = rowKey(row);
-        return (
-          <li key={key} className={rowClass?.(row)}>
-            <div className={styles["title"]}>
-              {selection && (
-                <Checkbox
-                  aria-label={`Select ${selection.name(row)}`}
-                  checked={selection.chosen.includes(key)}
-                  onChange={(event) => choose(key, event.target.checked)}
-                />
-              )}
-              {title?.render(row)}
-            </div>
-            <dl>
-              {lines.map((it) => {
-                const shown = it.render(row);
-                return isEmpty(shown) ? null : (
-                  <div key={it.key}>
-                    <dt className={it.quietTitle ? "hidden-text" : undefined}>{it.title}</dt>
-                    <dd>{shown}</dd>
-                  </div>
-                );
-              })}
-            </dl>
-            {detail?.open.includes(key) && detail.render(row)}
-          </li>
-        );
-      })}
-    </ul>
-  );
 }

@@ -1,4 +1,5 @@
 import { useMemo, useState } from "react";
+import { Checkbox } from "antd";
 import {
   CLASSES,
   countRegions,
@@ -32,6 +33,9 @@ interface Props {
 
 /** Marks of a class that fit in a row. */
 const ROOM = { view: 7, change: 8, administer: 6 };
+
+/** Names of a class that a row shows where marks are words. */
+const IN_WORDS = 12;
 
 /** Width of a class's column, in pixels. */
 const WIDTH = { view: 130, change: 146, administer: 114 };
@@ -67,6 +71,7 @@ export function AccessTable({ regions, permissions, question, unfold }: Props) {
   );
   const { inside, failed } = useInside(question, wanted);
   const rows = useMemo(() => rowsOf(regions, unfolded, inside), [regions, unfolded, inside]);
+  const inWords = params.get("names") === "1";
   const address = params.get("routes") ?? "";
   const routes = openRoutesIn(address);
 
@@ -89,76 +94,91 @@ export function AccessTable({ regions, permissions, question, unfold }: Props) {
   );
 
   return (
-    <DataTable
-      label="Access by place"
-      rows={rows}
-      rowKey={(row) => row.id}
-      rowClass={(row) => (opened.includes(row) ? styles["opened"] : undefined)}
-      columns={[
-        {
-          key: "where",
-          title: `Where · ${count(countRegions(regions), "region")} of ${count(sizeOf(regions), "resource")}${regions.some((it) => it.more) ? ", more inside" : ""}`,
-          card: "title",
-          ellipsis: true,
-          render: (row) => (
-            <RegionName row={row} named={named.has(row.id)} onToggle={() => toggle(row)} />
-          ),
-        },
-        ...CLASSES.map((accessClass) => ({
-          key: accessClass,
-          title: capital(accessClass),
-          width: WIDTH[accessClass],
-          render: (row: TableRow) => {
-            const marks = marksOf(row.region, permissions)[accessClass];
-            const { shown, more } = fitting(marks, ROOM[accessClass]);
-            return (
-              <span className={styles["marks"]}>
-                {shown.map((mark) => (
-                  <MarkButton
-                    key={mark.permission.key}
-                    mark={mark}
-                    where={row.region.name}
-                    pressed={routes.row === row.id && routes.permission === mark.permission.key}
-                    onOpen={() => openRoutes(row, mark.permission.key, mark.cell.sample)}
-                  />
-                ))}
-                {more > 0 && <small title={`${more} more`}>+{more}</small>}
-                {shown.length === 0 && more === 0 && marks.length > 0 && (
-                  <VerdictMark verdict="none" accessClass={accessClass} risk="low" />
-                )}
-              </span>
-            );
+    <>
+      <Checkbox
+        className={styles["switch"] ?? ""}
+        checked={inWords}
+        onChange={(event) => set({ names: event.target.checked ? "1" : "" }, { replace: true })}
+      >
+        Show names
+      </Checkbox>
+      <DataTable
+        label="Access by place"
+        rows={rows}
+        rowKey={(row) => row.id}
+        rowClass={(row) => (opened.includes(row) ? styles["opened"] : undefined)}
+        columns={[
+          {
+            key: "where",
+            title: `Where · ${count(countRegions(regions), "region")} of ${count(sizeOf(regions), "resource")}${regions.some((it) => it.more) ? ", more inside" : ""}`,
+            card: "title",
+            ellipsis: true,
+            render: (row) => (
+              <RegionName row={row} named={named.has(row.id)} onToggle={() => toggle(row)} />
+            ),
           },
-        })),
-      ]}
-      detail={{
-        open: opened.map((it) => it.id),
-        render: (row) => (
-          <div style={{ paddingInlineStart: 14 + row.depth * 18 }}>
-            {loading(row) && (
-              <p className="note" role="status">
-                {failed.has(row.region.resource)
-                  ? "What is inside could not be loaded. Reload the page."
-                  : "Loading what is inside…"}
-              </p>
-            )}
-            {named.has(row.id) && (
-              <MarkNames
-                region={row.region}
-                marks={CLASSES.flatMap((it) => marksOf(row.region, permissions)[it])}
-                onOpen={(mark) => openRoutes(row, mark.permission.key, mark.cell.sample)}
-              />
-            )}
-            {routes.row === row.id && routes.permission && (
-              <RoutesPanel
-                question={question}
-                permission={routes.permission}
-                resource={routes.resource}
-              />
-            )}
-          </div>
-        ),
-      }}
-    />
+          ...CLASSES.map((accessClass) => ({
+            key: accessClass,
+            title: capital(accessClass),
+            width: inWords ? "24%" : WIDTH[accessClass],
+            render: (row: TableRow) => {
+              const all = marksOf(row.region, permissions)[accessClass];
+              const marks = inWords ? all.filter((it) => it.verdict !== "none") : all;
+              const { shown, more } = fitting(marks, inWords ? IN_WORDS : ROOM[accessClass]);
+              return (
+                <span className={inWords ? styles["words"] : styles["marks"]}>
+                  {shown.map((mark) => (
+                    <MarkButton
+                      key={mark.permission.key}
+                      mark={mark}
+                      inWords={inWords}
+                      where={row.region.name}
+                      pressed={routes.row === row.id && routes.permission === mark.permission.key}
+                      onOpen={() => openRoutes(row, mark.permission.key, mark.cell.sample)}
+                    />
+                  ))}
+                  {more > 0 && <small title={`${more} more`}>+{more}</small>}
+                  {shown.length === 0 && more === 0 && all.length > 0 && (
+                    <VerdictMark verdict="none" accessClass={accessClass} risk="low" />
+                  )}
+                </span>
+              );
+            },
+          })),
+        ]}
+        detail={{
+          open: opened.map((it) => it.id),
+          render: (row) => (
+            <div style={{ paddingInlineStart: 14 + row.depth * 18 }}>
+              {loading(row) && (
+                <p className="note" role="status">
+                  {failed.has(row.region.resource)
+                    ? "What is inside could not be loaded. Reload the page."
+                    : "Loading what is inside…"}
+                </p>
+              )}
+              {named.has(row.id) && (
+                <MarkNames
+                  region={row.region}
+                  marks={CLASSES.flatMap((it) => marksOf(row.region, permissions)[it])}
+                  onOpen={(mark) => openRoutes(row, mark.permission.key, mark.cell.sample)}
+                />
+              )}
+              {routes.row === row.id && routes.permission && (
+                <RoutesPanel
+                  question={question}
+                  permission={routes.permission}
+                  resource={routes.resource}
+                  region={row.region}
+                  onPlace={(place) =>
+                    set({ routes: `${routes.permission}@${place}@${row.id}` }, { replace: true })
+                  }
+                />
+              )}
+            </div>
+          ),
+        }}
+      />
+    </>
   );
 }

@@ -29,6 +29,7 @@ export function AnswerPanel({ question, answer, params, onChange, withoutFigure 
         question={question}
         area={params.get("area") ?? undefined}
         onArea={(area) => onChange({ area, routes: "" })}
+        onActive={() => onChange({ active: "1" })}
         {...(withoutFigure && { withoutFigure })}
       />
     </div>

@@ -1,4 +1,5 @@
 import { useMemo } from "react";
+import { Button } from "antd";
 import { accessAddress, narrowed, type Answer, type Question } from "@/entities/access/model";
 import { AnswerExports } from "@/entities/access/AnswerExports";
 import { Mandala } from "@/entities/access/Mandala";
@@ -16,6 +17,8 @@ interface Props {
   /** The sector that the table is narrowed to. */
   area: string | undefined;
   onArea: (area: string) => void;
+  /** Asks as if the person were active. */
+  onActive?: () => void;
   /** Leaves the mandala out, where the page has it already. */
   withoutFigure?: boolean;
 }
@@ -39,7 +42,8 @@ function refusalInWords(answer: Answer): string {
 }
 
 /** What somebody can do: the mandala, and the table by place. */
-export function AnswerView({ answer, question, area, onArea, withoutFigure }: Props) {
+export function AnswerView(props: Props) {
+  const { answer, question, area, onArea, onActive, withoutFigure } = props;
   const permissions = useMemo(
     () => new Map(answer.permissions.map((it) => [it.key, it])),
     [answer.permissions],
@@ -49,7 +53,12 @@ export function AnswerView({ answer, question, area, onArea, withoutFigure }: Pr
   if (answer.refusal) {
     return (
       <EmptyState title={refusalInWords(answer)}>
-        {NEXT[answer.refusal] ?? "Choose another date, or somebody who has delegated to them."}
+        <p>
+          {NEXT[answer.refusal] ?? "Choose another date, or somebody who has delegated to them."}
+        </p>
+        {answer.refusal === "inactive" && !answer.actingFor && !question.asActive && onActive && (
+          <Button onClick={onActive}>Show what they can do once active</Button>
+        )}
       </EmptyState>
     );
   }
@@ -77,6 +86,11 @@ export function AnswerView({ answer, question, area, onArea, withoutFigure }: Pr
               Only <strong>{chosen.name}</strong>
             </span>
             <LinkButton onClick={() => onArea("")}>Show all areas</LinkButton>
+          </p>
+        )}
+        {question.asActive && (
+          <p className="note">
+            {answer.principal.name} may not be active yet. This is what they can do once they are.
           </p>
         )}
         {answer.draftCut ? (

@@ -23,7 +23,7 @@ export function HolderTable({ answer, asked }: Props) {
       title: "Name",
       card: "title",
       order: (it) => it.name,
-      render: (it) => <Link to={`/ask?who=${encodeURIComponent(it.key)}`}>{it.name}</Link>,
+      render: (it) => <Link to={`/people/${encodeURIComponent(it.key)}`}>{it.name}</Link>,
     },
     {
       key: "title",
@@ -61,6 +61,8 @@ export function HolderTable({ answer, asked }: Props) {
   return (
     <DataTable
       label="Holders"
+      tools="holders"
+      exported
       rows={answer.allowed}
       rowKey={(it) => it.key}
       columns={columns}

@@ -8,6 +8,8 @@ interface MarkProps {
   mark: Mark;
   where: string;
   pressed: boolean;
+  /** Whether its name stands beside it. */
+  inWords?: boolean;
   onOpen: () => void;
 }
 
@@ -23,13 +25,13 @@ function Shape({ mark }: { mark: Mark }) {
 }
 
 /** The verdict on one permission in one region; opens its routes. */
-export function MarkButton({ mark, where, pressed, onOpen }: MarkProps) {
+export function MarkButton({ mark, where, pressed, inWords, onOpen }: MarkProps) {
   const words = `${mark.permission.name}: ${verdictInWords(mark)}`;
   return (
-    <Tooltip title={words} mouseEnterDelay={0.3}>
+    <Tooltip title={inWords ? mark.permission.description : words} mouseEnterDelay={0.3}>
       <button
         type="button"
-        className={styles["mark"]}
+        className={inWords ? styles["named"] : styles["mark"]}
         data-permission={mark.permission.key}
         data-verdict={mark.verdict}
         aria-expanded={pressed}
@@ -37,6 +39,7 @@ export function MarkButton({ mark, where, pressed, onOpen }: MarkProps) {
         onClick={onOpen}
       >
         <Shape mark={mark} />
+        {inWords && <span>{mark.permission.name}</span>}
       </button>
     </Tooltip>
   );

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { PlacePicker } from "@/entities/place/PlacePicker";
+import { NamePicker } from "@/entities/thing/NamePicker";
 import { ThingPicker } from "@/entities/thing/ThingPicker";
 import { Combobox } from "@/shared/ui/Combobox";
 
@@ -8,7 +9,6 @@ interface Props {
 }
 
 const WHATS = [
-  { value: "permissions", label: "use one permission" },
   { value: "accessClass=view", label: "view anything" },
   { value: "accessClass=change", label: "change anything" },
   { value: "accessClass=administer", label: "administer anything" },
@@ -18,21 +18,14 @@ const WHATS = [
 
 /** Chooses a permission, a class or a risk. */
 export function WhatPicker({ onChoose }: Props) {
-  const [one, setOne] = useState(false);
-  return one ? (
-    <ThingPicker
-      kind="permissions"
-      label="Permission"
-      onChoose={(key) => onChoose("permission", key)}
-    />
-  ) : (
-    <Combobox
+  return (
+    <NamePicker
       label="What"
-      options={WHATS}
-      onChoose={(value) => {
-        const [name = "", fixed] = value.split("=");
-        if (fixed) onChoose(name, fixed);
-        else setOne(true);
+      kinds={["permissions"]}
+      fixed={WHATS}
+      onChoose={({ kind, key }) => {
+        const [name = "", value = ""] = kind === "fixed" ? key.split("=") : ["permission", key];
+        onChoose(name, value);
       }}
     />
   );

@@ -1,9 +1,10 @@
 import { Link } from "react-router";
 import { useDrop, type ChangeView, type DraftView } from "@/entities/draft/queries";
 import { EmptyState } from "@/shared/ui/EmptyState";
+import { pageOf } from "@/entities/thing/pages";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
-import { byKind, pageOf } from "../model";
+import { byKind } from "../model";
 import styles from "./Changes.module.css";
 
 interface Props {

@@ -72,10 +72,10 @@ function Head({ draft, readOnly }: { draft: DraftView; readOnly: boolean }) {
                 size="small"
                 onClick={() => {
                   notification.destroy(draft.id);
-                  handle.mutate(
-                    { state: draft.state === "open" ? "open" : "aside" },
-                    { onSuccess: () => void navigate(`/drafts/${draft.id}`) },
-                  );
+                  // the page that discarded it is gone by now, and with it what a mutation calls
+                  void handle
+                    .mutateAsync({ state: draft.state === "open" ? "open" : "aside" })
+                    .then(() => navigate(`/drafts/${draft.id}`));
                 }}
               >
                 Undo

@@ -82,6 +82,7 @@ function DraftTable({ label, drafts }: { label: string; drafts: Schemas["Summary
       {handle.isError && <ProblemAlert problem={handle.error} />}
       <DataTable
         label={label}
+        tools={label === "Your drafts" ? "drafts" : undefined}
         rows={drafts}
         rowKey={(it) => it.id}
         columns={[
@@ -101,6 +102,7 @@ function DraftTable({ label, drafts }: { label: string; drafts: Schemas["Summary
           {
             key: "changed",
             title: "Last changed",
+            order: (it) => it.changedAt,
             render: (it) => <span title={dateOf(it.changedAt)}>{ago(it.changedAt, now)}</span>,
           },
           {

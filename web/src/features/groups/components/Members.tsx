@@ -33,6 +33,7 @@ export function Members({ page, onAdd, onRemove }: Props) {
             value="Add a member"
             picker={(close) => (
               <SubjectPicker
+                members
                 without={listOf(page.group.thing, "members")}
                 onChoose={(it) => {
                   onAdd(it.ref);

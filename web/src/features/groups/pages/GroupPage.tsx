@@ -4,7 +4,7 @@ import { useParams } from "react-router";
 import type { Schemas } from "@/shared/api/client";
 import { useAccountName, useMay } from "@/entities/account/queries";
 import { AssignmentList } from "@/entities/assignment/AssignmentList";
-import { Composer } from "@/entities/assignment/Composer";
+import { LazyComposer } from "@/entities/assignment/LazyComposer";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { useEdit } from "@/entities/draft/queries";
 import { ThingField } from "@/entities/thing/ThingField";
@@ -147,7 +147,7 @@ function Head({ page, onPut }: { page: Page; onPut: (changes: object) => void })
       }
     >
       {assigning && (
-        <Composer
+        <LazyComposer
           open
           subject={{ ref: `group:${group.key ?? ""}`, name: group.name }}
           onClose={() => setAssigning(false)}

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Button, Input } from "antd";
 import { Link, useNavigate } from "react-router";
-import { useAccount } from "@/entities/account/queries";
+import { useAccount, useAccountNames } from "@/entities/account/queries";
 import { DraftMark } from "@/entities/draft/DraftMark";
-import { ThingForm } from "@/entities/form";
+import { LazyThingForm } from "@/entities/form/LazyThingForm";
 import { useMayMake } from "@/entities/form/useMayMake";
 import { useThings, type ThingView } from "@/entities/thing/queries";
 import { listOf, textOf } from "@/shared/lib/thing";
@@ -15,6 +15,7 @@ import { EmptyState } from "@/shared/ui/EmptyState";
 import { Loading } from "@/shared/ui/Loading";
 import { PageTabs } from "@/shared/ui/PageTabs";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { SavedViews } from "@/entities/view/SavedViews";
 import { ruleOf } from "../model";
 
 function membersInWords(group: ThingView): string {
@@ -38,6 +39,7 @@ export function GroupsPage() {
   });
   const may = useMayMake("groups", account?.key);
   const [creating, setCreating] = useState(false);
+  const accountName = useAccountNames();
   const navigate = useNavigate();
   return (
     <>
@@ -64,7 +66,7 @@ export function GroupsPage() {
         </div>
       )}
       {creating && (
-        <ThingForm
+        <LazyThingForm
           kind="groups"
           given={account ? { account: account.key } : {}}
           onClose={() => setCreating(false)}
@@ -82,6 +84,8 @@ export function GroupsPage() {
       ) : (
         <DataTable
           label="Groups"
+          tools="groups"
+          extra={<SavedViews />}
           rows={groups.data.things}
           rowKey={(it) => it.key ?? ""}
           rowClass={(it) => it.mark}
@@ -98,10 +102,23 @@ export function GroupsPage() {
                 </>
               ),
             },
-            { key: "members", title: "Members", render: membersInWords },
+            {
+              key: "account",
+              title: "Account",
+              order: (it) => accountName(it.account ?? ""),
+              render: (it) => accountName(it.account ?? ""),
+            },
+            {
+              key: "members",
+              title: "Members",
+              order: (it) => listOf(it.thing, "members").length,
+              render: membersInWords,
+              text: membersInWords,
+            },
             {
               key: "state",
               title: "State",
+              order: (it) => textOf(it.thing, "status") || "active",
               render: (it) => textOf(it.thing, "status") || "active",
             },
           ]}

@@ -131,9 +131,9 @@ describe("the groups of an account", () => {
     showGroups([group(), { ...group({ members: [], rule: { all: [] } }), key: "b", name: "B" }]);
     const rows = await screen.findAllByRole("row");
     expect(rows.map((it) => it.textContent)).toEqual([
-      "GroupMembersState",
-      "Guards2 listed membersactive",
-      "Bby ruleactive",
+      "GroupAccountMembersState",
+      "GuardsQuillhaven2 listed membersactive",
+      "BQuillhavenby ruleactive",
     ]);
   });
 

@@ -1,7 +1,17 @@
-import { useEffect, useMemo, useRef, useState, type UIEvent } from "react";
+import { useEffect, useRef, useState, type UIEvent } from "react";
 import { ConfigProvider, Table } from "antd";
+import type { ListView } from "@/shared/ui/useListView";
 import { useNarrow } from "@/shared/ui/useNarrow";
-import { pagesOf, ROW_HEIGHT, rowsFrom, rowsInSight, type Filter, type Slot } from "../model";
+import {
+  pagesOf,
+  ROW_HEIGHT,
+  rowsBetween,
+  rowsFrom,
+  rowsInSight,
+  type Filter,
+  type Selected,
+  type Slot,
+} from "../model";
 import { usePeoplePages, type Row } from "../queries";
 import styles from "./PeopleList.module.css";
 import { columnsOf } from "./columns";
@@ -11,8 +21,9 @@ interface Props {
   filter: Filter;
   total: number;
   /** The selected people, by key. */
-  chosen: Map<string, Row>;
-  onChoose: (row: Row, chosen: boolean) => void;
+  chosen: Map<string, Selected>;
+  onChoose: (rows: Row[], chosen: boolean) => void;
+  view: ListView;
 }
 
 /** The table takes a row's height for twice this padding, a line of 19 px and a hairline: 58 px. */
@@ -22,7 +33,7 @@ const ROWS = { token: { paddingXS: (ROW_HEIGHT - 20) / 2 } };
 const HEAD = 30;
 
 /** The list of people; it draws and loads only the rows in sight, so that length does not matter. */
-export function PeopleList({ filter, total, chosen, onChoose }: Props) {
+export function PeopleList({ filter, total, chosen, onChoose, view }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const narrow = useNarrow();
   const [height, setHeight] = useState(600);
@@ -39,7 +50,16 @@ export function PeopleList({ filter, total, chosen, onChoose }: Props) {
   const [first, last] = rowsInSight(top, height, total);
   const pages = pagesOf(first, last);
   const slots = rowsFrom(total, pages, usePeoplePages(filter, pages));
-  const columns = useMemo(() => columnsOf(chosen, onChoose, new Date()), [chosen, onChoose]);
+  const [anchor, setAnchor] = useState<number>();
+
+  /** Chooses a row; with Shift all from the one chosen before. */
+  function choose(slot: Slot, is: boolean, shift: boolean) {
+    setAnchor(slot.at);
+    if (shift && anchor !== undefined) onChoose(rowsBetween(slots, anchor, slot.at), is);
+    else if (slot.row) onChoose([slot.row], is);
+  }
+
+  const columns = columnsOf(chosen, choose, new Date(), view);
   const scroll = (event: UIEvent<HTMLElement>) => setTop(event.currentTarget.scrollTop);
   return (
     <div className={styles["people"]} ref={box}>
@@ -55,7 +75,7 @@ export function PeopleList({ filter, total, chosen, onChoose }: Props) {
                   <PersonCard
                     row={slot.row}
                     chosen={chosen.has(slot.row.key)}
-                    onChoose={onChoose}
+                    onChoose={(row, is) => onChoose([row], is)}
                   />
                 )}
               </li>
@@ -75,6 +95,9 @@ export function PeopleList({ filter, total, chosen, onChoose }: Props) {
             pagination={false}
             scroll={{ x: 900, y: height }}
             onScroll={scroll}
+            onChange={(_, __, sorter) => {
+              if (!Array.isArray(sorter)) view.setSort(sorter);
+            }}
           />
         </ConfigProvider>
       )}

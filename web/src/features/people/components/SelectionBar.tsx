@@ -9,12 +9,11 @@ import { Combobox } from "@/shared/ui/Combobox";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
-import { editsOf, STATES, type ManyAct } from "../model";
-import type { Row } from "../queries";
+import { editsOf, STATES, type ManyAct, type Selected } from "../model";
 import styles from "./SelectionBar.module.css";
 
 interface Props {
-  chosen: Row[];
+  chosen: Selected[];
   /** How many people the list has. */
   total: number;
   onAll: () => void;

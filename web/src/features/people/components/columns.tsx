@@ -2,7 +2,8 @@ import { Checkbox, type TableColumnType } from "antd";
 import { Link } from "react-router";
 import { Mandala } from "@/entities/access/Mandala";
 import { ago, count, dateOf } from "@/shared/lib/words";
-import { personPage, rolesInWords, type Slot } from "../model";
+import type { ListView } from "@/shared/ui/useListView";
+import { personPage, rolesInWords, type Selected, type Slot } from "../model";
 import type { Row } from "../queries";
 import styles from "./PeopleList.module.css";
 
@@ -19,10 +20,42 @@ export function Thumbprint({ row }: { row: Row }) {
   );
 }
 
-/** The columns of the list of people. */
+/** The columns that one can hide. */
+export const CHOOSABLE = [
+  { key: "figure", title: "Mandala" },
+  { key: "state", title: "State" },
+  { key: "unit", title: "Unit" },
+  { key: "account", title: "Account" },
+  { key: "roles", title: "Roles" },
+  { key: "seen", title: "Last seen" },
+  { key: "rights", title: "Rights" },
+];
+
+/** The columns by which the server sorts. */
+const SORTED = ["name", "state", "unit", "account", "seen"];
+
+/** The columns of the list of people, as the view has them. */
 export function columnsOf(
-  chosen: Map<string, Row>,
-  onChoose: (row: Row, chosen: boolean) => void,
+  chosen: Map<string, Selected>,
+  onChoose: (slot: Slot, chosen: boolean, shift: boolean) => void,
+  now: Date,
+  view: ListView,
+): TableColumnType<Slot>[] {
+  return all(chosen, onChoose, now)
+    .filter((it) => !view.hidden.includes(String(it.key)))
+    .map((it) => ({
+      ...it,
+      ...(SORTED.includes(String(it.key)) && {
+        sorter: true,
+        showSorterTooltip: false,
+        sortOrder: view.sort.key === it.key ? view.sort.order : null,
+      }),
+    }));
+}
+
+function all(
+  chosen: Map<string, Selected>,
+  onChoose: (slot: Slot, chosen: boolean, shift: boolean) => void,
   now: Date,
 ): TableColumnType<Slot>[] {
   return [
@@ -36,29 +69,35 @@ export function columnsOf(
       key: "name",
       title: "Name",
       width: 230,
-      render: (_, { row }) =>
-        row ? (
+      render: (_, slot) => {
+        const { row } = slot;
+        return row ? (
           <span className={styles["name"]}>
             <Checkbox
               aria-label={`Select ${row.name}`}
               checked={chosen.has(row.key)}
-              onChange={(event) => onChoose(row, event.target.checked)}
+              onChange={(event) => onChoose(slot, event.target.checked, event.nativeEvent.shiftKey)}
             />
             <Link to={personPage(row)}>{row.name}</Link>
             <small>{row.kind === "service" ? "service" : row.title}</small>
           </span>
         ) : (
           <span className="quiet">…</span>
-        ),
+        );
+      },
     },
     { key: "state", title: "State", width: 90, render: (_, { row }) => row?.state },
     {
       key: "unit",
       title: "Unit",
       width: 150,
-      render: (_, { row }) => (
-        <span className="quiet">{row ? (row.unitName ?? row.accountName) : ""}</span>
-      ),
+      render: (_, { row }) => <span className="quiet">{row?.unitName}</span>,
+    },
+    {
+      key: "account",
+      title: "Account",
+      width: 150,
+      render: (_, { row }) => <span className="quiet">{row?.accountName}</span>,
     },
     {
       key: "roles",

@@ -1,22 +1,27 @@
 import { useCallback, useDeferredValue, useEffect, useState } from "react";
-import { Alert, Checkbox } from "antd";
+import { Alert, Button, Checkbox } from "antd";
 import { useAccount, useAccounts } from "@/entities/account/queries";
 import { SUBJECT_TABS } from "@/entities/subject/tabs";
+import { SavedViews } from "@/entities/view/SavedViews";
 import { useAddress } from "@/shared/lib/useAddress";
 import { count } from "@/shared/lib/words";
 import { Combobox } from "@/shared/ui/Combobox";
 import { EmptyState } from "@/shared/ui/EmptyState";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { ColumnChoice } from "@/shared/ui/ListTools";
+import { useListView } from "@/shared/ui/useListView";
 import { Loading } from "@/shared/ui/Loading";
 import { PageTabs } from "@/shared/ui/PageTabs";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { SentenceInput } from "@/shared/ui/SentenceInput";
 import { Keep, Sentence } from "@/shared/ui/Sentence";
 import { NewPerson } from "../components/NewPerson";
+import { CHOOSABLE } from "../components/columns";
+import { PasteList } from "../components/PasteList";
 import { PeopleList } from "../components/PeopleList";
 import { SelectionBar } from "../components/SelectionBar";
-import { filterOf, MOST_AT_ONCE, STATES, statesInWords } from "../model";
-import { useEverybody, usePeople, type Row } from "../queries";
+import { fileOf, filterOf, MOST_AT_ONCE, STATES, statesInWords, type Selected } from "../model";
+import { useEverybody, usePeople } from "../queries";
 import styles from "./PeoplePage.module.css";
 
 const ANY = "any job";
@@ -30,8 +35,9 @@ export function PeoplePage() {
   const text = useDeferredValue(typed);
   const filter = { ...filterOf(params, account?.key ?? ""), text };
   const people = usePeople(filter);
+  const view = useListView("people");
   const everybody = useEverybody();
-  const [chosen, setChosen] = useState<Map<string, Row>>(new Map());
+  const [chosen, setChosen] = useState<Map<string, Selected>>(new Map());
   const [tooMany, setTooMany] = useState(false);
   const all = accounts.data?.accounts ?? [];
   const place = all.find((it) => it.key === filter.account);
@@ -42,11 +48,13 @@ export function PeoplePage() {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- set changes with each address
   }, [text]);
 
-  const choose = useCallback((row: Row, is: boolean) => {
+  const choose = useCallback((rows: Selected[], is: boolean) => {
     setChosen((before) => {
       const next = new Map(before);
-      if (is) next.set(row.key, row);
-      else next.delete(row.key);
+      for (const row of rows) {
+        if (is) next.set(row.key, row);
+        else next.delete(row.key);
+      }
       return next;
     });
   }, []);
@@ -135,10 +143,21 @@ export function PeoplePage() {
         <Loading what="people" rows={12} />
       ) : (
         <>
-          <p className="quiet" role="status">
-            {count(people.data.persons, "person", "people")} ·{" "}
-            {count(people.data.services, "service")}
-          </p>
+          <div className={styles["tools"]}>
+            <p className="quiet" role="status">
+              {count(people.data.persons, "person", "people")} ·{" "}
+              {count(people.data.services, "service")}
+            </p>
+            <ColumnChoice columns={CHOOSABLE} hidden={view.hidden} onHide={view.setHidden} />
+            <PasteList onSelect={(them) => choose(them, true)} />
+            <Button type="text" size="small" href={fileOf(filter, "csv")}>
+              Export as CSV
+            </Button>
+            <Button type="text" size="small" href={fileOf(filter, "xlsx")}>
+              XLSX
+            </Button>
+            <SavedViews />
+          </div>
           {chosen.size > 0 && (
             <SelectionBar
               chosen={[...chosen.values()]}
@@ -162,6 +181,7 @@ export function PeoplePage() {
               total={people.data.total}
               chosen={chosen}
               onChoose={choose}
+              view={view}
             />
           )}
         </>

@@ -18,7 +18,7 @@ const HeldAccess = lazy(async () => ({
 
 interface Props {
   /** What one person can do; shown in the first tab. */
-  access: ComponentType<{ who: string; home: string }>;
+  access: ComponentType<{ who: string; home: string; waits: boolean; drafted: boolean }>;
   /** What the trail says of one person. */
   history: ComponentType<{ who: string }>;
 }
@@ -62,7 +62,12 @@ function Whole({
             key: "access",
             label: "Access",
             children: asks ? (
-              <Access who={key} home={home} />
+              <Access
+                who={key}
+                home={home}
+                waits={["invited", "not yet"].includes(page.state)}
+                drafted={page.person.mark === "adds"}
+              />
             ) : (
               <EmptyState title="You can't ask about their access">{page.cannot.ask}</EmptyState>
             ),

@@ -2,8 +2,8 @@ import { useState } from "react";
 import { Button } from "antd";
 import type { Schemas } from "@/shared/api/client";
 import { useMay } from "@/entities/account/queries";
-import { Composer } from "@/entities/assignment/Composer";
-import { ThingForm } from "@/entities/form";
+import { LazyComposer } from "@/entities/assignment/LazyComposer";
+import { LazyThingForm } from "@/entities/form/LazyThingForm";
 import { PlaceField } from "@/entities/place/PlaceField";
 import type { Edit } from "@/shared/lib/thing";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
@@ -107,9 +107,13 @@ export function PlaceActions({ page, onSet, onEdit }: Props) {
           </Button>
         </>
       )}
-      {form === "assign" && <Composer open scope={[{ tree: place.key }]} onClose={close} />}
-      {thing && form === "edit" && <ThingForm kind="accounts" existing={thing} onClose={close} />}
-      {form === "account" && <ThingForm kind="accounts" given={{ parent: key }} onClose={close} />}
+      {form === "assign" && <LazyComposer open scope={[{ tree: place.key }]} onClose={close} />}
+      {thing && form === "edit" && (
+        <LazyThingForm kind="accounts" existing={thing} onClose={close} />
+      )}
+      {form === "account" && (
+        <LazyThingForm kind="accounts" given={{ parent: key }} onClose={close} />
+      )}
     </>
   );
 }

@@ -57,7 +57,7 @@ describe("the access matrix", () => {
     serve(answers);
     show(<Matrix place={hall} />);
     expect(
-      await screen.findByRole("button", { name: "Guards, View rooms: granted, here" }),
+      await screen.findByRole("button", { name: "Guards, View rooms: granted, set here" }),
     ).toBeDefined();
     expect(
       screen.getByRole("button", {

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Button } from "antd";
 import { useAccount } from "@/entities/account/queries";
-import { ThingForm } from "@/entities/form";
+import { LazyThingForm } from "@/entities/form/LazyThingForm";
 import { useMayMake } from "@/entities/form/useMayMake";
 
 interface Props {
@@ -22,7 +22,7 @@ export function NewThing({ kind, label, onMade }: Props) {
         {label}
       </Button>
       {creating && (
-        <ThingForm
+        <LazyThingForm
           kind={kind}
           given={account ? { account: account.key } : {}}
           onClose={() => setCreating(false)}

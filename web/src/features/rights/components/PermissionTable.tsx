@@ -2,11 +2,12 @@ import { useState } from "react";
 import { Select } from "antd";
 import { VerdictMark } from "@/entities/access/VerdictMark";
 import { DraftMark } from "@/entities/draft/DraftMark";
-import { ThingForm } from "@/entities/form";
+import { LazyThingForm } from "@/entities/form/LazyThingForm";
 import { useThings, type ThingView } from "@/entities/thing/queries";
 import { listOf, textOf } from "@/shared/lib/thing";
 import { useAddress } from "@/shared/lib/useAddress";
 import type { AccessClass, Risk } from "@/shared/theme/theme";
+import { SavedViews } from "@/entities/view/SavedViews";
 import { DataTable } from "@/shared/ui/DataTable";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { NewThing } from "./NewThing";
@@ -47,6 +48,8 @@ export function PermissionTable({ permissions }: { permissions: ThingView[] }) {
       {type && <PermissionPicture permissions={shown} names={names} />}
       <DataTable
         label="Permissions"
+        tools="permissions"
+        extra={<SavedViews />}
         rows={shown}
         rowKey={(it) => it.key ?? ""}
         rowClass={(it) => it.mark}
@@ -106,7 +109,7 @@ export function PermissionTable({ permissions }: { permissions: ThingView[] }) {
         ]}
       />
       {edited && (
-        <ThingForm
+        <LazyThingForm
           key={edited.key}
           kind="permissions"
           existing={edited}

@@ -2,11 +2,12 @@ import { ThingTags } from "@/entities/thing/ThingTags";
 import type { Schemas } from "@/shared/api/client";
 import type { Edit } from "@/shared/lib/thing";
 import { listOf } from "@/shared/lib/thing";
+import { OwnPermissions, ownSetOf } from "./OwnPermissions";
 import { listed } from "@/shared/lib/words";
 
 interface Props {
   page: Schemas["RolePage"];
-  onEdit: (edit: Edit) => void;
+  onEdits: (edits: Edit[]) => void;
 }
 
 const PARTS = [
@@ -16,10 +17,14 @@ const PARTS = [
 ];
 
 /** What a role is made of: permission sets, inherited roles, prerequisites. */
-export function RoleParts({ page, onEdit }: Props) {
+export function RoleParts({ page, onEdits }: Props) {
+  const onEdit = (it: Edit) => onEdits([it]);
   const { role, seniors, copies } = page;
   const key = role.key ?? "";
-  const parts = PARTS.map((it) => ({ ...it, keys: listOf(role.thing, it.field) }));
+  const parts = PARTS.map((it) => ({
+    ...it,
+    keys: listOf(role.thing, it.field).filter((each) => each !== ownSetOf(role)),
+  }));
   return (
     <>
       {parts.map(({ field, label, kind, keys }) => (
@@ -36,6 +41,7 @@ export function RoleParts({ page, onEdit }: Props) {
           />
         </div>
       ))}
+      <OwnPermissions role={role} onEdits={onEdits} />
       {seniors.length > 0 && (
         <p className="note">Inherited by {listed(seniors.map((it) => it.name))}.</p>
       )}

@@ -1,10 +1,11 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { useAccount } from "@/entities/account/queries";
+import { ownerOf, useAccount, useAccountNames } from "@/entities/account/queries";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { useRoleUses, type ThingView } from "@/entities/thing/queries";
 import { flagOf, listOf, textOf } from "@/shared/lib/thing";
 import { DataTable } from "@/shared/ui/DataTable";
+import { SavedViews } from "@/entities/view/SavedViews";
 import { NewThing } from "./NewThing";
 
 function conditionsOf(role: ThingView): string {
@@ -21,6 +22,7 @@ function conditionsOf(role: ThingView): string {
 export function RoleTable({ roles }: { roles: ThingView[] }) {
   const uses = useRoleUses();
   const [account] = useAccount();
+  const accountName = useAccountNames();
   const navigate = useNavigate();
   const [compared, setCompared] = useState<string[]>([]);
   const holders = (it: ThingView) => uses.data?.holders[it.key ?? ""] ?? 0;
@@ -44,6 +46,8 @@ export function RoleTable({ roles }: { roles: ThingView[] }) {
       </div>
       <DataTable
         label="Roles"
+        tools="roles"
+        extra={<SavedViews />}
         rows={roles}
         rowKey={(it) => it.key ?? ""}
         rowClass={(it) => it.mark}
@@ -65,12 +69,14 @@ export function RoleTable({ roles }: { roles: ThingView[] }) {
             key: "description",
             title: "Description",
             quiet: true,
+            order: (it) => textOf(it.thing, "description"),
             render: (it) => textOf(it.thing, "description"),
           },
           {
             key: "owner",
-            title: "Owned by",
-            render: (it) => (it.supplied ? "supplied" : (it.account ?? "all accounts")),
+            title: "Account",
+            order: (it) => ownerOf(it, accountName),
+            render: (it) => ownerOf(it, accountName),
           },
           { key: "holders", title: "Holders", numeric: true, order: holders, render: holders },
           { key: "conditions", title: "Conditions", render: conditionsOf },

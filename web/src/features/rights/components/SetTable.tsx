@@ -1,15 +1,18 @@
+import { ownerOf, useAccountNames } from "@/entities/account/queries";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import type { ThingView } from "@/entities/thing/queries";
 import { listOf } from "@/shared/lib/thing";
 import { useAddress } from "@/shared/lib/useAddress";
 import { count } from "@/shared/lib/words";
 import { DataTable } from "@/shared/ui/DataTable";
+import { SavedViews } from "@/entities/view/SavedViews";
 import { NewThing } from "./NewThing";
 import { SetEditor } from "./SetEditor";
 
 /** Permission sets; each opens to its content. */
 export function SetTable({ sets }: { sets: ThingView[] }) {
   const [params, set] = useAddress();
+  const accountName = useAccountNames();
   const open = params.get("open") ?? "";
   const many = (it: ThingView, field: string) => {
     const n = listOf(it.thing, field).length;
@@ -22,6 +25,8 @@ export function SetTable({ sets }: { sets: ThingView[] }) {
       </div>
       <DataTable
         label="Permission sets"
+        tools="sets"
+        extra={<SavedViews />}
         rows={sets}
         rowKey={(it) => it.key ?? ""}
         rowClass={(it) => it.mark}
@@ -47,11 +52,22 @@ export function SetTable({ sets }: { sets: ThingView[] }) {
           },
           {
             key: "owner",
-            title: "Owned by",
-            render: (it) => (it.supplied ? "supplied" : (it.account ?? "all accounts")),
+            title: "Account",
+            order: (it) => ownerOf(it, accountName),
+            render: (it) => ownerOf(it, accountName),
           },
-          { key: "allow", title: "Allows", render: (it) => many(it, "allow") },
-          { key: "deny", title: "Denies", render: (it) => many(it, "deny") },
+          {
+            key: "allow",
+            title: "Allows",
+            order: (it) => listOf(it.thing, "allow").length,
+            render: (it) => many(it, "allow"),
+          },
+          {
+            key: "deny",
+            title: "Denies",
+            order: (it) => listOf(it.thing, "deny").length,
+            render: (it) => many(it, "deny"),
+          },
         ]}
       />
     </>

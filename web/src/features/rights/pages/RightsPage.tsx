@@ -1,3 +1,4 @@
+import { lazy, Suspense } from "react";
 import { Input } from "antd";
 import { useParams } from "react-router";
 import { useAccount } from "@/entities/account/queries";
@@ -12,12 +13,17 @@ import { PermissionTable } from "../components/PermissionTable";
 import { RoleTable } from "../components/RoleTable";
 import { SetTable } from "../components/SetTable";
 
+// with it comes the form of an assignment, which no other tab needs
+const PatternTable = lazy(async () => ({
+  default: (await import("../components/PatternTable")).PatternTable,
+}));
+
 const PARTS = [
   { key: "roles", kind: "roles", label: "Roles" },
   { key: "sets", kind: "permissionSets", label: "Permission sets" },
   { key: "permissions", kind: "permissions", label: "Permissions" },
   { key: "types", kind: "resourceTypes", label: "Types", list: true },
-  { key: "patterns", kind: "patterns", label: "Patterns", list: true },
+  { key: "patterns", kind: "patterns", label: "Patterns" },
   { key: "bridges", kind: "bridges", label: "Bridges", list: true },
   { key: "delegations", kind: "delegations", label: "Delegations", list: true },
 ];
@@ -79,6 +85,13 @@ function Part({ part, kind, text }: { part: string; kind: string; text: string }
     );
   }
   if (part === "sets") return <SetTable sets={things.data.things} />;
+  if (part === "patterns") {
+    return (
+      <Suspense fallback={<Loading what="patterns" />}>
+        <PatternTable patterns={things.data.things} />
+      </Suspense>
+    );
+  }
   if (part === "permissions") return <PermissionTable permissions={things.data.things} />;
   return <RoleTable roles={things.data.things} />;
 }

@@ -2,9 +2,9 @@ import { useState } from "react";
 import { Button, Checkbox } from "antd";
 import { useNavigate, useParams } from "react-router";
 import type { Schemas } from "@/shared/api/client";
-import { useAccount, useMay } from "@/entities/account/queries";
+import { ownerOf, useAccount, useAccountNames, useMay } from "@/entities/account/queries";
 import { AssignmentList } from "@/entities/assignment/AssignmentList";
-import { Composer } from "@/entities/assignment/Composer";
+import { LazyComposer } from "@/entities/assignment/LazyComposer";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { madeIn, useEdit } from "@/entities/draft/queries";
 import { LazyThingForm } from "@/entities/form/LazyThingForm";
@@ -42,7 +42,7 @@ function Role({ page }: { page: Schemas["RolePage"] }) {
       <div className="two">
         <section aria-label="Grants">
           <RoleContent page={page} onEdit={put} />
-          <RoleParts page={page} onEdit={put} />
+          <RoleParts page={page} onEdits={edit.mutate} />
         </section>
         <RoleHolders page={page} onSet={set} />
       </div>
@@ -61,6 +61,7 @@ function Head({ page, onSet }: HeadProps) {
   const { role } = page;
   const [assigning, setAssigning] = useState(false);
   const [account] = useAccount();
+  const accountName = useAccountNames();
   const copy = useEdit();
   const navigate = useNavigate();
   const [editing, setEditing] = useState(false);
@@ -73,7 +74,7 @@ function Head({ page, onSet }: HeadProps) {
     <PageHead
       path={[
         { name: "Roles", to: "/rights/roles" },
-        { name: role.supplied ? "supplied, can't be edited" : (role.account ?? "all accounts") },
+        { name: role.supplied ? "supplied, can't be edited" : ownerOf(role, accountName) },
       ]}
       title={
         <>
@@ -147,7 +148,7 @@ function Head({ page, onSet }: HeadProps) {
       {copy.isError && <ProblemAlert problem={copy.error} />}
       {editing && <LazyThingForm kind="roles" existing={role} onClose={() => setEditing(false)} />}
       {assigning && (
-        <Composer
+        <LazyComposer
           open
           gives={{ ref: `role:${role.key ?? ""}`, name: role.name }}
           onClose={() => setAssigning(false)}

@@ -1,6 +1,9 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import type { Schemas } from "@/shared/api/client";
+import { pageOf } from "@/entities/thing/pages";
 import { dateOf } from "@/shared/lib/words";
+import { SavedViews } from "@/entities/view/SavedViews";
 import { DataTable } from "@/shared/ui/DataTable";
 import styles from "./TrailTable.module.css";
 
@@ -17,6 +20,9 @@ export function TrailTable({ lines }: { lines: Line[] }) {
   return (
     <DataTable
       label="Trail"
+      tools="trail"
+      exported
+      extra={<SavedViews />}
       rows={lines}
       rowKey={(it) => String(it.seq)}
       detail={{ open: open ? [open] : [], render: (it) => <Details line={it} /> }}
@@ -35,7 +41,11 @@ export function TrailTable({ lines }: { lines: Line[] }) {
           card: "title",
           render: (it) => (
             <>
-              {it.whoName ?? it.who ?? "Mandala"}
+              {it.who ? (
+                <Link to={`/people/${encodeURIComponent(it.who)}`}>{it.whoName ?? it.who}</Link>
+              ) : (
+                (it.whoName ?? "Mandala")
+              )}
               {it.actingFor && <small> for {it.actingFor}</small>}
             </>
           ),
@@ -60,6 +70,7 @@ export function TrailTable({ lines }: { lines: Line[] }) {
 }
 
 function Details({ line }: { line: Line }) {
+  const page = line.kind ? pageOf(line.kind, line.thing) : undefined;
   return (
     <>
       <p className="note">
@@ -67,6 +78,11 @@ function Details({ line }: { line: Line }) {
         {line.revision !== undefined && `revision ${line.revision} · `}
         hash <code>{line.hash.slice(0, 16)}…</code>
       </p>
+      {page && line.name && (
+        <p>
+          <Link to={page}>Open {line.name}</Link>
+        </p>
+      )}
       {(line.before !== undefined || line.after !== undefined) && (
         <div className="two">
           <pre className={styles["thing"]} aria-label="Before">

@@ -1,5 +1,5 @@
+import { endOf } from "@/shared/lib/words";
 import type { AssignmentView } from "@/entities/thing/queries";
-import { dayOf } from "@/shared/lib/words";
 
 interface Props {
   assignments: AssignmentView[];
@@ -19,7 +19,7 @@ export function Holdings({ assignments, none }: Props) {
           <small>
             {" "}
             through {it.subjectName}
-            {it.until && `, until ${dayOf(it.until)}`}
+            {it.until && `, until ${endOf(it.until)}`}
             {it.justInTime && ", once activated"}
           </small>
         </li>

@@ -61,12 +61,9 @@ public final class ChangeText {
   /** {@return what a thing is called}: its name, else its key, else whom it joins to what */
   public String name(Thing thing) {
     Key key = thing.key();
-    if (thing instanceof Assignment it && it.about().name() == null) {
-      return subject(it.subject()) + ": " + gives(it.gives());
-    }
     if (key != null) {
       return naming.tells(Kind.of(thing), key.value())
-          ? thing.about().nameOr(key)
+          ? named(thing, key)
           : Naming.hidden(Kind.of(thing));
     }
     return switch (thing) {
@@ -74,6 +71,20 @@ public final class ChangeText {
       case Activation it -> name(Kind.PRINCIPALS, it.principal().value());
       default -> throw new IllegalStateException("Impossible state: a keyless " + thing);
     };
+  }
+
+  private String named(Thing thing, Key key) {
+    return switch (thing) {
+      case Assignment it -> described(it).assignment(it);
+      case Bridge it -> described(it).bridge(it);
+      case Delegation it -> described(it).delegation(it);
+      default -> thing.about().nameOr(key);
+    };
+  }
+
+  /** {@return descriptions by the catalogue that has the thing} */
+  private Described described(Thing thing) {
+    return new Described(after.find(thing) == null ? before : after, naming);
   }
 
   /** {@return the name of something by its kind and key}, the key where it is nowhere */
@@ -91,7 +102,7 @@ public final class ChangeText {
           };
       if (found != null) {
         Key itself = found.key();
-        return itself == null ? key : found.about().nameOr(itself);
+        return itself == null ? key : named(found, itself);
       }
     }
     return key;
@@ -216,7 +227,7 @@ public final class ChangeText {
     for (Catalogue catalogue : List.of(after, before)) {
       Assignment it = catalogue.assignments().get(key);
       if (it != null) {
-        return gives(it.gives());
+        return described(it).assignment(it);
       }
     }
     return naming.tells(Kind.ASSIGNMENTS, key.value())

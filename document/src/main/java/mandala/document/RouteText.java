@@ -99,22 +99,38 @@ public final class RouteText {
     return switch (route.source()) {
       case Source.ByAssignment(Key.Assignment key) ->
           naming.tells(Kind.ASSIGNMENTS, key.value())
-              ? new Told("assignment", key.value(), "assigned", assignment(key))
+              ? new Told("assignment", key.value(), "assigned", which(key))
               : new Told("assignment", "", "assigned", Naming.hidden(Kind.ASSIGNMENTS));
       case Source.ByBridge(Key.Bridge key) ->
           naming.tells(Kind.BRIDGES, key.value())
-              ? new Told("bridge", key.value(), key.value(), "bridge")
+              ? new Told("bridge", key.value(), bridge(key), "bridge")
               : new Told("bridge", "", Naming.hidden(Kind.BRIDGES), "bridge");
     };
   }
 
   private String assignment(Key.Assignment key) {
     var it = catalogue.assignments().get(key);
-    return it == null ? key.value() : key.value() + until(it.window());
+    return it == null ? key.value() : described().assignment(it);
   }
 
-  private static String until(Window window) {
-    return window.until() == null ? "" : ", until " + window.until().toString().substring(0, 10);
+  private String which(Key.Assignment key) {
+    var it = catalogue.assignments().get(key);
+    return it == null ? "" : described().which(it);
+  }
+
+  private String bridge(Key.Bridge key) {
+    var it = catalogue.bridges().get(key);
+    return it == null ? key.value() : described().bridge(it);
+  }
+
+  /** {@return a delegation in words}, its key where it is nowhere */
+  public String delegation(Key.Delegation key) {
+    var it = catalogue.delegations().get(key);
+    return it == null ? key.value() : described().delegation(it);
+  }
+
+  private Described described() {
+    return new Described(catalogue, naming);
   }
 
   private Told gift(Gift gift) {
@@ -225,14 +241,15 @@ public final class RouteText {
           "denied by "
               + switch (source) {
                 case Source.ByAssignment(Key.Assignment key) ->
-                    key(Kind.ASSIGNMENTS, key, "the assignment ");
-                case Source.ByBridge(Key.Bridge key) -> key(Kind.BRIDGES, key, "the bridge ");
+                    quoted(Kind.ASSIGNMENTS, key, "the assignment ", assignment(key));
+                case Source.ByBridge(Key.Bridge key) ->
+                    quoted(Kind.BRIDGES, key, "the bridge ", bridge(key));
               }
               + " to "
               + told("person", who, catalogue.principals(), "").name();
       case Obstacle.OutsideDelegation(Key.Delegation key, Obstacle.Why why) ->
           "outside "
-              + key(Kind.DELEGATIONS, key, "the delegation ")
+              + quoted(Kind.DELEGATIONS, key, "the delegation ", delegation(key))
               + ": "
               + switch (why) {
                 case NOT_DELEGABLE -> "the permission may not be delegated";
@@ -246,8 +263,8 @@ public final class RouteText {
     };
   }
 
-  private String key(Kind kind, Key key, String article) {
-    return naming.tells(kind, key.value()) ? article + key : Naming.hidden(kind);
+  private String quoted(Kind kind, Key key, String article, String name) {
+    return naming.tells(kind, key.value()) ? article + "“" + name + "”" : Naming.hidden(kind);
   }
 
   private static String window(Window window) {

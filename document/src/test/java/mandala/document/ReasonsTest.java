@@ -146,7 +146,7 @@ class ReasonsTest {
           ann | wipe | b8    | the unit is reached for viewing only
           ann | sign | b1    | gate missing: Sit on Desk
           ann | sign | b2    | gate missing: Sit, for which there is no place above
-          ann | see  | b7    | denied by the assignment no to Ann
+          ann | see  | b7    | denied by the assignment “See on Box 7 alone” to Ann
           cid | see  | b1    | Cid is not active
           eve | fill | b1    | the bridge is offered, not accepted
           ann | burn | b4    | does not belong to Right
@@ -162,11 +162,11 @@ class ReasonsTest {
       delimiter = '|',
       textBlock =
           """
-          bob | fill | b1 | outside the delegation d1: not within its limit
-          bob | see  | b2 | outside the delegation d1: not within its scope
-          bob | burn | b1 | outside the delegation d1: the permission may not be delegated
+          bob | fill | b1 | outside the delegation “Ann for Bob”: not within its limit
+          bob | see  | b2 | outside the delegation “Ann for Bob”: not within its scope
+          bob | burn | b1 | outside the delegation “Ann for Bob”: the permission may not be delegated
           bob | wipe | b1 | just-in-time assignments are not passed on to a delegate
-          bob | see  | b7 | denied by the assignment no to Ann
+          bob | see  | b7 | denied by the assignment “See on Box 7 alone” to Ann
           dot | see  | z1 | does not belong to Top
           """)
   void aReasonOfADelegate(String whom, String permission, String where, String reason) {
@@ -214,7 +214,7 @@ class ReasonsTest {
       assertThat(steps(route))
           .containsExactly(
               "Bob (person)",
-              "assigned (bob)",
+              "assigned ()",
               "Worker (role)",
               "Work (set)",
               "Fill (permission)",

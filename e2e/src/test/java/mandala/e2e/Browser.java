@@ -229,6 +229,7 @@ final class Browser implements AutoCloseable {
     freshCodes.run();
     open("/");
     see("form[aria-label='Sign in']");
+    script("localStorage.clear(); sessionStorage.clear()"); // what an earlier journey chose
     choose("[data-person]", name);
     click("form[aria-label='Sign in'] button[type=submit]");
     if (!name.equals(see("[data-self], .problem").getDomAttribute("data-self"))) {

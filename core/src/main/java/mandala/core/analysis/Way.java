@@ -3,10 +3,12 @@ package mandala.core.analysis;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Impact;
 import mandala.core.engine.Question;
+import mandala.core.model.Assignment;
 import mandala.core.model.Key;
 
 /**
@@ -30,11 +32,24 @@ public record Way(Draft draft, long own, long others, List<Impact.Person> touche
     return touched.size();
   }
 
+  /**
+   * {@return whether it denies}: a deny stays in the model, and overrides what is granted later too
+   */
+  public boolean leavesDeny() {
+    return draft.changes().stream()
+        .anyMatch(change ->
+            change instanceof Change.Added(Assignment it) && it.effect() == Assignment.Effect.DENY);
+  }
+
   /** The least change to anybody first, then the fewest changes; a stable order. */
   static final Comparator<Way> CHEAPEST =
       Comparator.comparingLong((Way way) -> way.own() + way.others())
           .thenComparingInt(way -> way.draft().changes().size())
           .thenComparing(way -> way.draft().toString());
+
+  /** What removes before what denies, each the least change to anybody first. */
+  static final Comparator<Way> REMOVING_FIRST =
+      Comparator.comparing(Way::leavesDeny).thenComparing(CHEAPEST);
 
   /** Weighs a draft by all that it does. */
   static Way of(Draft draft, Engine before, Engine after, Question question) {

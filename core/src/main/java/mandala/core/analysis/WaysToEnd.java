@@ -89,7 +89,7 @@ public final class WaysToEnd {
         ways.add(Way.of(draft, engine, after, question));
       }
     }
-    ways.sort(Way.CHEAPEST);
+    ways.sort(Way.REMOVING_FIRST);
     return ways;
   }
 

@@ -31,6 +31,26 @@ public record Principal(
     Key.@Nullable Principal sponsor)
     implements Thing {
 
+  /** {@return the same, active} */
+  public Principal activated() {
+    return new Principal(
+        key,
+        about,
+        kind,
+        account,
+        unit,
+        manager,
+        Status.ACTIVE,
+        window,
+        mfa,
+        attributes,
+        pattern,
+        reach,
+        email,
+        lastSeen,
+        sponsor);
+  }
+
   /** Copies and orders the attributes by name. */
   public Principal {
     attributes = Collections.unmodifiableMap(new TreeMap<>(attributes));

@@ -96,6 +96,11 @@ class AskController {
   record PermissionView(
       String key, String name, @Nullable String description, String accessClass, String risk) {}
 
+  /**
+   * What somebody can do.
+   *
+   * @param asActive whether to answer as if they were active, where they are not
+   */
   @GetMapping("/access")
   AccessAnswer access(
       @RequestParam String principal,
@@ -106,7 +111,8 @@ class AskController {
       @RequestParam(required = false) @Nullable String actingFor,
       @RequestParam(required = false) @Nullable List<String> on,
       @RequestParam(required = false) @Nullable String draft,
-      @RequestParam(required = false) @Nullable Long revision) {
+      @RequestParam(required = false) @Nullable Long revision,
+      @RequestParam(defaultValue = "false") boolean asActive) {
     return answer(
         principal,
         in,
@@ -117,7 +123,14 @@ class AskController {
         on,
         draft,
         revision,
+        asActive,
         RegionView.MOST_SIZE);
+  }
+
+  private Look look(
+      String principal, @Nullable String draft, @Nullable Long revision, boolean asActive) {
+    Look look = sights.look(draft, revision);
+    return asActive ? sights.asActive(look, principal) : look;
   }
 
   /** The answer; regions that lie deep are folded where it would pass a size in bytes. */
@@ -131,9 +144,11 @@ class AskController {
       @Nullable List<String> on,
       @Nullable String draft,
       @Nullable Long revision,
+      boolean asActive,
       int size) {
     Inquiry inquiry =
-        Inquiry.of(sights.look(draft, revision), principal, at, secondFactor, actingFor, on);
+        Inquiry.of(
+            look(principal, draft, revision, asActive), principal, at, secondFactor, actingFor, on);
     Catalogue catalogue = inquiry.catalogue();
     Asked asked = inquiry.asked();
     Inquiry.Held held = inquiry.held();
@@ -210,6 +225,7 @@ class AskController {
       @RequestParam(required = false) @Nullable List<String> on,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision,
+      @RequestParam(defaultValue = "false") boolean asActive,
       @RequestParam String format,
       HttpServletResponse response)
       throws IOException {
@@ -224,6 +240,7 @@ class AskController {
             on,
             draft,
             revision,
+            asActive,
             Integer.MAX_VALUE);
     Map<String, PermissionView> permissions = new HashMap<>();
     answer.permissions().forEach(it -> permissions.put(it.key(), it));
@@ -321,9 +338,11 @@ class AskController {
       @RequestParam(required = false) @Nullable String actingFor,
       @RequestParam(required = false) @Nullable List<String> on,
       @RequestParam(required = false) @Nullable String draft,
-      @RequestParam(required = false) @Nullable Long revision) {
+      @RequestParam(required = false) @Nullable Long revision,
+      @RequestParam(defaultValue = "false") boolean asActive) {
     Inquiry inquiry =
-        Inquiry.of(sights.look(draft, revision), principal, at, secondFactor, actingFor, on);
+        Inquiry.of(
+            look(principal, draft, revision, asActive), principal, at, secondFactor, actingFor, on);
     Catalogue catalogue = inquiry.catalogue();
     Asked asked = inquiry.asked();
     Access access = inquiry.held().access();
@@ -379,9 +398,11 @@ class AskController {
       @RequestParam(required = false) @Nullable String actingFor,
       @RequestParam(required = false) @Nullable List<String> on,
       @RequestParam(required = false) @Nullable String draft,
-      @RequestParam(required = false) @Nullable Long revision) {
+      @RequestParam(required = false) @Nullable Long revision,
+      @RequestParam(defaultValue = "false") boolean asActive) {
     Inquiry inquiry =
-        Inquiry.of(sights.look(draft, revision), principal, at, secondFactor, actingFor, on);
+        Inquiry.of(
+            look(principal, draft, revision, asActive), principal, at, secondFactor, actingFor, on);
     Catalogue catalogue = inquiry.catalogue();
     Naming naming = inquiry.naming(inquiry.held().access());
     Key.Resource where = resource(resource);
@@ -444,11 +465,22 @@ class AskController {
       @RequestParam(required = false) @Nullable List<String> on,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision,
+      @RequestParam(defaultValue = "false") boolean asActive,
       @RequestParam String format,
       HttpServletResponse response)
       throws IOException {
     RoutesAnswer answer =
-        routes(principal, permission, resource, at, secondFactor, actingFor, on, draft, revision);
+        routes(
+            principal,
+            permission,
+            resource,
+            at,
+            secondFactor,
+            actingFor,
+            on,
+            draft,
+            revision,
+            asActive);
     List<List<Object>> rows = new ArrayList<>();
     List<RouteView> all = new ArrayList<>(answer.live());
     all.addAll(answer.near());
@@ -486,7 +518,7 @@ class AskController {
         route.otherPaths(),
         route.delegation() == null || !naming.tells(Kind.DELEGATIONS, route.delegation().value())
             ? null
-            : route.delegation().value(),
+            : text.delegation(route.delegation()),
         route.obstacles().stream().map(text::obstacle).toList());
   }
 

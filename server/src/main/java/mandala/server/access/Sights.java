@@ -1,7 +1,11 @@
 package mandala.server.access;
 
+import java.util.List;
+import mandala.core.change.Change;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Session;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
 import mandala.server.model.History;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
@@ -82,6 +86,27 @@ public class Sights {
         state,
         overlay == null || draft == null ? state : overlay.with(draft, state, sight),
         sight,
+        secrets);
+  }
+
+  /**
+   * {@return a look at the same model in which somebody is active}: what they will be able to do
+   * once they are. The same look where they are active, or are not in the model asked about.
+   */
+  Look asActive(Look look, String principal) {
+    LiveModel.State asked = look.asked();
+    Principal was =
+        principal.isBlank()
+            ? null
+            : asked.engine().catalogue().principals().get(new Key.Principal(principal));
+    if (was == null || was.status() == Principal.Status.ACTIVE) {
+      return look;
+    }
+    Engine engine = asked.engine().after(List.of(new Change.Altered(was, was.activated())));
+    return new Look(
+        look.state(),
+        LiveModel.State.of(asked.revision(), asked.demo(), engine),
+        look.sight(),
         secrets);
   }
 

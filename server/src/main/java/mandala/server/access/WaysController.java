@@ -50,7 +50,8 @@ class WaysController {
    * The ways; of those that would change what the viewer may not read nothing is told.
    *
    * @param give what would give it where it is not allowed, with the least else first
-   * @param end what must go where it is allowed, the cheapest first
+   * @param end what must go where it is allowed: what removes before what denies, the cheapest
+   *     first
    * @param bySecondFactor whether signing in with a second factor would be enough
    * @param hidden whether there are other ways
    */
@@ -70,6 +71,7 @@ class WaysController {
    * @param others how many rights of how many {@code people} else it changes, of whom the viewer
    *     may ask
    * @param elsewhere whether it changes rights of others, too
+   * @param denies whether it leaves a deny behind, which overrides what is granted later too
    */
   record WayView(
       List<String> said,
@@ -77,7 +79,8 @@ class WaysController {
       long own,
       long others,
       int people,
-      boolean elsewhere) {}
+      boolean elsewhere,
+      boolean denies) {}
 
   /** An edit of one thing, as the draft takes it. */
   record WayEdit(
@@ -190,7 +193,8 @@ class WaysController {
         way.own(),
         seen.stream().mapToLong(it -> it.gained() + it.lost()).sum(),
         seen.size(),
-        seen.size() < way.people());
+        seen.size() < way.people(),
+        way.leavesDeny());
   }
 
   private static WayEdit edit(Change change) {

@@ -1,5 +1,6 @@
 package mandala.server.demo;
 
+import java.time.Clock;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import mandala.core.authority.Authority;
@@ -33,12 +34,15 @@ class DemoLoader {
   private final LiveModel model;
   private final Credentials credentials;
   private final Trail trail;
+  private final Clock clock;
 
   DemoLoader(
       @Value("${mandala.demo}") boolean wanted,
       LiveModel model,
       Credentials credentials,
-      Trail trail) {
+      Trail trail,
+      Clock clock) {
+    this.clock = clock;
     this.wanted = wanted;
     this.model = model;
     this.credentials = credentials;
@@ -50,7 +54,8 @@ class DemoLoader {
     if (!wanted || model.state().revision() > 0) {
       return;
     }
-    AccessModel larkmoor = Larkmoor.model();
+    DemoDates dates = DemoDates.from(clock);
+    AccessModel larkmoor = dates.moved(Larkmoor.model());
     Map<Principal, String> secrets = new LinkedHashMap<>();
     for (Principal principal : larkmoor.principals()) {
       if (principal.kind() == Principal.Kind.PERSON) {
@@ -58,7 +63,7 @@ class DemoLoader {
       }
     }
     String hash = credentials.hash(DemoCredentials.PASSWORD);
-    Past past = Past.of(larkmoor);
+    Past past = dates.moved(Past.of(Larkmoor.model()));
     Telling told = new Telling(Engine.of(past.first()));
     model.begin(
         past.first(),

@@ -2,7 +2,6 @@ package mandala.server.directory;
 
 import java.time.Instant;
 import java.util.List;
-import java.util.Locale;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
@@ -11,7 +10,6 @@ import mandala.core.engine.Access;
 import mandala.core.engine.Engine;
 import mandala.core.engine.Outlook;
 import mandala.core.engine.Session;
-import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
@@ -20,8 +18,10 @@ import mandala.server.access.FigureView;
 import mandala.server.access.Look;
 import mandala.server.access.Sight;
 import mandala.server.access.Sights;
+import mandala.server.access.Wanted;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
+import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -78,16 +78,16 @@ class PeopleController {
       boolean secondFactor,
       Thumbprints.@Nullable Thumbprint figure) {}
 
-  /** A principal to choose from a list. */
-  record Choice(String key, String name, @Nullable String title, String accountName) {}
+  /**
+   * A principal to choose from a list.
+   *
+   * @param kind {@code person} or {@code service}
+   */
+  record Choice(String key, String name, String kind, @Nullable String title, String accountName) {}
 
   @GetMapping
   People people(
-      @RequestParam(required = false) @Nullable String account,
-      @RequestParam(required = false) @Nullable String text,
-      @RequestParam(required = false) @Nullable String state,
-      @RequestParam(required = false) @Nullable String kind,
-      @RequestParam(required = false) @Nullable String title,
+      @ParameterObject PeopleFilter filter,
       @RequestParam(defaultValue = "0") int offset,
       @RequestParam(defaultValue = "50") int limit) {
     if (offset < 0 || limit < 1 || limit > MOST) {
@@ -96,32 +96,16 @@ class PeopleController {
           "Give an 'offset' of 0 or more and a 'limit' from 1 to " + MOST + ".");
     }
     Look look = sights.look();
-    Catalogue catalogue = look.state().engine().catalogue();
-    Key.Account in = account == null || account.isBlank() ? null : new Key.Account(account);
-    if (in != null
-        && (!catalogue.accounts().containsKey(in)
-            || !look.naming().tells(Kind.ACCOUNTS, in.value()))) {
-      throw Problem.notFound("There is no account '" + in + "'. Choose one from the list.");
-    }
-    Set<Key.Account> below =
-        catalogue.accounts().keySet().stream()
-            .filter(it -> in == null || catalogue.isAtOrBelow(it, in))
-            .collect(Collectors.toSet());
-    List<Principal> seen =
-        look.state().people().all().stream()
-            .filter(it -> in == null || below.contains(it.account()))
-            .filter(look.sight()::mayRead)
-            .toList();
-    List<Principal> fitting =
-        seen.stream()
-            .filter(it -> fits(state, word(it.status())) && fits(kind, word(it.kind())))
-            .filter(it -> fits(title, it.attributes().get("title")))
-            .filter(it -> matches(it, text))
-            .toList();
+    PeopleFilter.Found found = filter.found(look);
+    List<Principal> fitting = found.fitting();
     int persons = (int) fitting.stream().filter(it -> it.kind() == Principal.Kind.PERSON).count();
     Thumbprints figures = new Thumbprints();
     List<Row> rows =
-        fitting.stream().skip(offset).limit(limit).map(it -> row(it, look, in, figures)).toList();
+        fitting.stream()
+            .skip(offset)
+            .limit(limit)
+            .map(it -> row(it, look, filter.in(), figures))
+            .toList();
     return new People(
         fitting.size(),
         persons,
@@ -129,7 +113,7 @@ class PeopleController {
         offset,
         rows,
         figures.areas(),
-        titles(seen));
+        titles(found.readable()));
   }
 
   private static List<String> titles(List<Principal> seen) {
@@ -141,35 +125,14 @@ class PeopleController {
         .toList();
   }
 
-  private static boolean fits(@Nullable String wanted, @Nullable String found) {
-    if (wanted == null || wanted.isBlank()) {
-      return true;
-    }
-    return found != null && List.of(wanted.split(",", -1)).contains(found);
-  }
-
-  private static boolean matches(Principal it, @Nullable String text) {
-    if (text == null || text.isBlank()) {
-      return true;
-    }
-    String wanted = text.strip().toLowerCase(Locale.ROOT);
-    return it.key().value().contains(wanted)
-        || it.about().nameOr(it.key()).toLowerCase(Locale.ROOT).contains(wanted)
-        || it.attributes().getOrDefault("title", "").toLowerCase(Locale.ROOT).contains(wanted);
-  }
-
-  private static String word(Enum<?> constant) {
-    return constant.name().toLowerCase(Locale.ROOT);
-  }
-
   private static Row row(Principal it, Look look, Key.@Nullable Account in, Thumbprints figures) {
     ChangeText text = look.text();
     return new Row(
         it.key().value(),
         it.about().nameOr(it.key()),
         it.attributes().get("title"),
-        word(it.kind()),
-        word(it.status()),
+        PeopleFilter.word(it.kind()),
+        PeopleFilter.word(it.status()),
         it.account().value(),
         text.name(Kind.ACCOUNTS, it.account().value()),
         it.unit() == null ? null : text.name(Kind.UNITS, it.unit().value()),
@@ -205,19 +168,28 @@ class PeopleController {
 
   @GetMapping("/choices")
   List<Choice> choices(
-      @RequestParam(defaultValue = "") String text, @RequestParam(defaultValue = "20") int limit) {
+      @RequestParam(defaultValue = "") String text,
+      @RequestParam(required = false) @Nullable String account,
+      @RequestParam(defaultValue = "20") int limit) {
     Look look = sights.look();
     ChangeText words = look.text();
-    return look.state().people().all().stream()
-        .filter(it -> matches(it, text))
-        .filter(it -> !(look.sight().cutFor(it) instanceof Sight.Cut.Nothing))
-        .limit(Math.clamp(limit, 1, MOST))
-        .map(it ->
-            new Choice(
-                it.key().value(),
-                it.about().nameOr(it.key()),
-                it.attributes().get("title"),
-                words.name(Kind.ACCOUNTS, it.account().value())))
-        .toList();
+    return new Wanted(text)
+            .best(
+                look.state().people().all().stream(),
+                it -> it.key().value(),
+                it -> it.about().nameOr(it.key()),
+                it -> it.attributes().getOrDefault("title", ""),
+                it -> !(look.sight().cutFor(it) instanceof Sight.Cut.Nothing),
+                it -> it.account().value().equals(account),
+                Math.clamp(limit, 1, MOST))
+            .stream()
+            .map(it ->
+                new Choice(
+                    it.key().value(),
+                    it.about().nameOr(it.key()),
+                    PeopleFilter.word(it.kind()),
+                    it.attributes().get("title"),
+                    words.name(Kind.ACCOUNTS, it.account().value())))
+            .toList();
   }
 }

@@ -159,9 +159,13 @@ class DraftController {
   @PostMapping
   OpenDraft begin(@Valid @RequestBody Beginning beginning) {
     Look look = sights.look();
+    String name = beginning.name();
     DraftRow row =
         drafts.begin(
-            look.sight().viewer().value(), beginning.name(), look.state().revision(), Draft.EMPTY);
+            look.sight().viewer().value(),
+            name == null || name.isBlank() ? null : name.strip(),
+            look.state().revision(),
+            Draft.EMPTY);
     return opened(row, look);
   }
 

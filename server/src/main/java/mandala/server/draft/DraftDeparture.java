@@ -25,6 +25,7 @@ class DraftDeparture implements Departure {
       String key = it.value();
       String was = "(removed) " + key;
       database.update("delete from draft_approval where approver = ?", key);
+      database.update("delete from draft_request where approver = ?", key);
       database.update(
           "update draft set state = 'discarded' where owner = ? and state in ('open', 'aside')",
           key);

@@ -24,6 +24,7 @@ class SignInDeparture implements Departure {
     for (Key.Principal it : gone) {
       String key = it.value();
       database.update("delete from credential where principal = ?", key);
+      database.update("delete from saved_view where owner = ?", key);
       database.update("delete from spring_session where principal_name = ?", key);
       database.update(
           "delete from sign_in_throttle where id in (?, ?, ?)",

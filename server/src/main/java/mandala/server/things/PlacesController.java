@@ -28,6 +28,7 @@ import mandala.document.Words;
 import mandala.server.access.FigureView;
 import mandala.server.access.Look;
 import mandala.server.access.Sights;
+import mandala.server.access.Wanted;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
@@ -267,24 +268,25 @@ class PlacesController {
       @RequestParam(defaultValue = "20") int limit) {
     Look look = sights.look(draft, null);
     Catalogue catalogue = look.asked().engine().catalogue();
-    String wanted = text.strip().toLowerCase(Locale.ROOT);
     List<Key.Resource> all = new ArrayList<>();
     catalogue.accounts().keySet().forEach(it -> all.add(Key.Resource.of(it)));
     catalogue.units().keySet().forEach(it -> all.add(Key.Resource.of(it)));
     all.addAll(catalogue.resources().keySet());
-    return all.stream()
-        .filter(key ->
-            key.value().contains(wanted)
-                || catalogue.nameOf(key).toLowerCase(Locale.ROOT).contains(wanted))
-        .filter(key -> {
-          Key.Account in = catalogue.accountOf(key);
-          return in != null
-              && isReadable(key, look)
-              && (account == null || account.isBlank() || account.equals(in.value()));
-        })
-        .limit(Math.clamp(limit, 1, 100))
-        .map(key -> view(key, look))
-        .toList();
+    return new Wanted(text)
+            .best(
+                all.stream(),
+                Key.Resource::value,
+                catalogue::nameOf,
+                _ -> "",
+                key -> catalogue.accountOf(key) != null && isReadable(key, look),
+                key -> {
+                  Key.Account in = catalogue.accountOf(key);
+                  return in != null && in.value().equals(account);
+                },
+                Math.clamp(limit, 1, 100))
+            .stream()
+            .map(key -> view(key, look))
+            .toList();
   }
 
   /**

@@ -11,6 +11,7 @@ import mandala.core.model.Thing;
 import mandala.document.ThingDocument;
 import mandala.server.access.Look;
 import mandala.server.access.Sights;
+import mandala.server.access.Wanted;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -72,15 +73,21 @@ class ThingsController {
         }
       }
     }
+    Wanted wanted = new Wanted(text == null ? "" : text);
     List<ThingView> views =
         fitting.stream()
             .map(thing -> ThingView.of(thing, look))
             .filter(view -> fits(view, account, text))
             .sorted(
-                Comparator.comparing((ThingView view) -> view.name().toLowerCase(Locale.ROOT))
+                Comparator.comparingInt((ThingView view) -> rank(view, wanted))
+                    .thenComparing((ThingView view) -> view.name().toLowerCase(Locale.ROOT))
                     .thenComparing(view -> String.valueOf(view.key())))
             .toList();
     return new ThingList(views.size(), views.stream().skip(offset).limit(limit).toList());
+  }
+
+  private static int rank(ThingView view, Wanted wanted) {
+    return wanted.rank(view.key() == null ? "" : view.key(), view.name(), "");
   }
 
   private static boolean isSupplied(Thing thing) {

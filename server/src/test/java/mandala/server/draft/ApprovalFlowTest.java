@@ -173,7 +173,8 @@ class ApprovalFlowTest {
     Caller ilse = as("ilse.varga");
     String one = edit(ilse, "", JOIN);
     String two =
-        edit(ilse, "new", "{'kind':'principals','key':'tess.aldergate','set':{'note':'Archivist'}}");
+        edit(
+            ilse, "new", "{'kind':'principals','key':'tess.aldergate','set':{'note':'Archivist'}}");
     assertThat(two).isNotEqualTo(one);
     assertThat(ilse.get(one).json().get("state").stringValue()).isEqualTo("aside");
     assertThat(edit(ilse, id(one), "{'kind':'groups','key':'q-registrars','set':{'note':'N'}}"))

@@ -398,7 +398,15 @@ class MarkerTest {
     values.put(
         "key",
         List.of(
-            "zqxkey-role", "mixed", "crew", "zqxkey-group", "pia", "zqxkey-ann", "keeper", self));
+            "zqxkey-role",
+            "mixed",
+            "crew",
+            "zqxkey-group",
+            "zqxkey-pattern",
+            "pia",
+            "zqxkey-ann",
+            "keeper",
+            self));
     values.put("thing", List.of("", "crew", "zqxkey-room", "pia"));
     List<String> kinds = new ArrayList<>();
     for (Kind kind : Kind.values()) {
@@ -412,12 +420,16 @@ class MarkerTest {
     values.put("number", List.of("1", "2", "3", "4"));
     values.put("format", List.of("csv", "csv"));
     values.put("doors", List.of("true", "false"));
+    values.put("asActive", List.of("true", "false"));
     values.put("changes", List.of("2", "1"));
     values.put("secondFactor", List.of("true", "false"));
     values.put("otherSecondFactor", List.of("true", "false"));
     values.put("risk", List.of("", "critical"));
     values.put("accessClass", List.of("", "view"));
     values.put("token", List.of("no-token"));
+    values.put("sort", List.of("", "-unit", "account"));
+    values.put("page", List.of("/people"));
+    values.put("name", List.of("Mine", "Zqxname"));
     values.put("base", List.of("1"));
     values.put("Mandala-Proof", List.of(""));
     for (String free :
@@ -472,6 +484,8 @@ class MarkerTest {
     bodies.put("Choices", List.of("{'choices':[]}"));
     bodies.put("Which", List.of("{'kind':'groups','key':'h6'}"));
     bodies.put("Remark", List.of("{'said':'hello'}"));
+    bodies.put("Lines", List.of("{'lines':['zqxkey-ann','Zqxname','ann@zqxname.example','pia']}"));
+    bodies.put("SavedView", List.of("{'page':'/people','name':'Mine','query':'text=zqx'}"));
     bodies.put("TakenBack", List.of("{}", "{'only':[0]}", "{'only':[1]}"));
     bodies.put("Recipients", List.of("{'approvers':['zqxkey-ann']}", "{'approvers':['pia']}"));
     bodies.put("Declining", List.of("{'content':'x','reason':'No'}"));

@@ -1,0 +1,68 @@
+package mandala.server.demo;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
+import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import mandala.core.change.Change;
+import mandala.core.model.AccessModel;
+import mandala.demo.Past;
+import mandala.document.DocumentReader;
+import mandala.document.DocumentWriter;
+import mandala.document.ThingDocument;
+
+/**
+ * Moves the demo's dates, so that the day of its first start is the day on which its story is told:
+ * what ends “next week” there ends next week, in any month. Whole days, so that what begins or ends
+ * with a day still does.
+ */
+final class DemoDates {
+
+  /** The day on which the story is told. */
+  static final LocalDate TOLD = LocalDate.of(2026, 11, 23);
+
+  private static final Pattern INSTANT =
+      Pattern.compile("\"(\\d{4}-\\d\\d-\\d\\dT\\d\\d:\\d\\d:\\d\\d(?:\\.\\d+)?Z)\"");
+
+  private final Duration by;
+
+  private DemoDates(Duration by) {
+    this.by = by;
+  }
+
+  /** {@return dates for a demo that starts now} */
+  static DemoDates from(Clock clock) {
+    LocalDate today = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
+    return new DemoDates(Duration.ofDays(ChronoUnit.DAYS.between(TOLD, today)));
+  }
+
+  /** {@return a model with all its dates moved} */
+  AccessModel moved(AccessModel model) {
+    return by.isZero() ? model : DocumentReader.read(moved(DocumentWriter.write(model))).orThrow();
+  }
+
+  /** {@return a past with all its dates moved}, those in its changes too */
+  Past moved(Past past) {
+    return new Past(
+        moved(past.first()),
+        past.began().plus(by),
+        past.revisions().stream()
+            .map(
+                it -> new Past.Made(it.at().plus(by), it.author(), it.title(), moved(it.changes())))
+            .toList());
+  }
+
+  private List<Change> moved(List<Change> changes) {
+    return by.isZero() ? changes : ThingDocument.changes(moved(ThingDocument.write(changes)));
+  }
+
+  private String moved(String json) {
+    Matcher found = INSTANT.matcher(json);
+    return found.replaceAll(it -> "\"" + Instant.parse(it.group(1)).plus(by) + "\"");
+  }
+}

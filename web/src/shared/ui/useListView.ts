@@ -1,0 +1,35 @@
+import { useAddress } from "@/shared/lib/useAddress";
+
+/** Rows of a page that one can choose. */
+export const PAGE_SIZES = [25, 50, 100, 200];
+
+/** How a list is shown; the address keeps it, so that a link or a saved view shows the same. */
+export interface ListView {
+  hidden: string[];
+  sort: { key: string; order: "ascend" | "descend" | null };
+  size: number;
+  setHidden: (columns: string[]) => void;
+  setSort: (sort: { columnKey?: unknown; order?: "ascend" | "descend" | null }) => void;
+  setSize: (rows: number) => void;
+}
+
+/** The view of the list of a name. */
+export function useListView(name: string): ListView {
+  const [params, set] = useAddress();
+  const sort = params.get(`${name}.sort`) ?? "";
+  const size = Number(params.get(`${name}.rows`));
+  return {
+    hidden: (params.get(`${name}.hide`) ?? "").split(",").filter(Boolean),
+    sort: {
+      key: sort.replace(/^-/, ""),
+      order: sort === "" ? null : sort.startsWith("-") ? "descend" : "ascend",
+    },
+    size: PAGE_SIZES.includes(size) ? size : 200,
+    setHidden: (columns) => set({ [`${name}.hide`]: columns.join(",") }),
+    setSort: ({ columnKey, order }) =>
+      set({
+        [`${name}.sort`]: order ? `${order === "descend" ? "-" : ""}${String(columnKey)}` : "",
+      }),
+    setSize: (rows) => set({ [`${name}.rows`]: rows === 200 ? "" : String(rows) }),
+  };
+}
