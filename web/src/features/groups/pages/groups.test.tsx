@@ -142,7 +142,7 @@ describe("the groups of an account", () => {
     expect(await screen.findByText(/No groups match here/)).toBeDefined();
     await userEvent.click(await screen.findByRole("button", { name: /New group in/ }));
     expect(edits(calls), "nothing is made before it has a name").toEqual([]);
-    await userEvent.type(screen.getByRole("textbox", { name: "Name" }), "Night desk");
+    await userEvent.type(await screen.findByRole("textbox", { name: "Name" }), "Night desk");
     await userEvent.click(screen.getByRole("button", { name: "Add to draft" }));
     await waitFor(() => expect(screen.getByLabelText("address").textContent).toBe("/groups/g-new"));
     expect(edits(calls)).toEqual([
