@@ -21,7 +21,7 @@ import mandala.document.ThingDocument;
  * what ends “next week” there ends next week, in any month. Whole days, so that what begins or ends
  * with a day still does.
  */
-final class DemoDates {
+public final class DemoDates {
 
   /** The day on which the story is told. */
   static final LocalDate TOLD = LocalDate.of(2026, 11, 23);
@@ -36,13 +36,13 @@ final class DemoDates {
   }
 
   /** {@return dates for a demo that starts now} */
-  static DemoDates from(Clock clock) {
+  public static DemoDates from(Clock clock) {
     LocalDate today = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
     return new DemoDates(Duration.ofDays(ChronoUnit.DAYS.between(TOLD, today)));
   }
 
   /** {@return a model with all its dates moved} */
-  AccessModel moved(AccessModel model) {
+  public AccessModel moved(AccessModel model) {
     return by.isZero() ? model : DocumentReader.read(moved(DocumentWriter.write(model))).orThrow();
   }
 
