@@ -484,8 +484,8 @@ class MarkerTest {
     bodies.put("Choices", List.of("{'choices':[]}"));
     bodies.put("Which", List.of("{'kind':'groups','key':'h6'}"));
     bodies.put("Remark", List.of("{'said':'hello'}"));
-    bodies.put("Lines", List.of("{'lines':['zqxkey-ann','Zqxname','ann@zqxname.example','pia']}"));
-    bodies.put("SavedView", List.of("{'page':'/people','name':'Mine','query':'text=zqx'}"));
+    bodies.put("Lines", List.of("{'lines':['zqxkey-ann','ann@zqxname.example','pia']}"));
+    bodies.put("SavedView", List.of("{'page':'/people','name':'Mine','query':'text=pia'}"));
     bodies.put("TakenBack", List.of("{}", "{'only':[0]}", "{'only':[1]}"));
     bodies.put("Recipients", List.of("{'approvers':['zqxkey-ann']}", "{'approvers':['pia']}"));
     bodies.put("Declining", List.of("{'content':'x','reason':'No'}"));
