@@ -13,6 +13,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import mandala.core.authority.SecondPerson;
 import mandala.core.change.Draft;
 import mandala.core.engine.Session;
@@ -126,7 +127,8 @@ class Drafts {
 
   /**
    * Waits until no other transaction opens a draft of this owner: each has at most one open, and
-   * whoever comes second sees what the first left.
+   * the one that comes second sees what the first left. A turn is taken before any row is locked;
+   * the other order lets two transactions wait for each other.
    */
   private void takeTurn(String owner) {
     entities
@@ -272,11 +274,10 @@ class Drafts {
     return row;
   }
 
-  /** Opens a discarded draft again, without making it the active one. */
+  /** Opens a discarded draft again, without making it the active one; the turn is the owner's. */
   private void restore(String id, String owner) {
     DraftRow row = locked(id);
     if (row.owner().equals(owner) && row.isRestorable(now())) {
-      takeTurn(owner);
       requireFew(owner);
       row.move(DraftRow.State.ASIDE, now());
       entities.flush();
@@ -300,11 +301,11 @@ class Drafts {
   /** Opens, sets aside or discards a draft; one discarded lately is restored by the first two. */
   @Transactional
   public DraftRow move(String id, String owner, DraftRow.State state) {
+    takeTurn(owner);
     if (state != DraftRow.State.DISCARDED) {
       restore(id, owner);
     }
     if (state == DraftRow.State.OPEN) {
-      takeTurn(owner);
       if (open(owner).filter(row -> row.id().equals(id)).isPresent()) {
         return locked(id);
       }
@@ -317,8 +318,8 @@ class Drafts {
 
   @Transactional
   public DraftRow handOver(String id, String owner, String to) {
+    Stream.of(owner, to).distinct().sorted().forEach(this::takeTurn);
     DraftRow row = ownAndAlive(id, owner);
-    takeTurn(to);
     requireFew(to);
     row.handTo(to, now());
     return row;

@@ -1,6 +1,7 @@
 package mandala.server.platform;
 
 import jakarta.servlet.http.HttpServletRequest;
+import java.sql.SQLException;
 import java.util.Locale;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -85,8 +86,28 @@ class ProblemAnswers extends ResponseEntityExceptionHandler {
     if (DatabaseOutage.isOne(e)) {
       return databaseAway(e);
     }
+    if (isClash(e)) {
+      LOG.warn("Two calls clashed at {} {}", request.getMethod(), request.getRequestURI(), e);
+      return answer(
+          Problem.conflict(
+                  "Something else was changed at the same moment",
+                  "Nothing of this was saved. Try again.")
+              .document());
+    }
     LOG.error("Unexpected failure at {} {}", request.getMethod(), request.getRequestURI(), e);
     return answer(Problem.failed().document());
+  }
+
+  /** Whether the database ended a transaction for the sake of another one (class 40, or 55P03). */
+  private static boolean isClash(@Nullable Throwable e) {
+    for (Throwable at = e; at != null; at = at.getCause()) {
+      if (at instanceof SQLException sql
+          && sql.getSQLState() != null
+          && (sql.getSQLState().startsWith("40") || sql.getSQLState().equals("55P03"))) {
+        return true;
+      }
+    }
+    return false;
   }
 
   @Override

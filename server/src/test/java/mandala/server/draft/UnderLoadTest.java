@@ -15,6 +15,7 @@ import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import mandala.core.change.Change;
+import mandala.core.change.Draft;
 import mandala.core.model.About;
 import mandala.core.model.Group;
 import mandala.core.model.Key;
@@ -38,6 +39,7 @@ class UnderLoadTest {
   @Autowired private LiveModel model;
   @Autowired private JdbcTemplate database;
   @Autowired private SecondApprovals approvals;
+  @Autowired private Drafts drafts;
 
   private Caller as(String who) {
     database.update("update credential set totp_last_step = -1");
@@ -76,9 +78,15 @@ class UnderLoadTest {
   void manyAtOnceBeginReopenAndTakeBackAndEachIsAnswered() throws Exception {
     Caller ilse = as("ilse.varga");
     long revision = applyOne(ilse, "at-once");
-    String aside = ilse.send("POST", "/api/drafts", "{}").json().at("/draft/id").stringValue();
+    String aside =
+        ilse.send("POST", "/api/drafts", "{\"name\":\"a\"}").json().at("/draft/id").stringValue();
+    String other =
+        ilse.send("POST", "/api/drafts", "{\"name\":\"b\"}").json().at("/draft/id").stringValue();
     List<Callable<Integer>> calls = new ArrayList<>();
     for (int i = 0; i < 8; i++) {
+      calls.add(() -> ilse.send("PATCH", "/api/drafts/" + other, "{\"state\":\"open\"}").status());
+      String name = "{\"name\":\"of turn %d\"}".formatted(i);
+      calls.add(() -> ilse.send("PATCH", "/api/drafts/" + aside, name).status());
       calls.add(() -> ilse.send("POST", "/api/drafts", "{\"name\":\"n\"}").status());
       calls.add(() -> ilse.send("PATCH", "/api/drafts/" + aside, "{\"state\":\"open\"}").status());
       calls.add(() -> ilse.send("POST", "/api/drafts/taking-back/" + revision, "").status());
@@ -99,6 +107,32 @@ class UnderLoadTest {
             "select count(*) from draft where owner = 'ilse.varga' and state = 'open'",
             Integer.class);
     assertThat(open).isEqualTo(1);
+    discardAll();
+  }
+
+  /** Below the limit of costly calls, as where several instances serve one person. */
+  @Test
+  void transactionsOfSeveralInstancesDoNotWaitForEachOther() throws Exception {
+    discardAll();
+    String owner = "ilse.varga";
+    long base = model.state().revision();
+    List<DraftRow> two =
+        List.of(
+            drafts.begin(owner, "One", base, Draft.EMPTY),
+            drafts.begin(owner, "Two", base, Draft.EMPTY));
+    List<Callable<DraftRow>> moves = new ArrayList<>();
+    for (int i = 0; i < 30; i++) {
+      for (DraftRow it : two) {
+        moves.add(() -> drafts.move(it.id(), owner, DraftRow.State.OPEN));
+        moves.add(() -> drafts.rename(it.id(), owner, it.name()));
+      }
+    }
+    try (ExecutorService pool = Executors.newFixedThreadPool(4)) {
+      for (Future<DraftRow> moved : pool.invokeAll(moves)) {
+        assertThat(moved.get().owner()).isEqualTo(owner);
+      }
+    }
+    assertThat(drafts.of(owner)).filteredOn(it -> it.state() == DraftRow.State.OPEN).hasSize(1);
     discardAll();
   }
 
