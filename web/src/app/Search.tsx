@@ -2,7 +2,9 @@ import { useDeferredValue, useState } from "react";
 import { AutoComplete, Input } from "antd";
 import { useQueries, useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { useAccount } from "@/entities/account/queries";
+import { useAccount, useAccountNames } from "@/entities/account/queries";
+import { pageOf as pageOfThing } from "@/entities/thing/pages";
+import { findPickable, noteOf } from "@/entities/thing/pickable";
 import { listed } from "@/shared/lib/words";
 import { mayBeQuestion, pageOf, sentenceOf, type Typed } from "./questionParser";
 import styles from "./Search.module.css";
@@ -17,18 +19,24 @@ export function Search() {
   const [open, setOpen] = useState(false);
   const navigate = useNavigate();
   const [account] = useAccount();
+  const accountName = useAccountNames();
   const typed = useDeferredValue(text.trim());
   const answers = useQueries({
     queries: SOURCES.map((it) => ({
-      queryKey: ["search", it.label, typed, account?.key],
-      queryFn: () => it.find(typed, account?.key),
+      queryKey: ["things", "pick", it.kind, typed, account?.key],
+      queryFn: () => findPickable({ kind: it.kind, text: typed, account: account?.key }),
       enabled: open && typed !== "",
       retry: false,
     })),
   });
   const groups = SOURCES.flatMap((it, at) => {
     const found = (answers[at]?.data ?? []).slice(0, FEW);
-    const options = found.map((one) => ({ ...one, value: `${OPTION}${it.label} ${one.key}` }));
+    const options = found.map((one) => ({
+      value: `${OPTION}${one.kind} ${one.key}`,
+      name: one.name,
+      note: noteOf(one, accountName),
+      page: pageOfThing(it.page ?? one.kind, one.key) ?? "",
+    }));
     return options.length === 0 ? [] : [{ label: it.label, options }];
   });
   const searching = answers.some((it) => it.isFetching);

@@ -36,15 +36,6 @@ export function usePlace(place: string) {
   });
 }
 
-export function usePlaceChoices(text: string) {
-  return useQuery({
-    queryKey: ["places", "choices", text],
-    queryFn: () =>
-      answerOf(api.GET("/api/places/choices", { params: { query: { text, draft: DRAFT } } })),
-    placeholderData: keepPreviousData,
-  });
-}
-
 export function useMatrix(place: string) {
   return useQuery({
     queryKey: ["places", "matrix", place],

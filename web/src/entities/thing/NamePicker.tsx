@@ -4,7 +4,7 @@ import { useQueries } from "@tanstack/react-query";
 import { useAccount, useAccountNames } from "@/entities/account/queries";
 import { WhoContext } from "@/entities/session";
 import { Combobox, type Option } from "@/shared/ui/Combobox";
-import { findPickable, labelOf, merged, type Pickable, type PickKind } from "./pickable";
+import { findPickable, labelOf, merged, noteOf, type Pickable, type PickKind } from "./pickable";
 import { noteRecent, recentOf } from "./recent";
 
 interface Props {
@@ -46,8 +46,6 @@ export function NamePicker(props: Props) {
     })),
   });
   const accountName = useAccountNames();
-  const noteOf = (it: Pickable) =>
-    ["askable", "places"].includes(it.kind) || !it.note ? it.note : accountName(it.note);
   const offered = (it: Pickable) => !without.includes(it.ref) && !without.includes(it.key);
   const found = merged(
     answers.map((it) => it.data ?? []),
@@ -66,7 +64,11 @@ export function NamePicker(props: Props) {
   const optionOf = (it: Pickable): Option => ({
     value: `${it.kind} ${it.ref}`,
     label: it.name,
-    note: [isRecent(it) && "recent", kinds.length > 1 && one(labelOf(it.kind)), noteOf(it)]
+    note: [
+      isRecent(it) && "recent",
+      kinds.length > 1 && one(labelOf(it.kind)),
+      noteOf(it, accountName),
+    ]
       .filter(Boolean)
       .join(", "),
   });

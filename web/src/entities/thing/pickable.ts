@@ -20,7 +20,15 @@ export interface Pickable {
   key: string;
   kind: PickKind;
   name: string;
+  /** What tells it from others of its name. */
   note?: string | undefined;
+  /** The account that it belongs to, by key. */
+  account?: string | undefined;
+}
+
+/** What tells something from others of its name: its note, else the name of its account. */
+export function noteOf(it: Pickable, accountName: (key: string) => string): string {
+  return it.note ?? (it.account === undefined ? "" : accountName(it.account));
 }
 
 /** What a kind is called as a filter, and the prefix of its references. */
@@ -97,7 +105,7 @@ export async function findPickable(wanted: Wanted): Promise<Pickable[]> {
         key: it.key,
         kind,
         name: it.name,
-        note: it.account,
+        account: it.account,
       },
     ];
   });

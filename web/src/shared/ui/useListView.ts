@@ -3,6 +3,9 @@ import { useAddress } from "@/shared/lib/useAddress";
 /** Rows of a page that one can choose. */
 export const PAGE_SIZES = [25, 50, 100, 200];
 
+/** Rows of a page until one chooses otherwise. */
+const ROWS = 200;
+
 /** How a list is shown; the address keeps it, so that a link or a saved view shows the same. */
 export interface ListView {
   hidden: string[];
@@ -24,12 +27,12 @@ export function useListView(name: string): ListView {
       key: sort.replace(/^-/, ""),
       order: sort === "" ? null : sort.startsWith("-") ? "descend" : "ascend",
     },
-    size: PAGE_SIZES.includes(size) ? size : 200,
+    size: PAGE_SIZES.includes(size) ? size : ROWS,
     setHidden: (columns) => set({ [`${name}.hide`]: columns.join(",") }),
     setSort: ({ columnKey, order }) =>
       set({
         [`${name}.sort`]: order ? `${order === "descend" ? "-" : ""}${String(columnKey)}` : "",
       }),
-    setSize: (rows) => set({ [`${name}.rows`]: rows === 200 ? "" : String(rows) }),
+    setSize: (rows) => set({ [`${name}.rows`]: rows === ROWS ? "" : String(rows) }),
   };
 }

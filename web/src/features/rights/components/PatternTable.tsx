@@ -1,14 +1,13 @@
 import { Link } from "react-router";
-import { ownerOf, useAccountNames } from "@/entities/account/queries";
+import { useAccountNames } from "@/entities/account/queries";
 import { AssignmentList } from "@/entities/assignment/AssignmentList";
-import { DraftMark } from "@/entities/draft/DraftMark";
 import { usePatternPage, type ThingView } from "@/entities/thing/queries";
-import { textOf } from "@/shared/lib/thing";
 import { useAddress } from "@/shared/lib/useAddress";
 import { count } from "@/shared/lib/words";
 import { DataTable } from "@/shared/ui/DataTable";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { accountColumn, DESCRIPTION, unfoldingColumn } from "./columns";
 import { NewThing } from "./NewThing";
 
 /** Patterns; each opens to what it gives, and to whom. */
@@ -29,37 +28,9 @@ export function PatternTable({ patterns }: { patterns: ThingView[] }) {
         rowClass={(it) => it.mark}
         detail={{ open: open ? [open] : [], render: (it) => <Gives pattern={it.key ?? ""} /> }}
         columns={[
-          {
-            key: "name",
-            title: "Pattern",
-            card: "title",
-            order: (it) => it.name,
-            render: (it) => (
-              <>
-                <button
-                  type="button"
-                  aria-expanded={open === it.key}
-                  onClick={() => set({ open: open === it.key ? "" : it.key })}
-                >
-                  {it.name}
-                </button>
-                <DraftMark mark={it.mark} />
-              </>
-            ),
-          },
-          {
-            key: "description",
-            title: "Description",
-            quiet: true,
-            order: (it) => textOf(it.thing, "description"),
-            render: (it) => textOf(it.thing, "description"),
-          },
-          {
-            key: "account",
-            title: "Account",
-            order: (it) => ownerOf(it, accountName),
-            render: (it) => ownerOf(it, accountName),
-          },
+          unfoldingColumn("Pattern", open, (it) => set({ open: it })),
+          DESCRIPTION,
+          accountColumn(accountName),
         ]}
       />
     </>

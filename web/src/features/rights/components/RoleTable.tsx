@@ -1,11 +1,12 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { ownerOf, useAccount, useAccountNames } from "@/entities/account/queries";
+import { useAccount, useAccountNames } from "@/entities/account/queries";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { useRoleUses, type ThingView } from "@/entities/thing/queries";
 import { flagOf, listOf, textOf } from "@/shared/lib/thing";
 import { DataTable } from "@/shared/ui/DataTable";
 import { SavedViews } from "@/entities/view/SavedViews";
+import { accountColumn, DESCRIPTION } from "./columns";
 import { NewThing } from "./NewThing";
 
 function conditionsOf(role: ThingView): string {
@@ -65,19 +66,8 @@ export function RoleTable({ roles }: { roles: ThingView[] }) {
               </>
             ),
           },
-          {
-            key: "description",
-            title: "Description",
-            quiet: true,
-            order: (it) => textOf(it.thing, "description"),
-            render: (it) => textOf(it.thing, "description"),
-          },
-          {
-            key: "owner",
-            title: "Account",
-            order: (it) => ownerOf(it, accountName),
-            render: (it) => ownerOf(it, accountName),
-          },
+          DESCRIPTION,
+          accountColumn(accountName),
           { key: "holders", title: "Holders", numeric: true, order: holders, render: holders },
           { key: "conditions", title: "Conditions", render: conditionsOf },
         ]}

@@ -1,11 +1,11 @@
-import { ownerOf, useAccountNames } from "@/entities/account/queries";
-import { DraftMark } from "@/entities/draft/DraftMark";
+import { useAccountNames } from "@/entities/account/queries";
 import type { ThingView } from "@/entities/thing/queries";
 import { listOf } from "@/shared/lib/thing";
 import { useAddress } from "@/shared/lib/useAddress";
 import { count } from "@/shared/lib/words";
 import { DataTable } from "@/shared/ui/DataTable";
 import { SavedViews } from "@/entities/view/SavedViews";
+import { accountColumn, unfoldingColumn } from "./columns";
 import { NewThing } from "./NewThing";
 import { SetEditor } from "./SetEditor";
 
@@ -32,30 +32,8 @@ export function SetTable({ sets }: { sets: ThingView[] }) {
         rowClass={(it) => it.mark}
         detail={{ open: open ? [open] : [], render: (it) => <SetEditor set={it} /> }}
         columns={[
-          {
-            key: "name",
-            title: "Permission set",
-            card: "title",
-            order: (it) => it.name,
-            render: (it) => (
-              <>
-                <button
-                  type="button"
-                  aria-expanded={open === it.key}
-                  onClick={() => set({ open: open === it.key ? "" : it.key })}
-                >
-                  {it.name}
-                </button>
-                <DraftMark mark={it.mark} />
-              </>
-            ),
-          },
-          {
-            key: "owner",
-            title: "Account",
-            order: (it) => ownerOf(it, accountName),
-            render: (it) => ownerOf(it, accountName),
-          },
+          unfoldingColumn("Permission set", open, (it) => set({ open: it })),
+          accountColumn(accountName),
           {
             key: "allow",
             title: "Allows",

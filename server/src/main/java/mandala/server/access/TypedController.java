@@ -29,7 +29,7 @@ class TypedController {
     this.sights = sights;
   }
 
-  /** Something that stands in a question. */
+  /** Something that a question names. */
   record TypedName(String key, String name, String note) {
     static @Nullable TypedName of(TypedQuestion.@Nullable Named it) {
       return it == null ? null : new TypedName(it.key(), it.name(), it.note());

@@ -7,14 +7,13 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.function.BiPredicate;
 import java.util.function.Function;
-import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A question as somebody types it, in any order and wording: what is asked is told by keywords, the
- * names in it are found among those that the reader may know.
+ * Reads a question in any order and wording: keywords decide which question it is, and names are
+ * looked up among those that the person typing may see.
  */
 final class TypedQuestion {
 
@@ -151,7 +150,7 @@ final class TypedQuestion {
       other = inPart(person);
     }
     if (place == null) {
-      place = beginning();
+      place = placeInPart();
     }
     if (person == null && permission == null && place == null) {
       return null;
@@ -193,9 +192,9 @@ final class TypedQuestion {
     return unknown;
   }
 
-  /** {@return the thing with the longest name that stands in the text as it is}; takes its words */
+  /** {@return the thing with the longest name that the text contains}; marks its words as used */
   private @Nullable Named fully(Function<Fits, Stream<Named>> things) {
-    String free = " " + text(at -> !used[at]) + " ";
+    String free = " " + unusedText() + " ";
     Named best =
         longest(
             things.apply((key, name) ->
@@ -219,11 +218,11 @@ final class TypedQuestion {
         .orElse(null);
   }
 
-  /** {@return the words of the text}, with marks that nothing is named by for those left out */
-  private String text(Predicate<Integer> wanted) {
+  /** {@return the text without used words}; a gap is a character that no name has */
+  private String unusedText() {
     List<String> shown = new ArrayList<>();
     for (int at = 0; at < words.size(); at++) {
-      shown.add(wanted.test(at) ? words.get(at) : "\u0000");
+      shown.add(used[at] ? "\u0000" : words.get(at));
     }
     return String.join(" ", shown);
   }
@@ -242,7 +241,7 @@ final class TypedQuestion {
     return false;
   }
 
-  /** {@return somebody else of whom one name stands in the text}; takes that word */
+  /** {@return somebody, other than one, by first or last name}; marks that word as used */
   private @Nullable Named inPart(@Nullable Named not) {
     Set<String> left = left();
     Named found =
@@ -271,8 +270,8 @@ final class TypedQuestion {
     return left;
   }
 
-  /** {@return the place whose name begins with words that are left}; takes them */
-  private @Nullable Named beginning() {
+  /** {@return a place whose name has the first unused word}; marks its words as used */
+  private @Nullable Named placeInPart() {
     List<String> left = unknown();
     if (left.isEmpty() || left.getFirst().length() < 4) {
       return null;
@@ -288,8 +287,8 @@ final class TypedQuestion {
   }
 
   /**
-   * {@return the permission whose words stand in the text}, in any order and ending: of several the
-   * one with most words; takes them but leaves them to names of places, such as “Loan 114”
+   * {@return the permission whose words the text contains}, in any order and ending; the longest of
+   * several. Marks its words as used, but for one that begins a place's name, such as “Loan 114”
    */
   private @Nullable Named permission() {
     Set<String> stems = new HashSet<>();

@@ -17,14 +17,13 @@ import mandala.document.DocumentWriter;
 import mandala.document.ThingDocument;
 
 /**
- * Moves the demo's dates, so that the day of its first start is the day on which its story is told:
- * what ends “next week” there ends next week, in any month. Whole days, so that what begins or ends
- * with a day still does.
+ * Shifts the demo's dates, so that its “today” is the day of its first start: what ends “next week”
+ * there ends next week, in any month. Shifts by whole days, so that windows keep to days.
  */
 public final class DemoDates {
 
-  /** The day on which the story is told. */
-  static final LocalDate TOLD = LocalDate.of(2026, 11, 23);
+  /** “Today” in the demo's data as it is written. */
+  public static final LocalDate WRITTEN = LocalDate.of(2026, 11, 23);
 
   private static final Pattern INSTANT =
       Pattern.compile("\"(\\d{4}-\\d\\d-\\d\\dT\\d\\d:\\d\\d:\\d\\d(?:\\.\\d+)?Z)\"");
@@ -38,7 +37,7 @@ public final class DemoDates {
   /** {@return dates for a demo that starts now} */
   public static DemoDates from(Clock clock) {
     LocalDate today = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
-    return new DemoDates(Duration.ofDays(ChronoUnit.DAYS.between(TOLD, today)));
+    return new DemoDates(Duration.ofDays(ChronoUnit.DAYS.between(WRITTEN, today)));
   }
 
   /** {@return a model with all its dates moved} */

@@ -108,22 +108,26 @@ record PeopleFilter(
     }
     boolean turned = sort.startsWith("-");
     ChangeText text = look.text();
-    Function<Principal, String> by =
+    Comparator<Principal> order =
         switch (turned ? sort.substring(1) : sort) {
-          case "name" -> it -> it.about().nameOr(it.key()).toLowerCase(Locale.ROOT);
-          case "title" -> it -> it.attributes().getOrDefault("title", "");
-          case "state" -> it -> word(it.status());
-          case "account" -> it -> text.name(Kind.ACCOUNTS, it.account().value());
-          case "unit" -> it -> it.unit() == null ? "" : text.name(Kind.UNITS, it.unit().value());
-          case "seen" -> it -> seen(it).toString();
+          case "name" -> by(it -> it.about().nameOr(it.key()).toLowerCase(Locale.ROOT));
+          case "title" -> by(it -> it.attributes().getOrDefault("title", ""));
+          case "state" -> by(it -> word(it.status()));
+          case "account" -> by(it -> text.name(Kind.ACCOUNTS, it.account().value()));
+          case "unit" ->
+              by(it -> it.unit() == null ? "" : text.name(Kind.UNITS, it.unit().value()));
+          case "seen" -> Comparator.comparing(PeopleFilter::seen);
           default ->
               throw Problem.badRequest(
                   "People can't be sorted by '" + sort + "'",
                   "Choose name, title, state, unit, account or seen, with a minus before it to"
                       + " turn the order round.");
         };
-    Comparator<Principal> order = Comparator.comparing(by);
     return turned ? order.reversed() : order;
+  }
+
+  private static Comparator<Principal> by(Function<Principal, String> words) {
+    return Comparator.comparing(words);
   }
 
   private static Instant seen(Principal it) {

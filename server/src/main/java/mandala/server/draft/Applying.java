@@ -85,6 +85,7 @@ class Applying {
    * What was decided on a state, for the transaction that follows.
    *
    * @param cause of the revision
+   * @param name that the author gave the draft, or null
    * @param version of the draft
    * @param approvals and {@code policy} by which it was decided: the transaction holds them to what
    *     they are then
@@ -92,6 +93,7 @@ class Applying {
   private record Decided(
       Judged judged,
       Cause cause,
+      @Nullable String name,
       long version,
       List<Drafts.Approval> approvals,
       Map<String, ApprovalPolicy.Rule> policy) {}
@@ -108,7 +110,8 @@ class Applying {
     List<Drafts.Approval> given = drafts.approvals(id);
     require(judged, row, given, content, author, look.over(state));
     requireExplained(judged, row, policy);
-    return new Decided(judged, cause(judged, row, given, author), row.version(), given, policy);
+    return new Decided(
+        judged, cause(judged, row, given, author), row.name(), row.version(), given, policy);
   }
 
   private Cause cause(Judged judged, DraftRow row, List<Drafts.Approval> given, Session author) {
@@ -233,7 +236,9 @@ class Applying {
             revision,
             Trace.address());
     List<Happening> lines = new ArrayList<>();
-    lines.add(ChangeLines.applied(decided.cause(), changes, judged.catalogue(), Trace.address()));
+    lines.add(
+        ChangeLines.applied(
+            decided.name(), decided.cause(), changes, judged.catalogue(), Trace.address()));
     lines.addAll(changes);
     return lines;
   }

@@ -79,7 +79,7 @@ class ApprovalController {
         trace.by(
             Happening.Act.APPROVED,
             accountsOf(judged),
-            "Approved " + called(row, judged) + ", content " + content.content().substring(0, 12)));
+            "Approved " + called(row) + ", content " + content.content().substring(0, 12)));
     return seen.view(row, look);
   }
 
@@ -92,14 +92,12 @@ class ApprovalController {
         .toList();
   }
 
-  /** {@return a draft in the words of the trail} */
-  private static String called(DraftRow row, Judged judged) {
-    String name = row.name();
-    return "the draft of "
-        + row.owner()
-        + ", “"
-        + (name == null ? DraftTitle.of(judged) : name)
-        + "”";
+  /**
+   * {@return a draft in the words of the trail}, by the name that its author gave it: what it does
+   * may name things that readers of the trail may not know
+   */
+  private static String called(DraftRow row) {
+    return "the draft of " + row.owner() + (row.name() == null ? "" : ", “" + row.name() + "”");
   }
 
   private void requireMayApprove(Judged judged, Look look) {
@@ -157,7 +155,7 @@ class ApprovalController {
             Happening.Act.SENT,
             accountsOf(judged),
             "Sent "
-                + called(row, judged)
+                + called(row)
                 + " to "
                 + recipients.approvers().stream()
                     .map(it -> text.name(Kind.PRINCIPALS, it))
@@ -227,7 +225,7 @@ class ApprovalController {
         trace.by(
             Happening.Act.DECLINED,
             accountsOf(judged),
-            "Declined " + called(row, judged) + ": " + declining.reason().strip()));
+            "Declined " + called(row) + ": " + declining.reason().strip()));
     return seen.view(row, look);
   }
 

@@ -10,9 +10,9 @@ import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
 /**
- * What root accounts ask of drafts that name something of theirs, besides section 11 of the access
- * model: a second person where rights of more than so many people change, a reason, a reference.
- * Read from the database each time, so that all instances keep to it at once.
+ * What root accounts require of drafts that name something of theirs, besides section 11 of the
+ * access model: a second person above a number of people, a reason, a reference. Read from the
+ * database each time, so that all instances keep to it at once.
  */
 @Service
 class ApprovalPolicy {

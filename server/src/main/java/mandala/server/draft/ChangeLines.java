@@ -26,16 +26,23 @@ public final class ChangeLines {
   private ChangeLines() {}
 
   /**
-   * {@return the line that a draft was applied}: its title, reason and reference, who approved it
+   * {@return the line that a draft was applied}: its name, reason and reference, who approved it.
+   * What its author wrote is told; a title made from what it does would name things that readers of
+   * the trail may not know.
    *
+   * @param name that the author gave the draft, or null
    * @param changes the lines of what it changed, of which it has accounts and places; at least one
    */
   static Happening applied(
-      Cause cause, List<Happening> changes, Catalogue after, @Nullable String address) {
+      @Nullable String name,
+      Cause cause,
+      List<Happening> changes,
+      Catalogue after,
+      @Nullable String address) {
     Happening first = changes.getFirst();
     ChangeText text = new ChangeText(after, after);
     List<String> said = new ArrayList<>();
-    said.add("Applied “" + cause.title() + "”");
+    said.add(name == null ? "Applied a draft" : "Applied “" + name + "”");
     if (cause.reason() != null) {
       said.add("Reason: " + cause.reason());
     }

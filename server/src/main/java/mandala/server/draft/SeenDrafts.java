@@ -109,10 +109,15 @@ class SeenDrafts {
         .orElse(null);
   }
 
+  /** {@return the ids of the drafts that the viewer was asked to approve} */
+  Set<String> asked(Look look) {
+    return requests.askedOf(look.sight().viewer().value());
+  }
+
   /** {@return how many drafts the viewer was asked to approve and has not answered} */
   int toApprove(Look look) {
     return (int)
-        requests.askedOf(look.sight().viewer().value()).stream()
+        asked(look).stream()
             .flatMap(id -> drafts.find(id).stream())
             .filter(row -> row.isReadBy(look.sight(), look.state().engine().catalogue()))
             .map(row -> request(row, look))

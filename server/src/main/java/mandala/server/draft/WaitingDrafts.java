@@ -5,6 +5,7 @@ import com.github.benmanes.caffeine.cache.Caffeine;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import mandala.core.authority.Authority;
 import mandala.core.authority.SecondPerson;
@@ -60,7 +61,8 @@ class WaitingDrafts {
       return new Found(List.of(), 0);
     }
     Map<String, Integer> policy = ApprovalPolicy.peopleOf(drafts.policy());
-    List<DraftRow> asked = new ArrayList<>();
+    List<DraftRow> sent = new ArrayList<>();
+    Set<String> asked = seen.asked(look);
     List<DraftRow> found = new ArrayList<>();
     int judging = 0;
     long until = System.nanoTime() + WAIT_NANOS;
@@ -68,10 +70,10 @@ class WaitingDrafts {
       if (!mayApprove(row, policy, look)) {
         continue;
       }
-      DraftView.RequestView request = seen.request(row, look);
+      DraftView.RequestView request = asked.contains(row.id()) ? seen.request(row, look) : null;
       if (request != null) {
         if (!SeenDrafts.isAnswered(request)) {
-          asked.add(row);
+          sent.add(row);
         }
         continue;
       }
@@ -83,8 +85,8 @@ class WaitingDrafts {
         found.add(row);
       }
     }
-    asked.addAll(found);
-    return new Found(asked, judging);
+    sent.addAll(found);
+    return new Found(sent, judging);
   }
 
   private boolean mayApprove(DraftRow row, Map<String, Integer> policy, Look look) {

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.List;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
+import mandala.server.demo.DemoDates;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -43,10 +44,10 @@ class AnswersTest {
         .longValue();
   }
 
-  /** A day of the demo's story, which is told on 23 November 2026, as it is moved to today. */
+  /** A date of the demo's data, shifted as the loader shifts it. */
   private static String storyDay(String day) {
-    long moved = ChronoUnit.DAYS.between(LocalDate.of(2026, 11, 23), LocalDate.now(ZoneOffset.UTC));
-    return LocalDate.parse(day).plusDays(moved) + "T00:00:00Z";
+    long shift = ChronoUnit.DAYS.between(DemoDates.WRITTEN, LocalDate.now(ZoneOffset.UTC));
+    return LocalDate.parse(day).plusDays(shift) + "T00:00:00Z";
   }
 
   @Test
