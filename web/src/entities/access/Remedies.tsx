@@ -1,4 +1,5 @@
 import { Button } from "antd";
+import { useMayChange } from "@/entities/account/queries";
 import { useEdit } from "@/entities/draft/queries";
 import { editsFrom } from "@/shared/lib/thing";
 import { count } from "@/shared/lib/words";
@@ -17,6 +18,7 @@ interface Props {
 /** How to grant or to remove an access; each way goes into the draft as it is shown. */
 export function Remedies({ question, permission, resource }: Props) {
   const remedies = useRemedies(question, permission, resource);
+  const changes = useMayChange();
   if (remedies.isPending) return <Loading what="the ways" rows={3} />;
   if (remedies.isError) {
     return <ProblemAlert problem={remedies.error} onRetry={() => void remedies.refetch()} />;
@@ -37,6 +39,12 @@ export function Remedies({ question, permission, resource }: Props) {
           {hidden
             ? "The only ways change things you can't see. Ask an administrator of that account."
             : "No single draft does it: the cause lies outside what a draft changes, such as a date."}
+        </p>
+      )}
+      {!changes && all.length > 0 && (
+        <p className="note">
+          You can’t change access yourself. What you propose becomes a draft, which you then send to
+          somebody who can apply it.
         </p>
       )}
       <ol>
@@ -62,6 +70,8 @@ function effectOf(way: RemedyView): string {
 
 function Remedy({ way }: { way: RemedyView }) {
   const edit = useEdit();
+  const act = useMayChange() ? "Add to draft" : "Propose";
+  const label = edit.isSuccess ? "Added to draft" : act;
   return (
     <li>
       <div>
@@ -77,11 +87,12 @@ function Remedy({ way }: { way: RemedyView }) {
       </div>
       <Button
         size="small"
+        aria-label={`${label}: ${way.said.join("; ")}`}
         disabled={edit.isSuccess}
         loading={edit.isPending}
         onClick={() => edit.mutate(editsFrom(way.edits))}
       >
-        {edit.isSuccess ? "Added to draft" : "Add to draft"}
+        {label}
       </Button>
     </li>
   );

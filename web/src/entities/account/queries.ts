@@ -43,6 +43,24 @@ export function useMay(permission: string, account?: string): boolean {
   );
 }
 
+const CHANGING = [
+  "mandala.access.assign",
+  "mandala.account.manage",
+  "mandala.bridge.manage",
+  "mandala.groups.manage",
+  "mandala.people.manage",
+  "mandala.places.manage",
+  "mandala.rights.define",
+];
+
+/** Whether the viewer may change anything of the model; who may not proposes drafts to others. */
+export function useMayChange(): boolean {
+  const accounts = useAccounts();
+  return (accounts.data?.accounts ?? []).some((it) =>
+    it.may.some((permission) => CHANGING.includes(permission)),
+  );
+}
+
 /** The name of an account; its key where the viewer does not see the account. */
 export function useAccountName(key: string | undefined): string {
   const accounts = useAccounts();

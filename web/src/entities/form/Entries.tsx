@@ -148,12 +148,15 @@ export function Reach({ reach, onChange }: ReachProps) {
 }
 
 interface AttributesProps {
+  /** What the values are together, in the plural. */
+  label: string;
   values: Record<string, string>;
   onChange: (values: Record<string, string>) => void;
 }
 
 /** Values by name, one added at a time. */
-export function Attributes({ values, onChange }: AttributesProps) {
+export function Attributes({ label, values, onChange }: AttributesProps) {
+  const one = label.replace(/s$/, "");
   const [name, setName] = useState("");
   const [value, setValue] = useState("");
   function add() {
@@ -165,7 +168,7 @@ export function Attributes({ values, onChange }: AttributesProps) {
   return (
     <>
       <TagList
-        label="Attributes"
+        label={label}
         items={Object.entries(values).map(([key, it]) => ({
           key,
           name: key,
@@ -177,13 +180,13 @@ export function Attributes({ values, onChange }: AttributesProps) {
       />
       <Space.Compact>
         <Input
-          aria-label="Attribute name"
+          aria-label={`${one} name`}
           placeholder="name"
           value={name}
           onChange={(event) => setName(event.target.value)}
         />
         <Input
-          aria-label="Attribute value"
+          aria-label={`${one} value`}
           placeholder="value"
           value={value}
           onChange={(event) => setValue(event.target.value)}

@@ -1,4 +1,5 @@
 import { Checkbox, Input, InputNumber, Select } from "antd";
+import { PlacePicker } from "@/entities/place/PlacePicker";
 import type { Clause } from "@/entities/scope/model";
 import { ScopeBuilder } from "@/entities/scope/ScopeBuilder";
 import { GrantPicker } from "@/entities/subject/GrantPicker";
@@ -34,6 +35,11 @@ export function FieldEditor({ spec, value, locked, onChange }: Props) {
           none={spec.silent}
           locked={locked}
           removable={!spec.required}
+          {...(shape.one === "resources" && {
+            picker: (choose: (key: string) => void) => (
+              <PlacePicker label={label} onChoose={choose} />
+            ),
+          })}
           onChange={onChange}
         />
       );
@@ -144,7 +150,13 @@ export function FieldEditor({ spec, value, locked, onChange }: Props) {
     case "reach":
       return <Reach reach={list<Reached>(value)} onChange={onChange} />;
     case "attributes":
-      return <Attributes values={(value ?? {}) as Record<string, string>} onChange={onChange} />;
+      return (
+        <Attributes
+          label={label}
+          values={(value ?? {}) as Record<string, string>}
+          onChange={onChange}
+        />
+      );
     default:
       return shape satisfies never;
   }

@@ -1,28 +1,12 @@
 import { DEFINE, NEEDED, DESCRIPTION, OWNED, HOME, WINDOW } from "./fields";
+import { PLACE_SPECS } from "./placeSpecs";
 import type { KindSpec } from "./spec";
 
 export type { FieldSpec, KindSpec, Shape } from "./spec";
 
 /** The forms of all kinds, held to the schema of documents by a test. */
 export const SPECS: KindSpec[] = [
-  {
-    kind: "accounts",
-    makes: "mandala.account.manage",
-    one: "account",
-    many: "Accounts",
-    about: "A tenant: it owns resources and is home to people.",
-    fields: [
-      NEEDED,
-      { field: "parent", label: "Parent account", shape: { one: "accounts" }, required: true },
-      {
-        field: "status",
-        label: "Status",
-        shape: { choice: ["active", "suspended"] },
-        silent: "active",
-      },
-      { field: "sealed", label: "Sealed", shape: "flag" },
-    ],
-  },
+  ...PLACE_SPECS,
   {
     kind: "principals",
     makes: "mandala.people.manage",

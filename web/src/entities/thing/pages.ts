@@ -21,6 +21,9 @@ export function pageOf(kind: string, key: string | undefined): string | undefine
       return `/people/${id}`;
     case "patterns":
       return `/rights/patterns?open=${id}`;
+    case "exclusions":
+    case "expectations":
+      return `/checks?part=${kind}&open=${id}`;
     default:
       return undefined;
   }

@@ -1,4 +1,5 @@
-import { screen, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "@/shared/api/client";
 import { Refusal, serve, show } from "@/shared/testing/served";
@@ -42,6 +43,49 @@ describe("findings", () => {
     expect(within(section).getAllByRole("listitem")).toHaveLength(2);
     expect(section.textContent).toContain("since 3 Nov 2026, 09:00 UTC, revision 12");
     expect(screen.getByText(/also violations in accounts/)).toBeDefined();
+  });
+
+  it("stay themselves when a draft settles another one", async () => {
+    const one = (who: string) => ({
+      ...finding("a", `${who} takes 2 sides`),
+      cases: [
+        {
+          principal: who,
+          name: who,
+          permission: "loan.draft",
+          permissionName: "Draft loans",
+          resource: "loan-1",
+          resourceName: "Loan 1",
+        },
+      ],
+    });
+    let left = [one("arlo"), one("petra")];
+    serve({
+      "/api/checks": () => ({ at: "2026-11-27T09:00:00Z", findings: left, elsewhere: false }),
+      "/api/ask/routes": new Refusal(503, { title: "Busy", detail: "Try again." }),
+    });
+    const client = show(<Findings />, "/checks");
+    const why = await screen.findByRole("button", { name: "Why, and how to remove it: arlo" });
+    await userEvent.click(why);
+    expect(why.getAttribute("aria-expanded")).toBe("true");
+    left = [one("petra")];
+    await client.invalidate();
+    await waitFor(() => expect(screen.queryByText(/arlo takes/)).toBeNull());
+    const other = screen.getByRole("button", { name: "Why, and how to remove it: petra" });
+    expect(other.getAttribute("aria-expanded")).toBe("false");
+  });
+
+  it("lead to their rule", async () => {
+    serve({
+      "/api/checks": {
+        at: "2026-11-27T09:00:00Z",
+        findings: [finding("two-pairs", "Petra takes 2 sides")],
+        elsewhere: false,
+      },
+    });
+    show(<Findings />, "/checks");
+    const rule = await screen.findByRole("link", { name: "Rule two-pairs" });
+    expect(rule.getAttribute("href")).toBe("/checks?part=exclusions&open=two-pairs");
   });
 
   it("are none where every rule holds", async () => {

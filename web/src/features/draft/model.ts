@@ -48,7 +48,10 @@ export function obstaclesOf(draft: DraftView): string[] {
     draft.changes.length === 0 && "This draft is empty. Change something on any page first.",
     draft.clashes.length > 0 && "Choose which version to keep of what somebody else changed too.",
     draft.faults.length > 0 && "Fix the errors listed above.",
-    refused && "Your access does not cover all of these changes. Remove those marked above.",
+    refused &&
+      (draft.appliers.length > 0
+        ? "Your access does not cover all of these changes. Remove those marked above, or propose the draft to somebody who can apply it."
+        : "Your access does not cover all of these changes. Remove those marked above."),
     draft.needs.reason && !draft.reason && "Add a reason above: the policy asks for one.",
     draft.needs.reference && !draft.reference && "Add a reference above: the policy asks for one.",
     draft.judging && "Checking whether a second person must approve it…",

@@ -35,6 +35,7 @@ export function draft(more: object = {}): DraftView {
     reasons: [],
     approvals: [],
     approvers: [],
+    appliers: [],
     mayApprove: false,
     judging: false,
     comments: [],

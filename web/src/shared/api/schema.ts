@@ -1423,6 +1423,7 @@ export interface components {
             judging: boolean;
             reasons: string[];
             approvers: components["schemas"]["PersonName"][];
+            appliers: components["schemas"]["PersonName"][];
             mayApprove: boolean;
             approvals: components["schemas"]["ApprovalView"][];
             requests: components["schemas"]["RequestView"][];

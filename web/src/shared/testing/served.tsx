@@ -110,7 +110,7 @@ function Address() {
 /** Shows a page at an address; the address is shown below it as it changes. */
 export function show(page: ReactElement, address = "/") {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
-  return render(
+  const shown = render(
     <QueryClientProvider client={client}>
       <App component={false}>
         <MemoryRouter initialEntries={[address]}>
@@ -120,4 +120,6 @@ export function show(page: ReactElement, address = "/") {
       </App>
     </QueryClientProvider>,
   );
+  /** Loads everything again, as after an edit. */
+  return { ...shown, invalidate: () => client.invalidateQueries() };
 }

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { RoutesPanel } from "@/entities/access/RoutesPanel";
 import { questionAbout } from "@/entities/access/model";
+import { pageOf } from "@/entities/thing/pages";
 import { dateOf } from "@/shared/lib/words";
 import { EmptyState } from "@/shared/ui/EmptyState";
 import { LinkButton } from "@/shared/ui/LinkButton";
@@ -29,11 +30,12 @@ export function Findings() {
         rulesOf(findings).map((rule) => (
           <section key={`${rule.kind} ${rule.key}`}>
             <h2 className="part">
-              {rule.name} <small>{rule.kind}</small>
+              <Link to={pageOf(`${rule.kind}s`, rule.key) ?? ""}>{rule.name}</Link>{" "}
+              <small>{rule.kind}</small>
             </h2>
             <ul className="plain-list">
-              {rule.findings.map((it, at) => (
-                <Finding key={at} finding={it} />
+              {rule.findings.map((it) => (
+                <Finding key={identityOf(it)} finding={it} />
               ))}
             </ul>
           </section>
@@ -47,6 +49,11 @@ export function Findings() {
 }
 
 type Case = CheckedFinding["cases"][number];
+
+/** Tells one finding of a rule from the others, also after a draft has settled some of them. */
+function identityOf({ cases: [first], said }: CheckedFinding): string {
+  return first ? [first.principal, first.permission, first.resource, first.name].join(" ") : said;
+}
 
 function Finding({ finding }: { finding: CheckedFinding }) {
   const [open, setOpen] = useState<number>();

@@ -1,7 +1,9 @@
 import { Tabs } from "antd";
 import { useAccount } from "@/entities/account/queries";
 import { ThingList } from "@/entities/form";
+import type { ThingView } from "@/entities/thing/queries";
 import { useAddress } from "@/shared/lib/useAddress";
+import { LinkButton } from "@/shared/ui/LinkButton";
 import { Findings } from "../components/Findings";
 import { Proposals } from "../components/Proposals";
 
@@ -10,13 +12,18 @@ export function ChecksPage() {
   const [params, set] = useAddress();
   const [account] = useAccount();
   const given = account ? { account: account.key } : {};
+  const open = params.get("open");
+  const one = open ? { which: (it: ThingView) => it.key === open } : {};
+  const all = open && (
+    <LinkButton onClick={() => set({ open: undefined })}>Show all rules</LinkButton>
+  );
   return (
     <>
       <h1 className="hidden-text">Checks</h1>
       <Tabs
         activeKey={params.get("part") ?? "findings"}
         destroyOnHidden
-        onChange={(part) => set({ part })}
+        onChange={(part) => set({ part, open: undefined })}
         items={[
           { key: "findings", label: "Findings", children: <Findings /> },
           {
@@ -24,7 +31,8 @@ export function ChecksPage() {
             label: "Expectations",
             children: (
               <>
-                <ThingList kind="expectations" given={given} />
+                {all}
+                <ThingList kind="expectations" given={given} {...one} />
                 {account && <Proposals account={account.key} />}
               </>
             ),
@@ -32,7 +40,12 @@ export function ChecksPage() {
           {
             key: "exclusions",
             label: "Exclusions",
-            children: <ThingList kind="exclusions" given={given} />,
+            children: (
+              <>
+                {all}
+                <ThingList kind="exclusions" given={given} {...one} />
+              </>
+            ),
           },
         ]}
       />

@@ -8,6 +8,7 @@ import { Term } from "@/shared/ui/Term";
 import { obstaclesOf } from "../model";
 import styles from "./ApplyPanel.module.css";
 import { Answer } from "./Answer";
+import { Proposal } from "./Proposal";
 import { SecondPerson } from "./SecondPerson";
 
 /** What keeps a draft from being applied; else the form that applies it. */
@@ -27,6 +28,7 @@ export function ApplyPanel({ draft }: { draft: DraftView }) {
   return (
     <section className={styles["apply"]} aria-label="Apply">
       {(draft.reasons.length > 0 || draft.requests.length > 0) && <SecondPerson draft={draft} />}
+      {draft.mine && <Proposal draft={draft} />}
       {draft.mine ? <Apply draft={draft} /> : draft.mayApprove && <Answer draft={draft} />}
       <p>
         <Link to={`/drafts/${draft.id}/read`}>Read the whole draft before applying</Link>

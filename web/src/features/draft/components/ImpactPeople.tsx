@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { Mandala } from "@/entities/access/Mandala";
 import { questionAbout } from "@/entities/access/model";
 import { RightDifferences } from "@/entities/access/RightDifferences";
@@ -37,6 +38,13 @@ export function ImpactPeople({ impact, draft }: Props) {
                 {it.lockedOut ? "loses all access" : balance(it.gained, it.lost, it.rerouted)}
               </span>
             </button>
+            <Link
+              className="quiet"
+              to={`/people/${encodeURIComponent(it.key)}`}
+              aria-label={`Open ${it.name}`}
+            >
+              Open
+            </Link>
             {person === it.key && <PersonImpact draft={draft} person={it.key} />}
           </li>
         ))}

@@ -1,6 +1,4 @@
-import { useState } from "react";
 import { Button, Form, Input } from "antd";
-import { ThingPicker } from "@/entities/thing/ThingPicker";
 
 /** Asks for the name of something new. */
 export function NameForm({ label, onName }: { label: string; onName: (name: string) => void }) {
@@ -22,12 +20,4 @@ export function NameForm({ label, onName }: { label: string; onName: (name: stri
       </Button>
     </Form>
   );
-}
-
-/** Asks for the type and name of a new place. */
-export function NewPlaceForm({ onMake }: { onMake: (type: string, name: string) => void }) {
-  const [type, setType] = useState("");
-  if (!type)
-    return <ThingPicker kind="resourceTypes" label="Type of the place" onChoose={setType} />;
-  return <NameForm label="Name of the place" onName={(name) => onMake(type, name)} />;
 }

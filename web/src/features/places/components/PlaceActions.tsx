@@ -6,20 +6,20 @@ import { LazyComposer } from "@/entities/assignment/LazyComposer";
 import { LazyThingForm } from "@/entities/form/LazyThingForm";
 import { PlaceField } from "@/entities/place/PlaceField";
 import type { Edit } from "@/shared/lib/thing";
-import { InlinePicker } from "@/shared/ui/InlinePicker";
-import { NameForm, NewPlaceForm } from "./NameForm";
 
 interface Props {
   page: Schemas["PlacePage"];
   onSet: (fields: Record<string, unknown>) => void;
   /** Adds an edit to the draft, then goes to another place if one is given. */
   onEdit: (edit: Edit, then?: string) => void;
+  /** Opens another place. */
+  onGo: (place: string) => void;
 }
 
 /** What can be done with a place: assign, seal, add below, move, merge, remove. */
-export function PlaceActions({ page, onSet, onEdit }: Props) {
+export function PlaceActions({ page, onSet, onEdit, onGo }: Props) {
   const { place, thing } = page;
-  const [form, setForm] = useState<"assign" | "edit" | "account">();
+  const [form, setForm] = useState<"assign" | "edit" | "account" | "place" | "unit">();
   const key = thing?.key ?? "";
   const resource = thing?.kind === "resources";
   const account = thing?.kind === "accounts";
@@ -47,45 +47,19 @@ export function PlaceActions({ page, onSet, onEdit }: Props) {
             Edit account
           </Button>
           <Button size="small" onClick={() => setForm("account")}>
-            New sub-account
+            New account
           </Button>
         </>
       )}
       {places && (resource || account) && (
-        <InlinePicker
-          label="Below"
-          look="button"
-          value="New place"
-          picker={(shut) => (
-            <NewPlaceForm
-              onMake={(type, name) => {
-                const parent = resource ? { parent: place.key } : {};
-                onEdit({
-                  kind: "resources",
-                  after: { name, type, account: place.account, ...parent },
-                });
-                shut();
-              }}
-            />
-          )}
-        />
+        <Button size="small" onClick={() => setForm("place")}>
+          New place
+        </Button>
       )}
       {people && (account || unit) && (
-        <InlinePicker
-          label="Below"
-          look="button"
-          value="New unit"
-          picker={(shut) => (
-            <NameForm
-              label="Name of the unit"
-              onName={(name) => {
-                const parent = unit ? { parent: key } : {};
-                onEdit({ kind: "units", after: { name, account: place.account, ...parent } });
-                shut();
-              }}
-            />
-          )}
-        />
+        <Button size="small" onClick={() => setForm("unit")}>
+          New unit
+        </Button>
       )}
       {mayEdit && resource && (
         <>
@@ -112,7 +86,34 @@ export function PlaceActions({ page, onSet, onEdit }: Props) {
         <LazyThingForm kind="accounts" existing={thing} onClose={close} />
       )}
       {form === "account" && (
-        <LazyThingForm kind="accounts" given={{ parent: key }} onClose={close} />
+        <LazyThingForm
+          kind="accounts"
+          one={`account below ${place.name}`}
+          given={{ parent: key }}
+          decided={["parent"]}
+          onClose={close}
+          onMade={(it) => onGo(`account:${it}`)}
+        />
+      )}
+      {form === "place" && (
+        <LazyThingForm
+          kind="resources"
+          one={`place below ${place.name}`}
+          given={{ account: place.account, ...(resource && { parent: place.key }) }}
+          decided={["account", "parent"]}
+          onClose={close}
+          onMade={onGo}
+        />
+      )}
+      {form === "unit" && (
+        <LazyThingForm
+          kind="units"
+          one={`unit of ${place.name}`}
+          given={{ account: place.account, ...(unit && { parent: key }) }}
+          decided={["account", "parent"]}
+          onClose={close}
+          onMade={(it) => onGo(`unit:${it}`)}
+        />
       )}
     </>
   );

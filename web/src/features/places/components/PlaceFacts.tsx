@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { Descriptions } from "antd";
 import type { Schemas } from "@/shared/api/client";
+import { useMay } from "@/entities/account/queries";
 import { ThingField } from "@/entities/thing/ThingField";
 import type { Edit } from "@/shared/lib/thing";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
@@ -12,55 +13,71 @@ interface Props {
   page: Schemas["PlacePage"];
   /** Whether owner, unit and labels can be edited: not of accounts and units. */
   listed: boolean;
+  /** Whether the viewer may edit them. */
+  editable: boolean;
   onSet: (fields: Record<string, unknown>) => void;
   onEdit: (edit: Edit) => void;
 }
 
 /** Owner, unit, labels and collections of a place. */
-export function PlaceFacts({ page, listed, onSet, onEdit }: Props) {
+export function PlaceFacts({ page, listed, editable, onSet, onEdit }: Props) {
   const { place, collections } = page;
-  const labels = Object.entries(place.labels);
-  const one = (kind: string, field: string, label: string, value: string): ReactNode => (
-    <ThingField
-      label={label}
-      look="link"
-      value={value}
-      kind={kind}
-      onChoose={(it) => onSet({ [field]: it })}
-    />
-  );
+  const collects = useMay("mandala.places.manage", place.account);
+  const labels = Object.entries(place.labels)
+    .map(([name, value]) => `${name} ${value}`)
+    .join(", ");
+  const one = (kind: string, field: string, label: string, value: string): ReactNode =>
+    editable ? (
+      <ThingField
+        label={label}
+        look="link"
+        value={value}
+        kind={kind}
+        onChoose={(it) => onSet({ [field]: it })}
+      />
+    ) : (
+      value
+    );
   const collected = (
     <TagList
       label="Collections"
       items={collections}
-      onRemove={(key) => onEdit({ kind: "collections", key, drop: { members: [place.key] } })}
+      onRemove={
+        collects
+          ? (key) => onEdit({ kind: "collections", key, drop: { members: [place.key] } })
+          : undefined
+      }
       add={
-        <>
-          <ThingField
-            label="Collections"
-            look="link"
-            value="Add to collection"
-            search="Collection"
-            kind="collections"
-            without={collections.map((it) => it.key)}
-            onChoose={(key) => onEdit({ kind: "collections", key, add: { members: [place.key] } })}
-          />{" "}
-          <InlinePicker
-            label="Collections"
-            look="link"
-            value="New collection"
-            picker={(close) => (
-              <NameForm
-                label="Name of the collection"
-                onName={(name) => {
-                  const after = { name, account: place.account, members: [place.key] };
-                  onEdit({ kind: "collections", after });
-                  close();
-                }}
-              />
-            )}
-          />
-        </>
+        collects && (
+          <>
+            <ThingField
+              label="Collections"
+              look="link"
+              value="Add to collection"
+              search="Collection"
+              kind="collections"
+              without={collections.map((it) => it.key)}
+              onChoose={(key) =>
+                onEdit({ kind: "collections", key, add: { members: [place.key] } })
+              }
+            />{" "}
+            <InlinePicker
+              label="Collections"
+              look="link"
+              value="New collection"
+              picker={(close) => (
+                <NameForm
+                  label="Name of the collection"
+                  onName={(name) => {
+                    const after = { name, account: place.account, members: [place.key] };
+                    onEdit({ kind: "collections", after });
+                    close();
+                  }}
+                />
+              )}
+            />
+          </>
+        )
       }
     />
   );
@@ -84,11 +101,11 @@ export function PlaceFacts({ page, listed, onSet, onEdit }: Props) {
               {
                 key: "labels",
                 label: "Labels",
-                children: (
+                children: editable ? (
                   <InlinePicker
                     label="Labels"
                     look="link"
-                    value={labels.map(([n, v]) => `${n} ${v}`).join(", ") || "no labels"}
+                    value={labels || "no labels"}
                     picker={(close) => (
                       <LabelForm
                         labels={place.labels}
@@ -99,6 +116,8 @@ export function PlaceFacts({ page, listed, onSet, onEdit }: Props) {
                       />
                     )}
                   />
+                ) : (
+                  labels || "no labels"
                 ),
               },
             ]

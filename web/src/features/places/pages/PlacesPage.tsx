@@ -73,6 +73,7 @@ function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string)
   const { place, thing } = page;
   const edit = useEdit();
   const listed = thing?.kind === "resources";
+  const editable = listed && !thing.cannot;
   const set = (fields: Record<string, unknown>) =>
     thing && edit.mutate([{ kind: thing.kind, key: thing.key ?? "", set: fields }]);
   return (
@@ -84,7 +85,7 @@ function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string)
         }))}
         title={
           <>
-            {listed ? (
+            {editable ? (
               <EditableTitle
                 key={place.name}
                 label="Name of the place"
@@ -110,11 +111,18 @@ function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string)
           <PlaceActions
             page={page}
             onSet={set}
+            onGo={onGo}
             onEdit={(it, then) => edit.mutate([it], { onSuccess: () => then && onGo(then) })}
           />
         }
       >
-        <PlaceFacts page={page} listed={listed} onSet={set} onEdit={(it) => edit.mutate([it])} />
+        <PlaceFacts
+          page={page}
+          listed={listed}
+          editable={editable}
+          onSet={set}
+          onEdit={(it) => edit.mutate([it])}
+        />
         {edit.isError && <ProblemAlert problem={edit.error} />}
       </PageHead>
       <h2 className="part">Access matrix</h2>

@@ -29,7 +29,7 @@ class ApprovalJourneyTest {
     browser.choose(".ant-select-item-option", "A place and everything below it");
     type(browser, place);
     browser.choose(".ant-modal button", "Add to draft");
-    browser.gone(".ant-modal-wrap:not([style*='none']) .composer");
+    browser.gone(".ant-modal-wrap:not([style*='none']) [class*='composer']");
   }
 
   private static void choose(Browser browser, String field, String name) {

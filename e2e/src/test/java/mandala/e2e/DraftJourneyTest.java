@@ -65,7 +65,7 @@ class DraftJourneyTest {
         browser, "Where", "A place and everything below it", "quillhaven", "Quillhaven Sea Museum");
     browser.read("resources");
     browser.choose(".ant-modal button", "Add to draft");
-    browser.gone(".ant-modal-wrap:not([style*='none']) .composer");
+    browser.gone(".ant-modal-wrap:not([style*='none']) [class*='composer']");
     browser.click("[data-draft]");
     browser.read("Night guards gets Access reviewer (copy): everything in Quillhaven Sea Museum");
     browser.read("14 people gain");
@@ -76,7 +76,7 @@ class DraftJourneyTest {
     pick(browser, "What", "", "loans lead", "Loans lead");
     pick(browser, "Where", "A place and everything below it", "loans desk", "Loans desk");
     browser.choose(".ant-modal button", "Add to draft");
-    browser.gone(".ant-modal-wrap:not([style*='none']) .composer");
+    browser.gone(".ant-modal-wrap:not([style*='none']) [class*='composer']");
     browser.click("[data-draft]");
     browser.read("New violations");
     browser.click("[aria-label^='Remove from draft: Registrars gets Loans lead']");

@@ -39,11 +39,21 @@ class FirstMinutesJourneyTest {
     browser.click("main section[aria-label='Access by place'] button[data-permission]");
     browser.see("section[aria-label='Routes']");
     browser.choose("main a", "Compare");
-    browser.read("Odile Farrow");
+    browser.click("button[data-field='The other']");
+    browser.choose(".ant-select-item-option", "What their colleagues have in common");
+    browser.read("Only Odile Farrow:");
+    browser.read("Purchasing");
     browser.choose("[role=tab]", "What can they do");
     browser.read("What can Odile Farrow do");
-    browser.see("main figure svg");
+    browser.focus("main figure [aria-label^='Purchasing']");
+    browser.press(Keys.ENTER);
+    browser.read("Only Purchasing");
+    browser.click("button[data-field='When']");
+    browser.type("input[placeholder^='2026']", "2026-02-01T09:00:00Z");
+    browser.choose("button", "Use this time");
+    browser.read("on 1 Feb 2026, 09:00 UTC");
     browser.choose("button", "Add a condition");
+    assertThat(browser.address()).contains("who=odile.farrow").contains("at=2026-02-01T09");
   }
 
   @Test
@@ -74,10 +84,29 @@ class FirstMinutesJourneyTest {
     browser.choose("nav[aria-label='Main'] a", "People");
     browser.read("Fernwick Gallery");
     assertThat(browser.text()).doesNotContain("Quillhaven Sea Museum");
-    browser.choose("nav[aria-label='Main'] a", "Rights");
-    browser.read("Registrar");
+    browser.open("/people/ada.finch");
+    browser.choose("main header button", "Assign");
+    pick(browser, "What", "Registrar");
+    browser.click(".ant-modal button[data-field='Where']");
+    browser.choose(".ant-select-item-option", "A place and everything below it");
+    type(browser, "Fernwick Gallery");
+    browser.choose(".ant-modal button", "Add to draft");
+    browser.gone(".ant-modal-wrap:not([style*='none']) [class*='composer']");
+    browser.click("[data-draft]");
+    browser.read("Ada Finch gets Registrar: everything in Fernwick Gallery");
+    assertThat(browser.text()).doesNotContain("Your access does not cover all of these changes");
     browser.open("/settings");
     browser.readNoMore("Import and replace");
+  }
+
+  private static void pick(Browser browser, String field, String name) {
+    browser.click(".ant-modal button[data-field='" + field + "']");
+    type(browser, name);
+  }
+
+  private static void type(Browser browser, String name) {
+    browser.type(".ant-popover:not(.ant-popover-hidden) input[role=combobox]", name);
+    browser.choose(".ant-select-item-option", name);
   }
 
   @Test
@@ -103,6 +132,20 @@ class FirstMinutesJourneyTest {
     browser.choose("main label", "Show names");
     browser.read("View rooms");
     assertThat(browser.address()).contains("names=1");
+    browser.open("/checks");
+    browser.choose("button", "Why, and how to remove it");
+    browser.choose("button", "How to remove this access");
+    browser.read("You can’t change access yourself");
+    browser.click("button[aria-label^='Propose:']");
+    browser.read("· 1 change");
+    browser.gone("section[aria-label='Routes']"); // what it settles is no finding any more
+    browser.click("[data-draft]");
+    browser.read("propose the draft to somebody who can apply it");
+    browser.choose("section[aria-label='Propose'] .ant-select", "");
+    browser.choose(".ant-select-item-option", "Ilse Varga");
+    browser.choose("section[aria-label='Propose'] button", "Propose");
+    browser.read("by Ilse Varga");
+    browser.gone("section[aria-label='Propose']");
   }
 
   @Test

@@ -186,8 +186,7 @@ public final class Authority {
   public boolean mayApprove(Session approver) {
     return !approver.principal().equals(session.principal())
         && before.isActive(approver.principal(), approver.at())
-        && named().stream()
-            .allMatch(it -> may(approver, mandala.core.model.Supplied.DRAFT_APPROVE, it));
+        && named().stream().allMatch(it -> may(approver, Supplied.DRAFT_APPROVE, it));
   }
 
   /**
@@ -210,10 +209,24 @@ public final class Authority {
 
   /** {@return who could approve the draft} */
   public List<Key.Principal> whoCouldApprove() {
+    return othersWhoCould(
+        named().stream().map(it -> Demand.of(Supplied.DRAFT_APPROVE, it)).toList());
+  }
+
+  /**
+   * {@return who else could make all changes of the draft}: none where a change is refused to
+   * everybody but the person it is about, or to all
+   */
+  public List<Key.Principal> whoCouldMake() {
+    return draft.changes().stream().anyMatch(it -> refusal(it) != null)
+        ? List.of()
+        : othersWhoCould(demands());
+  }
+
+  private List<Key.Principal> othersWhoCould(List<Demand> all) {
     Set<Key.Principal> found = null;
-    for (Key.Resource resource : named()) {
-      List<Key.Principal> here =
-          whoCould(Demand.of(mandala.core.model.Supplied.DRAFT_APPROVE, resource));
+    for (Demand demand : all) {
+      List<Key.Principal> here = whoCould(demand);
       if (found == null) {
         found = new LinkedHashSet<>(here);
       } else {

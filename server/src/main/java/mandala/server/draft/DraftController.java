@@ -15,7 +15,6 @@ import java.util.function.UnaryOperator;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.change.Rebase;
-import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
@@ -23,7 +22,6 @@ import mandala.core.model.Principal;
 import mandala.core.model.Thing;
 import mandala.document.ThingDocument;
 import mandala.server.access.Look;
-import mandala.server.access.Sight;
 import mandala.server.access.Sights;
 import mandala.server.model.Entry;
 import mandala.server.model.History;
@@ -304,9 +302,7 @@ class DraftController {
 
   /** Handing over shows the draft: whoever gets it may read all of it already. */
   private static void requireReader(DraftRow row, Principal to, Look look) {
-    Session theirs = new Session(to.key(), look.sight().now(), true, null);
-    Sight sight = new Sight(look.state().engine(), theirs);
-    if (!row.draft().isEmpty() && !row.isReadBy(sight, look.state().engine().catalogue())) {
+    if (!DraftView.isReadBy(to.key(), row, look)) {
       throw Problem.conflict(
           "They can't read the whole draft",
           "Hand it to somebody whose access covers all that it names, or split it first.");

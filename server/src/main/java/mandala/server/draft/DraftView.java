@@ -10,6 +10,8 @@ import mandala.core.authority.Refusal;
 import mandala.core.authority.SecondPerson;
 import mandala.core.change.Change;
 import mandala.core.change.Rebase;
+import mandala.core.engine.Engine;
+import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
@@ -19,6 +21,7 @@ import mandala.document.ChangeText;
 import mandala.document.Naming;
 import mandala.document.ThingDocument;
 import mandala.server.access.Look;
+import mandala.server.access.Sight;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
@@ -33,6 +36,7 @@ import tools.jackson.databind.JsonNode;
  * @param judging whether it is still being found out if a second person must approve: ask again
  * @param reasons why a second person must approve, none where nobody must
  * @param approvers who could
+ * @param appliers who else could apply it, where its owner may not
  */
 record DraftView(
     String id,
@@ -59,6 +63,7 @@ record DraftView(
     boolean judging,
     List<String> reasons,
     List<PersonName> approvers,
+    List<PersonName> appliers,
     boolean mayApprove,
     List<ApprovalView> approvals,
     List<RequestView> requests,
@@ -228,6 +233,12 @@ record DraftView(
                 .filter(key -> !said.authors().contains(key.value()))
                 .map(key -> person(key.value(), look))
                 .toList(),
+        judged.refusals().isEmpty() || !row.isAlive()
+            ? List.of()
+            : refusals.readable(judged.authority().whoCouldMake()).stream()
+                .filter(key -> isReadBy(key, row, look))
+                .map(key -> person(key.value(), look))
+                .toList(),
         mayApprove,
         said.approvals().stream()
             .map(it ->
@@ -238,6 +249,13 @@ record DraftView(
         said.comments().stream()
             .map(it -> new CommentView(person(it.author(), look), it.said(), it.at()))
             .toList());
+  }
+
+  /** Whether somebody may read all of a draft: only then it can be handed to them. */
+  static boolean isReadBy(Key.Principal who, DraftRow row, Look look) {
+    Engine engine = look.state().engine();
+    Sight theirs = new Sight(engine, new Session(who, look.sight().now(), true, null));
+    return row.draft().isEmpty() || row.isReadBy(theirs, engine.catalogue());
   }
 
   /** {@return how a request stands against content as it is now} */

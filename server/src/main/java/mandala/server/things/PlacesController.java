@@ -412,7 +412,8 @@ class PlacesController {
   /**
    * What a scope covers.
    *
-   * @param everything whether it covers all there is
+   * @param everything whether it covers all that the viewer sees, and that is a root account at
+   *     least
    * @param cut whether all numbers are of the accounts that the viewer may read
    * @param sealedOff how many of it lie behind a seal into which no clause reaches
    * @param relative whether it depends on the person, so that the count is of all it might cover
@@ -452,7 +453,7 @@ class PlacesController {
       return new ScopeCovers(
           covered.count(),
           covered.all(),
-          covered.count() == covered.all(),
+          covered.count() == covered.all() && readsRoot(look, readable),
           !look.sight().readsAll(),
           covered.sealedOff(),
           it.scope().stream().anyMatch(mandala.core.model.Clause::relative),
@@ -465,6 +466,12 @@ class PlacesController {
     } catch (IllegalArgumentException e) {
       throw Problem.badRequest("The scope names what is not there", e.getMessage() + ".");
     }
+  }
+
+  private static boolean readsRoot(Look look, Set<Key.Account> readable) {
+    return look.sight().readsAll()
+        || look.asked().engine().catalogue().accounts().values().stream()
+            .anyMatch(it -> it.parent() == null && readable.contains(it.key()));
   }
 
   /** A rule to look at, as in a document, for a group of an account. */

@@ -83,6 +83,30 @@ class ApprovalFlowTest {
   }
 
   @Test
+  void whoMayNotApplyADraftProposesItToSomebodyWhoMay() {
+    Caller anselm = as("anselm.reeve");
+    String path = edit(anselm, "", JOIN);
+    JsonNode proposed = anselm.get(path).json();
+    assertThat(proposed.get("changes").get(0).get("refusals")).isNotEmpty();
+    var could =
+        proposed.get("appliers").valueStream().map(it -> it.get("key").stringValue()).toList();
+    assertThat(could).contains("ilse.varga").doesNotContain("anselm.reeve", "dario.penn");
+    done(anselm, "PATCH", path, "{'owner':'ilse.varga'}");
+    Caller ilse = as("ilse.varga");
+    JsonNode hers = ilse.get(path).json();
+    assertThat(hers.get("mine").booleanValue()).isTrue();
+    assertThat(hers.get("appliers")).as("she may apply it herself").isEmpty();
+    assertThat(apply(ilse, "ilse.varga", path).status()).isEqualTo(200);
+  }
+
+  @Test
+  void whatNobodyElseMayDoIsProposedToNobody() {
+    Caller anselm = as("anselm.reeve");
+    String path = edit(anselm, "", "{'kind':'accounts','after':{'key':'root','name':'Root'}}");
+    assertThat(anselm.get(path).json().get("appliers")).isEmpty();
+  }
+
+  @Test
   void aDraftIsSentDeclinedChangedSentAgainApprovedAndSaysSo() {
     Caller ilse = as("ilse.varga");
     String path = edit(ilse, "", CRITICAL);
@@ -214,6 +238,9 @@ class ApprovalFlowTest {
     assertThat(ilse.get(path).json().get("proposedName").stringValue())
         .endsWith(", and 1 more change");
     assertThat(apply(ilse, "ilse.varga", path).status()).isEqualTo(200);
+    assertThat(ilse.get("/api/trail?act=applied").json().at("/lines/0/said").stringValue())
+        .as("a title made from what it does could name what readers of the trail may not know")
+        .isEqualTo("Applied a draft");
     assertThat(
             ilse.get("/api/revisions/" + model.state().revision())
                 .json()

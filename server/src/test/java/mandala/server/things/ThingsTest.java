@@ -168,6 +168,17 @@ class ThingsTest {
   }
 
   @Test
+  void allThatADelegatedAdministratorSeesIsNotEverything() {
+    JsonNode gallery =
+        as("dario.penn")
+            .send("POST", "/api/places/scope", quoted("{'scope':[{'tree':'account:fernwick'}]}"))
+            .json();
+    assertThat(gallery.get("cut").booleanValue()).isTrue();
+    assertThat(gallery.get("count")).isEqualTo(gallery.get("all"));
+    assertThat(gallery.get("everything").booleanValue()).isFalse();
+  }
+
+  @Test
   void aRuleTellsWhomItTakesIn() {
     Caller ilse = as("ilse.varga");
     String rule =
