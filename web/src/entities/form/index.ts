@@ -1,1 +1,2 @@
 export { ThingList } from "./ThingList";
+export { specOf } from "./model";

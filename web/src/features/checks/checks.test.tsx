@@ -102,6 +102,7 @@ describe("findings", () => {
       }),
     });
     show(<Findings />, "/checks");
-    expect(await screen.findByText(/does not cover the rules of any account/)).toBeDefined();
+    expect(await screen.findByText("You can't see findings")).toBeDefined();
+    expect(screen.getByText(/Ask a security administrator/)).toBeDefined();
   });
 });

@@ -153,11 +153,10 @@ describe("a role's page", () => {
     ]);
   });
 
-  it("shows a refusal, and tries again", async () => {
+  it("shows a refusal, without offering to try again where that can't help", async () => {
     showRole("reg", new Refusal(404, { title: "Not found", detail: "Choose another role." }));
     expect(await screen.findByText("Choose another role.")).toBeDefined();
-    await userEvent.click(screen.getByText("Try again"));
-    expect(await screen.findByText("Choose another role.")).toBeDefined();
+    expect(screen.queryByText("Try again")).toBeNull();
   });
 });
 
@@ -228,7 +227,8 @@ describe("the lists of rights", () => {
     showPart("roles", {}, "?text=zzz");
     expect(await screen.findByText("No matches. Change or clear the filter.")).toBeDefined();
     await userEvent.clear(screen.getByRole("textbox", { name: "Part of the name" }));
-    expect(await screen.findByText(/Nothing here that you can see/)).toBeDefined();
+    expect(await screen.findByText("You can't see roles")).toBeDefined();
+    expect(screen.getByText(/A named bundle of permission sets/).textContent).toContain("Ask a");
   });
 });
 

@@ -27,6 +27,16 @@ async function choose(file: File) {
   await userEvent.click(await screen.findByText("Replace model"));
 }
 
+it("settings that one may not see say what they are and whom to ask", async () => {
+  serve({
+    "/api/accounts": { ...ACCOUNTS, transfer: false },
+    "/api/settings/approval": { rules: [] },
+  });
+  show(<SettingsPage />);
+  expect(await screen.findByText("You can't see any settings")).toBeDefined();
+  expect(screen.getByText(/Ask a security administrator/)).toBeDefined();
+});
+
 describe("the approval policy", () => {
   it("keeps what is not changed", async () => {
     const rule = { account: "trust", name: "Larkmoor Trust", people: 5, mine: true };

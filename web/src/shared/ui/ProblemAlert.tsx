@@ -7,6 +7,11 @@ interface Props {
   onRetry?: () => void;
 }
 
+/** Whether the same call may succeed later: not where something is missing or not allowed. */
+function mayPass({ status }: Problem): boolean {
+  return ![400, 403, 404].includes(status);
+}
+
 /** What went wrong: what it is, where, and the next step. */
 export function ProblemAlert({ problem, onRetry }: Props) {
   if (problem instanceof Cancelled) return null;
@@ -33,7 +38,8 @@ export function ProblemAlert({ problem, onRetry }: Props) {
         </>
       }
       action={
-        onRetry && (
+        onRetry &&
+        (!known || mayPass(known)) && (
           <Button size="small" onClick={onRetry}>
             Try again
           </Button>

@@ -2,11 +2,13 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { RoutesPanel } from "@/entities/access/RoutesPanel";
 import { questionAbout } from "@/entities/access/model";
+import { Problem } from "@/shared/api/client";
 import { pageOf } from "@/entities/thing/pages";
 import { dateOf } from "@/shared/lib/words";
 import { EmptyState } from "@/shared/ui/EmptyState";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { Loading } from "@/shared/ui/Loading";
+import { NoAccess } from "@/shared/ui/NoAccess";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { rulesOf } from "../model";
 import { useChecks, type CheckedFinding } from "../queries";
@@ -16,6 +18,13 @@ import styles from "./Findings.module.css";
 export function Findings() {
   const checks = useChecks();
   if (checks.isPending) return <Loading what="the findings" />;
+  if (checks.isError && checks.error instanceof Problem && checks.error.status === 403) {
+    return (
+      <NoAccess what="findings">
+        A finding is access that breaks an expectation or an exclusion.
+      </NoAccess>
+    );
+  }
   if (checks.isError) {
     return <ProblemAlert problem={checks.error} onRetry={() => void checks.refetch()} />;
   }

@@ -13,6 +13,7 @@ import { count } from "@/shared/lib/words";
 import { DataTable } from "@/shared/ui/DataTable";
 import { EmptyState } from "@/shared/ui/EmptyState";
 import { Loading } from "@/shared/ui/Loading";
+import { NoAccess } from "@/shared/ui/NoAccess";
 import { PageTabs } from "@/shared/ui/PageTabs";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { SavedViews } from "@/entities/view/SavedViews";
@@ -77,9 +78,15 @@ export function GroupsPage() {
         <Loading what="groups" />
       ) : groups.isError ? (
         <ProblemAlert problem={groups.error} onRetry={() => void groups.refetch()} />
+      ) : groups.data.total === 0 && !text && !may && account?.readable === false ? (
+        <NoAccess what={`the groups of ${account.name}`}>
+          A group gives the same access to all its members.
+        </NoAccess>
       ) : groups.data.total === 0 ? (
         <EmptyState>
-          No groups match here. Clear the filter, choose another account above, or create a group.
+          {may
+            ? "No groups match here. Clear the filter, choose another account above, or create a group."
+            : "No groups match here. Clear the filter, or choose another account above."}
         </EmptyState>
       ) : (
         <DataTable

@@ -53,6 +53,14 @@ function showGroup(more: object = {}) {
   return calls;
 }
 
+it("groups that one may not see say what they are and whom to ask", async () => {
+  const accounts = ACCOUNTS.accounts.map((it) => ({ ...it, readable: false, may: [] }));
+  serve({ ...common, "/api/accounts": { ...ACCOUNTS, accounts } });
+  show(<GroupsPage />);
+  expect(await screen.findByText(/^You can't see the groups of/)).toBeDefined();
+  expect(screen.getByText(/Ask a security administrator/)).toBeDefined();
+});
+
 describe("a group's page", () => {
   it("says who is in it and how, who owns it, and what it is nested in", async () => {
     showGroup();

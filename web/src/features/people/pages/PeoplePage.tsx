@@ -11,6 +11,7 @@ import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { ColumnChoice } from "@/shared/ui/ListTools";
 import { useListView } from "@/shared/ui/useListView";
 import { Loading } from "@/shared/ui/Loading";
+import { NoAccess } from "@/shared/ui/NoAccess";
 import { PageTabs } from "@/shared/ui/PageTabs";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { SentenceInput } from "@/shared/ui/SentenceInput";
@@ -70,9 +71,9 @@ export function PeoplePage() {
 
   if (accounts.data && !accounts.data.people) {
     return (
-      <EmptyState title="You can't see other people">
-        Your own access is under “You”. Ask a security administrator if you need more.
-      </EmptyState>
+      <NoAccess what="other people">
+        Here are the people and services of an account, with what they can do.
+      </NoAccess>
     );
   }
   return (

@@ -7,8 +7,8 @@ import { usePlace } from "@/entities/place/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { count } from "@/shared/lib/words";
 import { EditableTitle } from "@/shared/ui/EditableTitle";
-import { EmptyState } from "@/shared/ui/EmptyState";
 import { Loading } from "@/shared/ui/Loading";
+import { NoAccess } from "@/shared/ui/NoAccess";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
@@ -29,9 +29,9 @@ export function PlacesPage() {
   if (!account) return <Loading what="places" />;
   if (!account.readable) {
     return (
-      <EmptyState title={`You can't see the places of ${account.name}`}>
-        Choose another account above, or ask a security administrator for access.
-      </EmptyState>
+      <NoAccess what={`the places of ${account.name}`}>
+        A place is what access is granted on, such as a room or a ledger.
+      </NoAccess>
     );
   }
   const path = page.data?.path.map((it) => it.key) ?? [];

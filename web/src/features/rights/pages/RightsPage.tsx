@@ -2,11 +2,12 @@ import { lazy, Suspense } from "react";
 import { Input } from "antd";
 import { useParams } from "react-router";
 import { useAccount } from "@/entities/account/queries";
-import { ThingList } from "@/entities/form";
+import { specOf, ThingList } from "@/entities/form";
 import { useThings } from "@/entities/thing/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { EmptyState } from "@/shared/ui/EmptyState";
 import { Loading } from "@/shared/ui/Loading";
+import { NoAccess } from "@/shared/ui/NoAccess";
 import { PageTabs } from "@/shared/ui/PageTabs";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { PermissionTable } from "../components/PermissionTable";
@@ -76,12 +77,11 @@ function Part({ part, kind, text }: { part: string; kind: string; text: string }
     return <ProblemAlert problem={things.error} onRetry={() => void things.refetch()} />;
   }
   if (things.data.total === 0) {
-    return (
-      <EmptyState>
-        {text
-          ? "No matches. Change or clear the filter."
-          : "Nothing here that you can see. Ask an administrator if you need it."}
-      </EmptyState>
+    const { many, about } = specOf(kind);
+    return text ? (
+      <EmptyState>No matches. Change or clear the filter.</EmptyState>
+    ) : (
+      <NoAccess what={many.toLowerCase()}>{about}</NoAccess>
     );
   }
   if (part === "sets") return <SetTable sets={things.data.things} />;

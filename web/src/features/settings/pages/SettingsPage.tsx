@@ -1,10 +1,20 @@
 import { useAccounts } from "@/entities/account/queries";
+import { NoAccess } from "@/shared/ui/NoAccess";
 import { ApprovalSettings } from "../components/ApprovalSettings";
 import { ModelTransfer } from "../components/ModelTransfer";
+import { useApprovalRules } from "../queries";
 
 /** Policies, export and import. */
 export function SettingsPage() {
   const accounts = useAccounts();
+  const rules = useApprovalRules();
+  if (accounts.data && !accounts.data.transfer && rules.data?.rules.length === 0) {
+    return (
+      <NoAccess what="any settings">
+        Here an account sets when a draft needs approval, and models are exported and imported.
+      </NoAccess>
+    );
+  }
   return (
     <>
       <ApprovalSettings />
