@@ -28,8 +28,8 @@ export function ApplyPanel({ draft }: { draft: DraftView }) {
   return (
     <section className={styles["apply"]} aria-label="Apply">
       {(draft.reasons.length > 0 || draft.requests.length > 0) && <SecondPerson draft={draft} />}
-      {draft.mine && <Proposal draft={draft} />}
       {draft.mine ? <Apply draft={draft} /> : draft.mayApprove && <Answer draft={draft} />}
+      {draft.mine && <Proposal draft={draft} />}
       <p>
         <Link to={`/drafts/${draft.id}/read`}>Read the whole draft before applying</Link>
       </p>

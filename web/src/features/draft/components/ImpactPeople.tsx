@@ -38,13 +38,6 @@ export function ImpactPeople({ impact, draft }: Props) {
                 {it.lockedOut ? "loses all access" : balance(it.gained, it.lost, it.rerouted)}
               </span>
             </button>
-            <Link
-              className="quiet"
-              to={`/people/${encodeURIComponent(it.key)}`}
-              aria-label={`Open ${it.name}`}
-            >
-              Open
-            </Link>
             {person === it.key && <PersonImpact draft={draft} person={it.key} />}
           </li>
         ))}
@@ -65,6 +58,7 @@ function PersonImpact({ draft, person }: { draft: DraftView; person: string }) {
   const now = questionAbout(person);
   return (
     <div className={styles["rights"]}>
+      <Link to={`/people/${encodeURIComponent(person)}`}>Open {it.person.name}</Link>
       <div className={styles["figures"]}>
         {it.before && (
           <figure>

@@ -76,23 +76,33 @@ export function Matrix({ place }: { place: PlaceView }) {
     <>
       {edit.isError && <ProblemAlert problem={edit.error} />}
       <div className="acts">
-        <InlinePicker
-          label="Subjects"
-          look="button"
-          value="Add a subject"
-          picker={(close) => (
-            <SubjectPicker
-              without={rows.map((it) => it.subject)}
-              onChoose={(it) => {
-                setAdded([...added, it]);
-                close();
-              }}
-            />
-          )}
-        />
+        {mayAssign && (
+          <InlinePicker
+            label="Subjects"
+            look="button"
+            value="Add a subject"
+            picker={(close) => (
+              <SubjectPicker
+                without={rows.map((it) => it.subject)}
+                onChoose={(it) => {
+                  setAdded([...added, it]);
+                  close();
+                }}
+              />
+            )}
+          />
+        )}
         <span className="note">
-          Press <kbd>a</kbd> to grant, <kbd>d</kbd> to deny, <kbd>Delete</kbd> to clear what is set
-          here; arrows move.
+          {mayAssign ? (
+            <>
+              Press <kbd>a</kbd> to grant, <kbd>d</kbd> to deny, <kbd>Delete</kbd> to clear what is
+              set here; arrows move.
+            </>
+          ) : (
+            <>
+              Arrows move; <kbd>Enter</kbd> tells by which assignment.
+            </>
+          )}
         </span>
       </div>
       {narrow && all.length > 0 && (

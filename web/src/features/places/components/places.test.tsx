@@ -99,6 +99,20 @@ describe("the access matrix", () => {
     expect(screen.getByRole("button", { name: /Grant here/ })).toHaveProperty("disabled", false);
   });
 
+  it("offers nothing to do to those who may not assign", async () => {
+    const accounts = ACCOUNTS.accounts.map((it) => ({ ...it, may: [] }));
+    const calls = serve({ ...answers, "/api/accounts": { ...ACCOUNTS, accounts } });
+    show(<Matrix place={hall} />);
+    const cell = await screen.findByRole("button", { name: /View rooms/ });
+    await waitFor(() => expect(screen.queryByText("Add a subject")).toBeNull());
+    expect(screen.queryByText(/to grant/)).toBeNull();
+    cell.focus();
+    await userEvent.keyboard("d");
+    await userEvent.click(cell);
+    expect(await screen.findByText("You can't assign access here.")).toBeDefined();
+    expect(edits(calls)).toEqual([]);
+  });
+
   it("shows one permission at a time on a narrow screen", async () => {
     setWidth(390);
     serve(answers);
