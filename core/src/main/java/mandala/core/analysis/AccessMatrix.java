@@ -18,6 +18,7 @@ import mandala.core.model.ResourceCollection;
 import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
+import mandala.core.rule.Seals;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -114,7 +115,7 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
     Coverage best = null;
     for (Clause clause : view ? it.viewScope() : it.scope()) {
       if (covers(clause, resource, catalogue)) {
-        Key.Resource seal = it.crossesSeals() ? null : seal(clause, resource, catalogue);
+        Key.Resource seal = it.crossesSeals() ? null : Seals.against(clause, resource, catalogue);
         Coverage next = new Coverage(view, clause.relative(), seal);
         if (best == null || next.rank() < best.rank()) {
           best = next;
@@ -161,40 +162,6 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
       }
     }
     return false;
-  }
-
-  /** The seal that keeps a clause's allow out (section 4), null where none does. */
-  private static Key.@Nullable Resource seal(
-      Clause clause, Key.Resource resource, Catalogue catalogue) {
-    Set<Key.Resource> named = new HashSet<>();
-    for (Term term : clause.terms()) {
-      switch (term) {
-        case Term.Tree(Key.Resource key) -> named.add(key);
-        case Term.Only(Key.Resource key) -> named.add(key);
-        case Term.InAccount(Key.Account key) -> named.add(Key.Resource.of(key));
-        case Term.InUnit _, Term.OwnUnit _, Term.OwnAccount _ -> {
-          Key.Account account = catalogue.accountOf(resource);
-          if (account != null) {
-            named.add(Key.Resource.of(account));
-          }
-        }
-        case Term.OwnedBy(Term.Owner owner) -> {
-          if (owner == Term.Owner.SELF) {
-            return null;
-          }
-        }
-        case Term.Everything _, Term.InCollection _, Term.OfType _, Term.Labelled _ -> {}
-      }
-    }
-    for (Key.Resource at = resource; at != null; at = catalogue.parentOf(at)) {
-      if (named.contains(at)) {
-        return null;
-      }
-      if (catalogue.isSealed(at)) {
-        return at;
-      }
-    }
-    return null;
   }
 
   private static void fill(

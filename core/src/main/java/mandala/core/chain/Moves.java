@@ -38,6 +38,7 @@ import mandala.core.route.Gift;
 import mandala.core.route.GiftPaths;
 import mandala.core.route.Obstacle;
 import mandala.core.route.PointScope;
+import mandala.core.rule.Gates;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -93,13 +94,10 @@ final class Moves {
   /** {@return the gates that a permission on a resource needs}, as goals; held ones too */
   List<Goal> gates(Goal goal) {
     List<Goal> gates = new ArrayList<>();
-    for (Key.Permission each : gifts.closure(goal.permission())) {
-      Permission it = catalogue.permissions().get(each);
-      for (Key.Permission gate : it == null ? List.<Key.Permission>of() : it.requires()) {
-        Key.Resource place = PointScope.gateAt(gate, goal.resource(), catalogue);
-        if (place != null) {
-          gates.add(new Goal(gate, place));
-        }
+    for (Key.Permission gate : Gates.of(goal.permission(), catalogue)) {
+      Key.Resource place = Gates.resourceOf(gate, goal.resource(), catalogue);
+      if (place != null) {
+        gates.add(new Goal(gate, place));
       }
     }
     return gates;

@@ -3,18 +3,17 @@ package mandala.core.route;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Group;
 import mandala.core.model.Key;
 import mandala.core.model.Pattern;
-import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.ResourceCollection;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
+import mandala.core.rule.Seals;
 import org.jspecify.annotations.Nullable;
 
 /** Whether clauses cover one resource for one principal, and what stands against it (section 4). */
@@ -80,7 +79,7 @@ public final class PointScope {
       if (clause.terms().stream().allMatch(this::covers)) {
         Fit fit =
             new Fit(
-                new Coverage(viewScope, i, clause, deepestNamed(clause)),
+                new Coverage(viewScope, i, clause, Seals.named(clause, resource, catalogue)),
                 obstacles(clause, home, view, throughSeals));
         if (best == null || fit.obstacles().size() < best.obstacles().size()) {
           best = fit;
@@ -106,21 +105,6 @@ public final class PointScope {
     };
   }
 
-  /** {@return the resource of a gate for a resource}, or null where there is none (section 6) */
-  public static Key.@Nullable Resource gateAt(
-      Key.Permission gate, Key.Resource resource, Catalogue catalogue) {
-    Permission it = catalogue.permissions().get(gate);
-    Key.Account account = catalogue.accountOf(resource);
-    for (Key.Resource at = resource;
-        at != null && Objects.equals(catalogue.accountOf(at), account);
-        at = catalogue.parentOf(at)) {
-      if (it != null && it.on().contains(catalogue.typeOf(at))) {
-        return at;
-      }
-    }
-    return null;
-  }
-
   private List<Obstacle> obstacles(
       Clause clause, Key.@Nullable Account home, boolean view, boolean throughSeals) {
     List<Obstacle> obstacles = new ArrayList<>();
@@ -132,7 +116,7 @@ public final class PointScope {
         && !inOwnUnits(Set.of(Principal.Level.FULL))) {
       obstacles.add(new Obstacle.ReachedForViewingOnly());
     }
-    Key.Resource seal = throughSeals ? null : seal(clause);
+    Key.Resource seal = throughSeals ? null : Seals.against(clause, resource, catalogue);
     if (seal != null) {
       obstacles.add(new Obstacle.SealedBy(seal));
     }
@@ -190,43 +174,5 @@ public final class PointScope {
       at = it == null ? null : it.manager();
     }
     return false;
-  }
-
-  private Key.@Nullable Resource named(Term term) {
-    return switch (term) {
-      case Term.Tree(Key.Resource key) -> key;
-      case Term.Only(Key.Resource key) -> key;
-      case Term.InAccount(Key.Account key) -> Key.Resource.of(key);
-      case Term.OwnAccount _, Term.InUnit _, Term.OwnUnit _ -> Key.Resource.of(account);
-      case Term.Everything _, Term.InCollection _, Term.OfType _, Term.OwnedBy _ -> null;
-      case Term.Labelled _ -> null;
-    };
-  }
-
-  private Key.@Nullable Resource deepestNamed(Clause clause) {
-    List<Key.Resource> named =
-        clause.terms().stream()
-            .map(this::named)
-            .filter(java.util.Objects::nonNull)
-            .map(java.util.Objects::requireNonNull)
-            .toList();
-    return upward.stream().filter(named::contains).findFirst().orElse(null);
-  }
-
-  /** The seal that cuts a clause off, null where none does (section 4, seals a to c). */
-  private Key.@Nullable Resource seal(Clause clause) {
-    if (clause.terms().contains(new Term.OwnedBy(Term.Owner.SELF))) {
-      return null;
-    }
-    Key.Resource named = deepestNamed(clause);
-    for (Key.Resource at : upward) {
-      if (at.equals(named)) {
-        return null;
-      }
-      if (catalogue.isSealed(at)) {
-        return at;
-      }
-    }
-    return null;
   }
 }

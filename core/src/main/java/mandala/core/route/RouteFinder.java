@@ -3,10 +3,8 @@ package mandala.core.route;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import mandala.core.engine.Bearing;
 import mandala.core.engine.Question;
 import mandala.core.model.Account;
@@ -20,6 +18,7 @@ import mandala.core.model.Permission;
 import mandala.core.model.Permission.AccessClass;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
+import mandala.core.rule.Gates;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -296,8 +295,8 @@ final class RouteFinder {
     inactive(holder).ifPresent(obstacles::add);
     inactive(delegate).ifPresent(obstacles::add);
     obstacles.addAll(denied(permission, resource));
-    for (Key.Permission gate : gatesOf(permission)) {
-      Key.Resource at = PointScope.gateAt(gate, resource, catalogue);
+    for (Key.Permission gate : Gates.of(permission, catalogue)) {
+      Key.Resource at = Gates.resourceOf(gate, resource, catalogue);
       if (at == null || !usable(gate, at)) {
         obstacles.add(new Obstacle.GateMissing(gate, at));
       }
@@ -368,17 +367,6 @@ final class RouteFinder {
 
   private static boolean coversForDeny(PointScope.@Nullable Fit fit) {
     return fit != null && fit.obstacles().isEmpty();
-  }
-
-  private Set<Key.Permission> gatesOf(Key.Permission permission) {
-    Set<Key.Permission> gates = new LinkedHashSet<>();
-    for (Key.Permission each : gifts.closure(permission)) {
-      Permission it = catalogue.permissions().get(each);
-      if (it != null) {
-        gates.addAll(it.requires());
-      }
-    }
-    return gates;
   }
 
   private boolean usable(Key.Permission permission, Key.Resource resource) {

@@ -22,6 +22,7 @@ import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.Subject;
 import mandala.core.model.Thing;
+import mandala.core.rule.Seals;
 import mandala.document.ChangeText;
 import mandala.document.ThingDocument;
 import mandala.document.Words;
@@ -179,10 +180,7 @@ class PlacesController {
     Key.Unit unit = catalogue.unitOf(key);
     ChangeText text = look.text();
     Resource listed = catalogue.resources().get(key);
-    Key.Resource seal = null;
-    for (Key.Resource at = key; at != null && seal == null; at = catalogue.parentOf(at)) {
-      seal = catalogue.isSealed(at) ? at : null;
-    }
+    Key.Resource seal = Seals.over(key, catalogue);
     Key.Account account = catalogue.accountOf(key);
     return new PlaceView(
         key.value(),

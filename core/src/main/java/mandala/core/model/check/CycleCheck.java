@@ -1,11 +1,7 @@
 package mandala.core.model.check;
 
-import java.util.ArrayDeque;
 import java.util.Collection;
-import java.util.Deque;
 import java.util.HashMap;
-import java.util.HashSet;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -24,6 +20,7 @@ import mandala.core.model.Resource;
 import mandala.core.model.Role;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
+import mandala.core.rule.Gates;
 import org.jspecify.annotations.Nullable;
 
 /** Everything that must not lead back to itself (section 1), each cycle named. */
@@ -58,7 +55,7 @@ final class CycleCheck {
         Kind.PERMISSIONS,
         "requires",
         Permission::key,
-        p -> gates.computeIfAbsent(p.key(), _ -> gatesOf(p)),
+        p -> gates.computeIfAbsent(p.key(), _ -> Gates.of(p, known.permissions()::get)),
         known.permissions());
   }
 
@@ -71,26 +68,6 @@ final class CycleCheck {
         .filter(Group.Member.OfGroup.class::isInstance)
         .map(member -> ((Group.Member.OfGroup) member).key())
         .toList();
-  }
-
-  /** What a permission, or any that it implies, requires (section 6). */
-  private Set<Key.Permission> gatesOf(Permission permission) {
-    Set<Key.Permission> gates = new LinkedHashSet<>();
-    Set<Key.Permission> seen = new HashSet<>();
-    Deque<Permission> open = new ArrayDeque<>(List.of(permission));
-    while (!open.isEmpty()) {
-      Permission next = open.remove();
-      if (seen.add(next.key())) {
-        gates.addAll(next.requires());
-        for (Key.Permission implied : next.implies()) {
-          Permission it = known.permissions().get(implied);
-          if (it != null) {
-            open.add(it);
-          }
-        }
-      }
-    }
-    return gates;
   }
 
   private <K, T extends Thing> void check(

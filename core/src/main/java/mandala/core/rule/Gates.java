@@ -1,0 +1,69 @@
+package mandala.core.rule;
+
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.Objects;
+import java.util.Set;
+import java.util.function.Function;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Permission;
+import org.jspecify.annotations.Nullable;
+
+/** What must be usable so that a granted permission is (section 6). */
+public final class Gates {
+
+  private Gates() {}
+
+  /**
+   * {@return the gates of a permission}: what it, or any permission that it implies, requires
+   *
+   * @param find a permission by its key, null where there is none
+   */
+  public static Set<Key.Permission> of(
+      Permission permission, Function<Key.Permission, @Nullable Permission> find) {
+    Set<Key.Permission> gates = new LinkedHashSet<>();
+    Set<Key.Permission> seen = new HashSet<>();
+    Deque<Permission> open = new ArrayDeque<>();
+    open.add(permission);
+    while (!open.isEmpty()) {
+      Permission next = open.remove();
+      if (seen.add(next.key())) {
+        gates.addAll(next.requires());
+        for (Key.Permission implied : next.implies()) {
+          Permission it = find.apply(implied);
+          if (it != null) {
+            open.add(it);
+          }
+        }
+      }
+    }
+    return gates;
+  }
+
+  /** {@return the gates of a permission}, none where there is no such permission */
+  public static Set<Key.Permission> of(Key.Permission permission, Catalogue catalogue) {
+    Permission it = catalogue.permissions().get(permission);
+    return it == null ? Set.of() : of(it, catalogue.permissions()::get);
+  }
+
+  /**
+   * {@return the gate resource}: the resource itself where the gate applies to its type, else the
+   * nearest above it within its account to which it does; null where there is none
+   */
+  public static Key.@Nullable Resource resourceOf(
+      Key.Permission gate, Key.Resource resource, Catalogue catalogue) {
+    Permission it = catalogue.permissions().get(gate);
+    Key.Account account = catalogue.accountOf(resource);
+    for (Key.Resource at = resource;
+        it != null && at != null && Objects.equals(catalogue.accountOf(at), account);
+        at = catalogue.parentOf(at)) {
+      if (it.on().contains(catalogue.typeOf(at))) {
+        return at;
+      }
+    }
+    return null;
+  }
+}

@@ -1,0 +1,103 @@
+package mandala.core.rule;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import mandala.core.model.About;
+import mandala.core.model.AccessModel;
+import mandala.core.model.Account;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Clause;
+import mandala.core.model.Key;
+import mandala.core.model.Permission;
+import mandala.core.model.Resource;
+import mandala.core.model.ResourceCollection;
+import mandala.core.model.Term;
+import mandala.core.model.Unit;
+
+/** A small model, told in a few words for the specification of a rule. */
+final class Sketch {
+
+  private final AccessModel.Builder model = AccessModel.builder();
+
+  Sketch account(String key) {
+    model.add(Account.root(key));
+    return this;
+  }
+
+  Sketch account(String key, String parent, boolean sealed) {
+    model.add(
+        new Account(new Key.Account(key), About.NONE, new Key.Account(parent), false, sealed));
+    return this;
+  }
+
+  Sketch unit(String key, String account) {
+    model.add(new Unit(new Key.Unit(key), About.NONE, new Key.Account(account), null));
+    return this;
+  }
+
+  /** A place below another; directly below the account where that is empty. */
+  Sketch place(String key, String type, String account, String parent) {
+    return place(key, type, account, parent, false);
+  }
+
+  Sketch sealedPlace(String key, String account, String parent) {
+    return place(key, "room", account, parent, true);
+  }
+
+  private Sketch place(String key, String type, String account, String parent, boolean sealed) {
+    model.add(
+        new Resource(
+            resource(key),
+            About.NONE,
+            new Key.Type(type),
+            new Key.Account(account),
+            parent.isEmpty() ? null : resource(parent),
+            null,
+            null,
+            Map.of(),
+            sealed));
+    return this;
+  }
+
+  Sketch collection(String key, String account, String... members) {
+    model.add(
+        new ResourceCollection(
+            new Key.Collection(key),
+            About.NONE,
+            new Key.Account(account),
+            Arrays.stream(members).map(Sketch::resource).toList()));
+    return this;
+  }
+
+  Sketch permission(String key, String type, List<String> implies, List<String> requires) {
+    model.add(
+        new Permission(
+            new Key.Permission(key),
+            About.NONE,
+            null,
+            List.of(new Key.Type(type)),
+            Permission.AccessClass.VIEW,
+            Permission.Risk.LOW,
+            implies.stream().map(Key.Permission::new).toList(),
+            requires.stream().map(Key.Permission::new).toList(),
+            null));
+    return this;
+  }
+
+  Catalogue catalogue() {
+    return new Catalogue(model.build());
+  }
+
+  static Key.Resource resource(String key) {
+    return new Key.Resource(key);
+  }
+
+  static Clause tree(String key) {
+    return Clause.of(new Term.Tree(resource(key)));
+  }
+
+  static Clause only(String key) {
+    return Clause.of(new Term.Only(resource(key)));
+  }
+}
