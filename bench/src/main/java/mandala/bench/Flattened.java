@@ -34,6 +34,7 @@ import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
+import mandala.core.rule.GroupRules;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.PGConnection;
 
@@ -291,7 +292,7 @@ final class Flattened {
           boolean tested =
               it.account().equals(group.account())
                   || guestOf.getOrDefault(it.key(), Set.of()).contains(group.account());
-          if (tested && catalogue.passes(group.rule(), it)) {
+          if (tested && GroupRules.passes(group.rule(), it, catalogue)) {
             members.add(number(it.key()));
           }
         }

@@ -32,6 +32,7 @@ import mandala.core.route.Route;
 import mandala.core.route.Routes;
 import mandala.core.route.Source;
 import mandala.core.route.Step;
+import mandala.core.rule.Guests;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -227,10 +228,7 @@ public final class WaysToEnd {
         case Step.WithPattern _ -> cuts.add(new Cut.NoPattern(whose));
         case Step.AtAccount(Key.Account account, boolean asGuest) when asGuest ->
             now.model().guests().stream()
-                .filter(it ->
-                    it.principal().equals(whose)
-                        && now.isAtOrBelow(account, it.account())
-                        && (it.withSubaccounts() || it.account().equals(account)))
+                .filter(it -> it.principal().equals(whose) && Guests.covers(it, account, now))
                 .forEach(it -> cuts.add(new Cut.NoGuest(it)));
         case Step.Oneself _, Step.AtAccount _, Step.Publicly _ -> {
           // nothing to leave

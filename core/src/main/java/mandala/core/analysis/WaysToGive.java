@@ -38,6 +38,7 @@ import mandala.core.route.Obstacle;
 import mandala.core.route.Route;
 import mandala.core.route.Routes;
 import mandala.core.route.Source;
+import mandala.core.rule.Guests;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -352,8 +353,7 @@ public final class WaysToGive {
   private boolean lets(Guest it, Principal principal, Key.Account account, Catalogue now) {
     return it.principal().equals(principal.key())
         && it.window().holdsAt(question.at())
-        && (it.account().equals(account)
-            || (it.withSubaccounts() && now.isAtOrBelow(account, it.account())));
+        && Guests.covers(it, account, now);
   }
 
   private List<Change> delegate(Catalogue now) {

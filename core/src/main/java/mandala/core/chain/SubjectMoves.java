@@ -15,6 +15,7 @@ import mandala.core.model.Principal;
 import mandala.core.model.Rule;
 import mandala.core.model.Subject;
 import mandala.core.model.Unit;
+import mandala.core.rule.GroupRules;
 import org.jspecify.annotations.Nullable;
 
 /** How somebody comes to have a subject: joins a group, fits its rule, takes a pattern, visits. */
@@ -96,7 +97,7 @@ final class SubjectMoves {
       tried.add(it);
     }
     return tried.stream()
-        .filter(it -> !it.equals(who) && moves.catalogue.passes(rule, it))
+        .filter(it -> !it.equals(who) && GroupRules.passes(rule, it, moves.catalogue))
         .map(it -> (Change) new Change.Altered(who, it))
         .toList();
   }

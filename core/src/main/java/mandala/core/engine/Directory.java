@@ -9,6 +9,7 @@ import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Principal.Level;
 import mandala.core.model.Unit;
+import mandala.core.rule.GroupRules;
 import mandala.core.table.Register;
 import mandala.core.table.Table;
 import org.jspecify.annotations.Nullable;
@@ -123,7 +124,7 @@ final class Directory {
   /** {@return whether a principal passes the rule of a group, whatever its account} */
   boolean passes(int group, Principal who) {
     Group it = catalogue.groups().the(group);
-    return it.rule() != null && catalogue.passes(it.rule(), who);
+    return it.rule() != null && GroupRules.passes(it.rule(), who, catalogue);
   }
 
   /**

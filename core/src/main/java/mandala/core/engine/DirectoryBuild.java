@@ -5,6 +5,7 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.rule.GroupRules;
 import mandala.core.table.Table;
 import org.jspecify.annotations.Nullable;
 
@@ -90,7 +91,7 @@ final class DirectoryBuild {
     if (it.rule() != null) {
       int account = catalogue.accounts().require(it.account());
       for (int p : directory.staff.getOr(account, Directory.NONE)) {
-        if (catalogue.passes(it.rule(), directory.profiles.require(p).principal)) {
+        if (GroupRules.passes(it.rule(), directory.profiles.require(p).principal, catalogue)) {
           found.add(p);
         }
       }

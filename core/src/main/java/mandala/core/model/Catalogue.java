@@ -588,42 +588,4 @@ public final class Catalogue {
     }
     return true;
   }
-
-  /** {@return whether a principal is in a rule group by its rule}, whatever its account */
-  public boolean passes(Rule rule, Principal principal) {
-    boolean all = rule.match() == Rule.Match.ALL;
-    for (Rule.Test test : rule.tests()) {
-      if (passes(test, principal) != all) {
-        return !all;
-      }
-    }
-    return all;
-  }
-
-  private static @Nullable String value(String name, Principal principal) {
-    return switch (name) {
-      case "kind" -> principal.kind() == Principal.Kind.PERSON ? "person" : "service";
-      case "status" -> principal.status().name().toLowerCase(java.util.Locale.ROOT);
-      case "account" -> principal.account().value();
-      case "unit" -> principal.unit() == null ? null : principal.unit().value();
-      case "manager" -> principal.manager() == null ? null : principal.manager().value();
-      default -> principal.attributes().get(name);
-    };
-  }
-
-  private boolean passes(Rule.Test test, Principal principal) {
-    String value = value(test.attribute(), principal);
-    if (value == null) {
-      return test.op() == Rule.Op.ABSENT;
-    }
-    return switch (test.op()) {
-      case IS -> value.equals(test.values().getFirst());
-      case IS_NOT -> !value.equals(test.values().getFirst());
-      case IN -> test.values().contains(value);
-      case STARTS_WITH -> value.startsWith(test.values().getFirst());
-      case PRESENT -> true;
-      case ABSENT -> false;
-      case UNDER -> isAtOrBelow(new Key.Unit(value), new Key.Unit(test.values().getFirst()));
-    };
-  }
 }

@@ -17,6 +17,8 @@ import mandala.core.model.Guest;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
+import mandala.core.rule.GroupRules;
+import mandala.core.rule.Guests;
 import org.jspecify.annotations.Nullable;
 
 /** Which subjects a principal has at an instant, and by which way (section 2). */
@@ -40,9 +42,7 @@ final class Membership {
       for (Guest guest : index.guests(principal.key())) {
         if (guest.window().holdsAt(at)) {
           for (Key.Account account : index.catalogue().accounts().keySet()) {
-            if (guest.withSubaccounts()
-                ? index.catalogue().isAtOrBelow(account, guest.account())
-                : account.equals(guest.account())) {
+            if (Guests.covers(guest, account, index.catalogue())) {
               guestOf.add(account);
             }
           }
@@ -88,7 +88,7 @@ final class Membership {
     tested.add(who.account());
     for (Key.Account account : tested) {
       for (Group group : index.ruled(account)) {
-        if (group.rule() != null && index.catalogue().passes(group.rule(), who)) {
+        if (group.rule() != null && GroupRules.passes(group.rule(), who, index.catalogue())) {
           groups.add(group);
         }
       }
@@ -165,7 +165,9 @@ final class Membership {
         ways += steps == 0 ? 0 : steps * ways(inner);
       }
       boolean tested = it.account().equals(principal.account()) || guestOf.contains(it.account());
-      if (tested && it.rule() != null && index.catalogue().passes(it.rule(), principal)) {
+      if (tested
+          && it.rule() != null
+          && GroupRules.passes(it.rule(), principal, index.catalogue())) {
         ways++;
       }
     }

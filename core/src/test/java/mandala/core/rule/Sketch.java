@@ -1,19 +1,25 @@
 package mandala.core.rule;
 
+import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
+import mandala.core.model.Guest;
 import mandala.core.model.Key;
 import mandala.core.model.Permission;
+import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.ResourceCollection;
 import mandala.core.model.Term;
 import mandala.core.model.Unit;
+import mandala.core.model.Window;
+import org.jspecify.annotations.Nullable;
 
 /** A small model, told in a few words for the specification of a rule. */
 final class Sketch {
@@ -33,6 +39,61 @@ final class Sketch {
 
   Sketch unit(String key, String account) {
     model.add(new Unit(new Key.Unit(key), About.NONE, new Key.Account(account), null));
+    return this;
+  }
+
+  Sketch unit(String key, String account, String parent) {
+    Key.Unit above = new Key.Unit(parent);
+    model.add(new Unit(new Key.Unit(key), About.NONE, new Key.Account(account), above));
+    return this;
+  }
+
+  /** An active person without a unit. */
+  Sketch person(String key, String account) {
+    return person(key, account, null, Map.of());
+  }
+
+  /** An active person with attributes, name and value in turns. */
+  Sketch person(String key, String account, String unit, String... attributes) {
+    Map<String, String> values = new TreeMap<>();
+    for (int i = 0; i < attributes.length; i += 2) {
+      values.put(attributes[i], attributes[i + 1]);
+    }
+    return person(key, account, new Key.Unit(unit), values);
+  }
+
+  private Sketch person(
+      String key, String account, Key.@Nullable Unit unit, Map<String, String> attributes) {
+    model.add(
+        new Principal(
+            new Key.Principal(key),
+            About.NONE,
+            Principal.Kind.PERSON,
+            new Key.Account(account),
+            unit,
+            null,
+            Principal.Status.ACTIVE,
+            Window.ALWAYS,
+            false,
+            attributes,
+            null,
+            List.of(),
+            null,
+            null,
+            null));
+    return this;
+  }
+
+  /** A guest membership without a beginning. */
+  Sketch guest(String person, String account, boolean withSubaccounts, @Nullable Instant until) {
+    model.add(
+        new Guest(
+            About.NONE,
+            new Key.Principal(person),
+            new Key.Account(account),
+            withSubaccounts,
+            new Window(null, until),
+            null));
     return this;
   }
 

@@ -33,6 +33,7 @@ import mandala.core.model.Role;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
+import mandala.core.rule.Guests;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -228,11 +229,8 @@ public final class Sight {
   private Set<Key.Account> covered(Guest guest) {
     Set<Key.Account> covered = new HashSet<>();
     for (Key.Account account : catalogue.accounts().keySet()) {
-      boolean within =
-          guest.withSubaccounts()
-              ? catalogue.isAtOrBelow(account, guest.account())
-              : account.equals(guest.account());
-      if (within && may(Supplied.ACCESS_ASK, Key.Resource.of(account))) {
+      if (Guests.covers(guest, account, catalogue)
+          && may(Supplied.ACCESS_ASK, Key.Resource.of(account))) {
         covered.add(account);
       }
     }

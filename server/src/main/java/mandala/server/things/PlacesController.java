@@ -14,7 +14,6 @@ import mandala.core.analysis.AccessMatrix;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
-import mandala.core.model.Guest;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
@@ -22,6 +21,7 @@ import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.Subject;
 import mandala.core.model.Thing;
+import mandala.core.rule.GroupRules;
 import mandala.core.rule.Seals;
 import mandala.document.ChangeText;
 import mandala.document.ThingDocument;
@@ -496,12 +496,13 @@ class PlacesController {
     }
     List<Principal> tested = new ArrayList<>();
     for (Principal who : state.people().all()) {
-      if (look.sight().mayRead(who) && isTested(who, it.account(), catalogue, look)) {
+      if (look.sight().mayRead(who)
+          && GroupRules.isTested(who, it.account(), look.sight().now(), catalogue)) {
         tested.add(who);
       }
     }
     List<Principal> taken =
-        tested.stream().filter(who -> catalogue.passes(it.rule(), who)).toList();
+        tested.stream().filter(who -> GroupRules.passes(it.rule(), who, catalogue)).toList();
     return new RuleTakes(
         taken.size(),
         tested.size(),
@@ -510,24 +511,5 @@ class PlacesController {
             .map(who ->
                 new RightsController.Reference(who.key().value(), who.about().nameOr(who.key())))
             .toList());
-  }
-
-  /** A rule is tested against those at home in the account, and its guests (section 2). */
-  private static boolean isTested(
-      Principal who, Key.Account account, Catalogue catalogue, Look look) {
-    if (who.account().equals(account)) {
-      return true;
-    }
-    for (Thing thing : catalogue.find(Kind.GUESTS, who.key().value())) {
-      Guest guest = (Guest) thing;
-      boolean covers =
-          guest.withSubaccounts()
-              ? catalogue.isAtOrBelow(account, guest.account())
-              : account.equals(guest.account());
-      if (covers && guest.window().holdsAt(look.sight().now())) {
-        return true;
-      }
-    }
-    return false;
   }
 }
