@@ -56,6 +56,9 @@ describe("the list of drafts", () => {
     show(<DraftsPage />, "/drafts");
     expect(await screen.findByText("Loans")).toBeDefined();
     expect(screen.queryByText(/Checking whether/)).toBeNull();
+    const headers = screen.getAllByRole("columnheader").map((it) => it.textContent);
+    expect(headers).toContain("Action");
+    expect(headers, "each column has a name for those who can't see it").not.toContain("");
   });
 
   it("makes an open draft the active one, and restores a discarded one", async () => {

@@ -107,7 +107,8 @@ function DraftTable({ label, drafts }: { label: string; drafts: Schemas["Summary
           },
           {
             key: "act",
-            title: "",
+            title: "Action",
+            quietTitle: true,
             render: (it) =>
               it.mine &&
               (it.state === "aside" || it.state === "discarded") && (
