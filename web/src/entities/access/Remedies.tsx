@@ -49,7 +49,7 @@ export function Remedies({ question, permission, resource }: Props) {
       )}
       <ol>
         {all.map((way, at) => (
-          <Remedy key={at} way={way} />
+          <Remedy key={at} way={way} act={changes ? "Add to draft" : "Propose"} />
         ))}
       </ol>
       {hidden && all.length > 0 && <p className="note">Other ways change things you can't see.</p>}
@@ -68,9 +68,8 @@ function effectOf(way: RemedyView): string {
   return own + others + (way.elsewhere ? ", and of people you can't see" : "");
 }
 
-function Remedy({ way }: { way: RemedyView }) {
+function Remedy({ way, act }: { way: RemedyView; act: string }) {
   const edit = useEdit();
-  const act = useMayChange() ? "Add to draft" : "Propose";
   const label = edit.isSuccess ? "Added to draft" : act;
   return (
     <li>

@@ -43,6 +43,7 @@ export function useMay(permission: string, account?: string): boolean {
   );
 }
 
+/** Permissions with which a draft can be applied, as far as it names what they cover. */
 const CHANGING = [
   "mandala.access.assign",
   "mandala.account.manage",
@@ -53,12 +54,10 @@ const CHANGING = [
   "mandala.rights.define",
 ];
 
-/** Whether the viewer may change anything of the model; who may not proposes drafts to others. */
+/** Whether the viewer may change anything of the model, if so far as is known; else they propose. */
 export function useMayChange(): boolean {
-  const accounts = useAccounts();
-  return (accounts.data?.accounts ?? []).some((it) =>
-    it.may.some((permission) => CHANGING.includes(permission)),
-  );
+  const { data } = useAccounts();
+  return !data || data.accounts.some((it) => it.may.some((may) => CHANGING.includes(may)));
 }
 
 /** The name of an account; its key where the viewer does not see the account. */

@@ -156,7 +156,6 @@ interface AttributesProps {
 
 /** Values by name, one added at a time. */
 export function Attributes({ label, values, onChange }: AttributesProps) {
-  const one = label.replace(/s$/, "");
   const [name, setName] = useState("");
   const [value, setValue] = useState("");
   function add() {
@@ -180,13 +179,13 @@ export function Attributes({ label, values, onChange }: AttributesProps) {
       />
       <Space.Compact>
         <Input
-          aria-label={`${one} name`}
+          aria-label={`${label}: name`}
           placeholder="name"
           value={name}
           onChange={(event) => setName(event.target.value)}
         />
         <Input
-          aria-label={`${one} value`}
+          aria-label={`${label}: value`}
           placeholder="value"
           value={value}
           onChange={(event) => setValue(event.target.value)}

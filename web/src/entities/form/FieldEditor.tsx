@@ -1,5 +1,4 @@
 import { Checkbox, Input, InputNumber, Select } from "antd";
-import { PlacePicker } from "@/entities/place/PlacePicker";
 import type { Clause } from "@/entities/scope/model";
 import { ScopeBuilder } from "@/entities/scope/ScopeBuilder";
 import { GrantPicker } from "@/entities/subject/GrantPicker";
@@ -35,11 +34,6 @@ export function FieldEditor({ spec, value, locked, onChange }: Props) {
           none={spec.silent}
           locked={locked}
           removable={!spec.required}
-          {...(shape.one === "resources" && {
-            picker: (choose: (key: string) => void) => (
-              <PlacePicker label={label} onChoose={choose} />
-            ),
-          })}
           onChange={onChange}
         />
       );

@@ -1,7 +1,10 @@
 import { DESCRIPTION, HOME, NEEDED } from "./fields";
 import type { KindSpec } from "./spec";
 
-/** The forms of what the tree of places is made of. */
+/**
+ * The forms of what the tree of places is made of. Under what a new place or unit comes is decided
+ * by the page that creates it; its page moves it.
+ */
 export const PLACE_SPECS: KindSpec[] = [
   {
     kind: "accounts",
@@ -31,12 +34,6 @@ export const PLACE_SPECS: KindSpec[] = [
       NEEDED,
       { field: "type", label: "Type", shape: { one: "resourceTypes" }, required: true },
       { ...HOME, fixed: true },
-      {
-        field: "parent",
-        label: "Below",
-        shape: { one: "resources" },
-        silent: "directly below the account",
-      },
       DESCRIPTION,
       { field: "owner", label: "Owner", shape: { one: "principals" }, first: true },
       { field: "unit", label: "Unit", shape: { one: "units" } },
@@ -55,11 +52,6 @@ export const PLACE_SPECS: KindSpec[] = [
     one: "unit",
     many: "Units",
     about: "A part of an account that people belong to, such as a department.",
-    fields: [
-      NEEDED,
-      { ...DESCRIPTION, first: true },
-      { ...HOME, fixed: true },
-      { field: "parent", label: "Part of", shape: { one: "units" }, silent: "no other unit" },
-    ],
+    fields: [NEEDED, { ...DESCRIPTION, first: true }, { ...HOME, fixed: true }],
   },
 ];

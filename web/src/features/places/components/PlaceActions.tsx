@@ -100,7 +100,7 @@ export function PlaceActions({ page, onSet, onEdit, onGo }: Props) {
           kind="resources"
           one={`place below ${place.name}`}
           given={{ account: place.account, ...(resource && { parent: place.key }) }}
-          decided={["account", "parent"]}
+          decided={["account"]}
           onClose={close}
           onMade={onGo}
         />
@@ -110,7 +110,7 @@ export function PlaceActions({ page, onSet, onEdit, onGo }: Props) {
           kind="units"
           one={`unit of ${place.name}`}
           given={{ account: place.account, ...(unit && { parent: key }) }}
-          decided={["account", "parent"]}
+          decided={["account"]}
           onClose={close}
           onMade={(it) => onGo(`unit:${it}`)}
         />

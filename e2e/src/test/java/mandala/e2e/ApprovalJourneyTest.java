@@ -24,22 +24,12 @@ class ApprovalJourneyTest {
   private static void assign(Browser browser, String person, String role, String place) {
     browser.open("/people/" + person);
     browser.choose("main header button", "Assign");
-    choose(browser, "What", role);
+    browser.fill("What", role);
     browser.click(".ant-modal button[data-field='Where']");
     browser.choose(".ant-select-item-option", "A place and everything below it");
-    type(browser, place);
+    browser.pick(place, place);
     browser.choose(".ant-modal button", "Add to draft");
     browser.gone(".ant-modal-wrap:not([style*='none']) [class*='composer']");
-  }
-
-  private static void choose(Browser browser, String field, String name) {
-    browser.click(".ant-modal button[data-field='" + field + "']");
-    type(browser, name);
-  }
-
-  private static void type(Browser browser, String name) {
-    browser.type(".ant-popover:not(.ant-popover-hidden) input[role=combobox]", name);
-    browser.choose(".ant-select-item-option", name);
   }
 
   @Test
@@ -125,7 +115,7 @@ class ApprovalJourneyTest {
   private static void join(Browser browser, String group, String person) {
     browser.open("/groups/" + group);
     browser.click("button[data-field='Members']");
-    type(browser, person);
+    browser.pick(person, person);
     browser.gone(".ant-popover:not(.ant-popover-hidden)");
   }
 }

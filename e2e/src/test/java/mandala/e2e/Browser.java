@@ -147,6 +147,18 @@ final class Browser implements AutoCloseable {
         });
   }
 
+  /** Searches in the picker that is open, and chooses what has a name. */
+  void pick(String words, String name) {
+    type(".ant-popover:not(.ant-popover-hidden) input[role=combobox]", words);
+    choose(".ant-select-item-option", name);
+  }
+
+  /** Opens a field of a form, and chooses what has a name in its picker. */
+  void fill(String field, String name) {
+    click(".ant-modal button[data-field='" + field + "']");
+    pick(name, name);
+  }
+
   void type(String css, String words) {
     new WebDriverWait(driver, PATIENCE)
         .ignoring(WebDriverException.class) // it is still coming into sight

@@ -28,8 +28,7 @@ class FirstMinutesJourneyTest {
     browser.click("button[data-field='Account']");
     browser.choose(".ant-select-item-option", "Quillhaven Sea Museum");
     browser.click("button[data-field='Job']");
-    browser.type(".ant-popover:not(.ant-popover-hidden) input[role=combobox]", "Registrar");
-    browser.choose(".ant-select-item-option", "Registrar");
+    browser.pick("Registrar", "Registrar");
     browser.read("with Registrar");
     browser.see(".ant-table-row a");
     browser.script("document.querySelector('.ant-table-tbody-virtual-holder').scrollTop = 350");
@@ -86,10 +85,10 @@ class FirstMinutesJourneyTest {
     assertThat(browser.text()).doesNotContain("Quillhaven Sea Museum");
     browser.open("/people/ada.finch");
     browser.choose("main header button", "Assign");
-    pick(browser, "What", "Registrar");
+    browser.fill("What", "Registrar");
     browser.click(".ant-modal button[data-field='Where']");
     browser.choose(".ant-select-item-option", "A place and everything below it");
-    type(browser, "Fernwick Gallery");
+    browser.pick("Fernwick Gallery", "Fernwick Gallery");
     browser.choose(".ant-modal button", "Add to draft");
     browser.gone(".ant-modal-wrap:not([style*='none']) [class*='composer']");
     browser.click("[data-draft]");
@@ -97,16 +96,6 @@ class FirstMinutesJourneyTest {
     assertThat(browser.text()).doesNotContain("Your access does not cover all of these changes");
     browser.open("/settings");
     browser.readNoMore("Import and replace");
-  }
-
-  private static void pick(Browser browser, String field, String name) {
-    browser.click(".ant-modal button[data-field='" + field + "']");
-    type(browser, name);
-  }
-
-  private static void type(Browser browser, String name) {
-    browser.type(".ant-popover:not(.ant-popover-hidden) input[role=combobox]", name);
-    browser.choose(".ant-select-item-option", name);
   }
 
   @Test

@@ -213,14 +213,9 @@ public final class Authority {
         named().stream().map(it -> Demand.of(Supplied.DRAFT_APPROVE, it)).toList());
   }
 
-  /**
-   * {@return who else could make all changes of the draft}: none where a change is refused to
-   * everybody but the person it is about, or to all
-   */
+  /** {@return who else has every permission that the draft asks for} */
   public List<Key.Principal> whoCouldMake() {
-    return draft.changes().stream().anyMatch(it -> refusal(it) != null)
-        ? List.of()
-        : othersWhoCould(demands());
+    return othersWhoCould(demands());
   }
 
   private List<Key.Principal> othersWhoCould(List<Demand> all) {
@@ -231,6 +226,9 @@ public final class Authority {
         found = new LinkedHashSet<>(here);
       } else {
         found.retainAll(here);
+      }
+      if (found.isEmpty()) {
+        return List.of();
       }
     }
     if (found == null) {

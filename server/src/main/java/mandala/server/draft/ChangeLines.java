@@ -27,8 +27,8 @@ public final class ChangeLines {
 
   /**
    * {@return the line that a draft was applied}: its name, reason and reference, who approved it.
-   * What its author wrote is told; a title made from what it does would name things that readers of
-   * the trail may not know.
+   * It has the name that the author wrote, never one computed from the changes, which could name
+   * things that readers of the trail can't see.
    *
    * @param name that the author gave the draft, or null
    * @param changes the lines of what it changed, of which it has accounts and places; at least one

@@ -233,12 +233,12 @@ record DraftView(
                 .filter(key -> !said.authors().contains(key.value()))
                 .map(key -> person(key.value(), look))
                 .toList(),
-        judged.refusals().isEmpty() || !row.isAlive()
-            ? List.of()
-            : refusals.readable(judged.authority().whoCouldMake()).stream()
+        row.isAlive() && isForOthers(judged)
+            ? refusals.readable(judged.authority().whoCouldMake()).stream()
                 .filter(key -> isReadBy(key, row, look))
                 .map(key -> person(key.value(), look))
-                .toList(),
+                .toList()
+            : List.of(),
         mayApprove,
         said.approvals().stream()
             .map(it ->
@@ -249,6 +249,12 @@ record DraftView(
         said.comments().stream()
             .map(it -> new CommentView(person(it.author(), look), it.said(), it.at()))
             .toList());
+  }
+
+  /** Whether its owner may not make a draft for want of permissions only, which others may have. */
+  private static boolean isForOthers(Judged judged) {
+    return !judged.refusals().isEmpty()
+        && judged.refusals().stream().allMatch(Refusal.Lacking.class::isInstance);
   }
 
   /** Whether somebody may read all of a draft: only then it can be handed to them. */

@@ -103,7 +103,13 @@ class ApprovalFlowTest {
   void whatNobodyElseMayDoIsProposedToNobody() {
     Caller anselm = as("anselm.reeve");
     String path = edit(anselm, "", "{'kind':'accounts','after':{'key':'root','name':'Root'}}");
-    assertThat(anselm.get(path).json().get("appliers")).isEmpty();
+    JsonNode root = anselm.get(path).json();
+    assertThat(root.get("changes").get(0).get("refusals").toString()).contains("command line");
+    assertThat(root.get("appliers")).isEmpty();
+    String owners = edit(anselm, "new", "{'kind':'assignments','key':'l-owners','remove':true}");
+    JsonNode ownerless = anselm.get(owners).json();
+    assertThat(ownerless.get("refusals").toString()).contains("no owner");
+    assertThat(ownerless.get("appliers")).isEmpty();
   }
 
   @Test
