@@ -13,6 +13,7 @@ import {
   personIn,
   questionOf,
   routesAddress,
+  regionOrder,
   rowsOf,
   verdictInWords,
   whoAddress,
@@ -135,9 +136,12 @@ describe("the table", () => {
   ];
 
   it("shows what is unfolded", () => {
-    expect(rowsOf(tree, new Set()).map((it) => it.region.resource)).toEqual(["q", "desk"]);
+    expect(rowsOf(tree, { unfolded: new Set() }).map((it) => it.region.resource)).toEqual([
+      "q",
+      "desk",
+    ]);
     const desk = tree[1] as Region;
-    const rows = rowsOf(tree, new Set([idOf(desk, "")]));
+    const rows = rowsOf(tree, { unfolded: new Set([idOf(desk, "")]) });
     expect(rows.map((it) => [it.region.resource, it.depth])).toEqual([
       ["q", 0],
       ["desk", 0],
@@ -145,6 +149,24 @@ describe("the table", () => {
       ["in", 1],
     ]);
     expect(new Set(rows.map((it) => it.id)).size).toBe(4);
+  });
+
+  it("is ordered by name or by what is allowed, parent by parent", () => {
+    const named = (name: string, allowed: number, below: Region[] = []) =>
+      region(name, { name, cells: [cell({ allowed })], below });
+    const places = [named("b", 4, [named("z", 0), named("y", 4)]), named("a", 0), named("c", 4)];
+    const shown = (column: string, order: "ascend" | "descend" | null) =>
+      rowsOf(places, {
+        unfolded: new Set(["/b"]),
+        order: regionOrder(column, order, new Map([[edit.key, edit]])),
+      })
+        .map((it) => it.region.name)
+        .join("");
+    expect(shown("where", null)).toBe("bzyac");
+    expect(shown("where", "ascend")).toBe("abyzc");
+    expect(shown("where", "descend")).toBe("cbzya");
+    expect(shown(edit.accessClass, "descend")).toBe("byzca");
+    expect(shown(edit.accessClass, "ascend")).toBe("abzyc");
   });
 
   it("is narrowed by a sector", () => {

@@ -246,25 +246,49 @@ export function idOf(region: Region, parent: string): string {
   return `${parent}/${region.shape === "alike" ? "~" : ""}${region.shape === "organisation" ? "=" : ""}${region.resource}`;
 }
 
-/**
- * The visible rows: the regions, and what is below those that are unfolded.
- *
- * @param inside the loaded contents of regions that have more, by resource
- */
+/** How a table of regions is unfolded and ordered. */
+export interface Unfolding {
+  unfolded: Set<string>;
+  /** The loaded contents of regions that have more, by resource. */
+  inside?: Map<string, Region[]>;
+  /** Orders the regions of one parent; without it they stand as answered. */
+  order?: ((a: Region, b: Region) => number) | undefined;
+}
+
+/** The visible rows: the regions, and what is below those that are unfolded. */
 export function rowsOf(
   regions: Region[],
-  unfolded: Set<string>,
-  inside: Map<string, Region[]> = new Map(),
+  unfolding: Unfolding,
   parent = "",
   depth = 0,
 ): TableRow[] {
-  return regions.flatMap((region) => {
+  const { unfolded, inside, order } = unfolding;
+  return (order ? regions.toSorted(order) : regions).flatMap((region) => {
     const id = idOf(region, parent);
     const open = unfolded.has(id);
-    const below = region.more ? (inside.get(region.resource) ?? []) : region.below;
+    const below = region.more ? (inside?.get(region.resource) ?? []) : region.below;
     const row = { id, region, depth, folds: region.more || below.length > 0, open };
-    return [row, ...(open ? rowsOf(below, unfolded, inside, id, depth + 1) : [])];
+    return [row, ...(open ? rowsOf(below, unfolding, id, depth + 1) : [])];
   });
+}
+
+/**
+ * Orders regions by name, or by how many permissions of a class are allowed in them.
+ *
+ * @param column a class, or anything else for the name
+ */
+export function regionOrder(
+  column: string,
+  order: "ascend" | "descend" | null,
+  permissions: Map<string, Permission>,
+): ((a: Region, b: Region) => number) | undefined {
+  if (!order) return undefined;
+  const sign = order === "ascend" ? 1 : -1;
+  const byClass = CLASSES.find((it) => it === column);
+  if (!byClass) return (a, b) => sign * a.name.localeCompare(b.name);
+  const allowed = (region: Region) =>
+    marksOf(region, permissions)[byClass].filter((it) => it.verdict === "allowed").length;
+  return (a, b) => sign * (allowed(a) - allowed(b)) || a.name.localeCompare(b.name);
 }
 
 /** The regions that a sector of the figure stands for. */

@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import type { Schemas } from "@/shared/api/client";
 import { Refusal, serve, show } from "@/shared/testing/served";
 import { Findings } from "./components/Findings";
-import { rulesOf } from "./model";
+import { pageOfRule } from "./model";
 
 function finding(key: string, said: string): Schemas["CheckedFinding"] {
   return {
@@ -20,44 +20,67 @@ function finding(key: string, said: string): Schemas["CheckedFinding"] {
   };
 }
 
-describe("findings", () => {
-  it("of one rule stand together, in the order of the rules", () => {
-    const rules = rulesOf([finding("a", "1"), finding("b", "2"), finding("a", "3")]);
-    expect(rules.map((it) => [it.key, it.findings.map((each) => each.said)])).toEqual([
-      ["a", ["1", "3"]],
-      ["b", ["2"]],
-    ]);
-  });
+function caseOf(who: string, account: string): Schemas["CheckedCase"] {
+  return {
+    principal: who,
+    name: who,
+    account,
+    permission: "loan.draft",
+    permissionName: "Draft loans",
+    resource: "loan-1",
+    resourceName: "Loan 1",
+    said: "side 1",
+  };
+}
 
-  it("name a rule once, and since when each breaks it", async () => {
+describe("findings", () => {
+  it("say which rule each breaks, where, and since when", async () => {
     serve({
       "/api/checks": {
         at: "2026-11-27T09:00:00Z",
-        findings: [finding("a", "Petra takes 2 sides"), finding("a", "Arlo takes 2 sides")],
+        findings: [
+          { ...finding("a", "Petra takes 2 sides"), cases: [caseOf("petra", "Fernwick")] },
+          { ...finding("b", "Arlo takes 2 sides"), cases: [caseOf("arlo", "Quillhaven")] },
+        ],
         elsewhere: true,
       },
     });
     show(<Findings />, "/checks");
-    const heading = await screen.findByRole("heading", { name: /Rule a/ });
-    const section = heading.closest("section") as HTMLElement;
-    expect(within(section).getAllByRole("listitem")).toHaveLength(2);
-    expect(section.textContent).toContain("since 3 Nov 2026, 09:00 UTC, revision 12");
+    const row = await screen.findByRole("row", { name: /Petra takes 2 sides/ });
+    expect(within(row).getByRole("link", { name: "Rule a" })).toBeDefined();
+    expect(row.textContent).toContain("Fernwick");
+    expect(row.textContent).toContain("3 Nov 2026, 09:00 UTC");
+    expect(within(row).getByRole("link", { name: "revision 12" })).toBeDefined();
     expect(screen.getByText(/also violations in accounts/)).toBeDefined();
+  });
+
+  it("are sorted, and their columns chosen, by the address", async () => {
+    serve({
+      "/api/checks": {
+        at: "2026-11-27T09:00:00Z",
+        findings: [
+          finding("a", "Petra takes 2 sides"),
+          finding("c", "Noor takes 2 sides"),
+          finding("b", "Arlo takes 2 sides"),
+        ],
+        elsewhere: false,
+      },
+    });
+    show(<Findings />, "/checks?findings.sort=-rule&findings.hide=since");
+    await screen.findByRole("row", { name: /Petra/ });
+    const rules = screen.getAllByRole("link", { name: /^Rule/ }).map((it) => it.textContent);
+    expect(rules).toEqual(["Rule c", "Rule b", "Rule a"]);
+    expect(screen.queryByText(/3 Nov 2026/)).toBeNull();
+    expect(screen.getByRole("button", { name: "Views" })).toBeDefined();
+    await userEvent.click(screen.getByRole("columnheader", { name: "Finding" }));
+    const said = screen.getAllByRole("row").map((it) => it.textContent.split(" ")[0] ?? "");
+    expect(said.slice(1).map((it) => it.replace("Finding", ""))).toEqual(["Arlo", "Noor", "Petra"]);
   });
 
   it("stay themselves when a draft settles another one", async () => {
     const one = (who: string) => ({
       ...finding("a", `${who} takes 2 sides`),
-      cases: [
-        {
-          principal: who,
-          name: who,
-          permission: "loan.draft",
-          permissionName: "Draft loans",
-          resource: "loan-1",
-          resourceName: "Loan 1",
-        },
-      ],
+      cases: [caseOf(who, "Quillhaven")],
     });
     let left = [one("arlo"), one("petra")];
     serve({
@@ -86,6 +109,15 @@ describe("findings", () => {
     show(<Findings />, "/checks");
     const rule = await screen.findByRole("link", { name: "Rule two-pairs" });
     expect(rule.getAttribute("href")).toBe("/checks?part=exclusions&open=two-pairs");
+  });
+
+  it.each([
+    ["exclusion", "/checks?part=exclusions&open=registrar"],
+    ["expectation", "/checks?part=expectations&open=registrar"],
+    ["prerequisite", "/rights/roles/registrar"],
+    ["holders", "/rights/roles/registrar"],
+  ])("of the kind %s lead to a page there is", (kind, page) => {
+    expect(pageOfRule(kind, "registrar")).toBe(page);
   });
 
   it("are none where every rule holds", async () => {

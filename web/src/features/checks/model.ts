@@ -1,23 +1,7 @@
-import type { Schemas } from "@/shared/api/client";
+import { pageOf } from "@/entities/thing/pages";
 
-type Finding = Schemas["CheckedFinding"];
-
-/** A violated rule and its findings. */
-export interface ViolatedRule {
-  kind: string;
-  key: string;
-  name: string;
-  findings: Finding[];
-}
-
-/** Findings by rule, rules in order of first appearance. */
-export function rulesOf(findings: Finding[]): ViolatedRule[] {
-  const rules = new Map<string, ViolatedRule>();
-  for (const it of findings) {
-    const id = `${it.kind} ${it.key}`;
-    const rule = rules.get(id) ?? { kind: it.kind, key: it.key, name: it.name, findings: [] };
-    rule.findings.push(it);
-    rules.set(id, rule);
-  }
-  return [...rules.values()];
+/** The page of a rule that a finding breaks: prerequisites and holders are rules of a role. */
+export function pageOfRule(kind: string, key: string): string {
+  const thing = kind === "exclusion" || kind === "expectation" ? `${kind}s` : "roles";
+  return pageOf(thing, key) ?? "/checks";
 }

@@ -2012,6 +2012,7 @@ export interface components {
         CheckedCase: {
             principal?: string;
             name?: string;
+            account?: string;
             permission?: string;
             permissionName?: string;
             resource?: string;

@@ -24,6 +24,8 @@ export interface Column<T> {
   ellipsis?: boolean;
   /** Sorts by this; without it the column does not sort. */
   order?: (row: T) => string | number;
+  /** Sorts, too, but the rows come in the order that the view says: those of a tree. */
+  sorted?: boolean;
   /** What the column says in a file, where that is neither what sorts it nor plain text. */
   text?: (row: T) => string | number;
   /** Names the row: its header, and the heading of its card on a narrow screen. */
@@ -108,9 +110,9 @@ function Wide<T>({
       className: it.quiet ? "quiet" : undefined,
       rowScope: it.card === "title" ? "row" : undefined,
       render: (_: unknown, row: T) => it.render(row),
-      ...(it.order && {
+      ...((it.order ?? it.sorted) && {
         showSorterTooltip: false,
-        sorter: (a: T, b: T) => compare(it.order?.(a), it.order?.(b)),
+        sorter: it.sorted ? true : (a: T, b: T) => compare(it.order?.(a), it.order?.(b)),
         ...(view && { sortOrder: view.sort.key === it.key ? view.sort.order : null }),
       }),
     })),

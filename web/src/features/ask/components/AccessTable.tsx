@@ -6,6 +6,7 @@ import {
   fitting,
   idOf,
   marksOf,
+  regionOrder,
   rowsOf,
   sizeOf,
   type Permission,
@@ -16,9 +17,11 @@ import {
 import { useInside } from "@/entities/access/queries";
 import { RoutesPanel } from "@/entities/access/RoutesPanel";
 import { VerdictMark } from "@/entities/access/VerdictMark";
+import { SavedViews } from "@/entities/view/SavedViews";
 import { useAddress } from "@/shared/lib/useAddress";
 import { capital, count } from "@/shared/lib/words";
 import { DataTable } from "@/shared/ui/DataTable";
+import { useListView } from "@/shared/ui/useListView";
 import { MarkButton, MarkNames } from "./Marks";
 import { RegionName } from "./RegionName";
 import styles from "./AccessTable.module.css";
@@ -30,6 +33,9 @@ interface Props {
   /** Whether the regions begin unfolded. */
   unfold: boolean;
 }
+
+/** Begins the names under which the address keeps how the table is shown. */
+const TOOLS = "answer";
 
 /** Marks of a class that fit in a row. */
 const ROOM = { view: 7, change: 8, administer: 6 };
@@ -70,7 +76,11 @@ export function AccessTable({ regions, permissions, question, unfold }: Props) {
     begun ? regions.filter((it) => it.more).map((it) => it.resource) : [],
   );
   const { inside, failed } = useInside(question, wanted);
-  const rows = useMemo(() => rowsOf(regions, unfolded, inside), [regions, unfolded, inside]);
+  const { key: column, order } = useListView(TOOLS).sort;
+  const rows = useMemo(
+    () => rowsOf(regions, { unfolded, inside, order: regionOrder(column, order, permissions) }),
+    [regions, unfolded, inside, column, order, permissions],
+  );
   const inWords = params.get("names") === "1";
   const address = params.get("routes") ?? "";
   const routes = openRoutesIn(address);
@@ -95,15 +105,24 @@ export function AccessTable({ regions, permissions, question, unfold }: Props) {
 
   return (
     <>
-      <Checkbox
-        className={styles["switch"] ?? ""}
-        checked={inWords}
-        onChange={(event) => set({ names: event.target.checked ? "1" : "" }, { replace: true })}
-      >
-        Show names
-      </Checkbox>
       <DataTable
         label="Access by place"
+        tools={TOOLS}
+        exported
+        extra={
+          <>
+            <SavedViews />
+            <Checkbox
+              className={styles["switch"] ?? ""}
+              checked={inWords}
+              onChange={(event) =>
+                set({ names: event.target.checked ? "1" : "" }, { replace: true })
+              }
+            >
+              Show names
+            </Checkbox>
+          </>
+        }
         rows={rows}
         rowKey={(row) => row.id}
         rowClass={(row) => (opened.includes(row) ? styles["opened"] : undefined)}
@@ -112,6 +131,7 @@ export function AccessTable({ regions, permissions, question, unfold }: Props) {
             key: "where",
             title: `Where · ${count(countRegions(regions), "region")} of ${count(sizeOf(regions), "resource")}${regions.some((it) => it.more) ? ", more inside" : ""}`,
             card: "title",
+            sorted: true,
             ellipsis: true,
             render: (row) => (
               <RegionName row={row} named={named.has(row.id)} onToggle={() => toggle(row)} />
@@ -120,6 +140,7 @@ export function AccessTable({ regions, permissions, question, unfold }: Props) {
           ...CLASSES.map((accessClass) => ({
             key: accessClass,
             title: capital(accessClass),
+            sorted: true,
             width: inWords ? "24%" : WIDTH[accessClass],
             render: (row: TableRow) => {
               const all = marksOf(row.region, permissions)[accessClass];

@@ -52,13 +52,16 @@ export function AnswerView(props: Props) {
   const chosen = answer.figure.sectors.find((it) => it.key === area);
   if (answer.refusal) {
     return (
-      <EmptyState title={refusalInWords(answer)}>
-        <p>
-          {NEXT[answer.refusal] ?? "Choose another date, or somebody who has delegated to them."}
-        </p>
-        {answer.refusal === "inactive" && !answer.actingFor && !question.asActive && onActive && (
-          <Button onClick={onActive}>Show what they can do once active</Button>
-        )}
+      <EmptyState
+        title={refusalInWords(answer)}
+        action={
+          answer.refusal === "inactive" &&
+          !answer.actingFor &&
+          !question.asActive &&
+          onActive && <Button onClick={onActive}>Show what they can do once active</Button>
+        }
+      >
+        {NEXT[answer.refusal] ?? "Choose another date, or somebody who has delegated to them."}
       </EmptyState>
     );
   }

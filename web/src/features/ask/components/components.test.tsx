@@ -86,6 +86,24 @@ describe("the table of regions", () => {
     expect(screen.getByText("Where · 1 region of 4 resources")).toBeTruthy();
   });
 
+  it("is sorted and its columns are chosen, as the address keeps it", async () => {
+    showPage(
+      <AccessTable
+        regions={[region("a"), region("c"), region("b")]}
+        permissions={permissions}
+        question={question}
+        unfold={false}
+      />,
+      "/ask?answer.sort=-where&answer.hide=view",
+    );
+    const places = () =>
+      screen.getAllByRole("button", { name: /^[abc] 4/ }).map((it) => it.textContent[0]);
+    expect(places()).toEqual(["c", "b", "a"]);
+    expect(screen.queryByRole("columnheader", { name: "View" })).toBeNull();
+    await userEvent.click(screen.getByRole("columnheader", { name: "Change" }));
+    expect(places()).toEqual(["a", "b", "c"]);
+  });
+
   it("reads what is inside of a large region when it is unfolded", async () => {
     const calls = serve({ "/api/ask/inside": [region("in"), region("deep", { more: true })] });
     show([region("desk", { more: true })]);

@@ -2,15 +2,16 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { RoutesPanel } from "@/entities/access/RoutesPanel";
 import { questionAbout } from "@/entities/access/model";
+import { SavedViews } from "@/entities/view/SavedViews";
 import { Problem } from "@/shared/api/client";
-import { pageOf } from "@/entities/thing/pages";
 import { dateOf } from "@/shared/lib/words";
+import { DataTable } from "@/shared/ui/DataTable";
 import { EmptyState } from "@/shared/ui/EmptyState";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { Loading } from "@/shared/ui/Loading";
 import { NoAccess } from "@/shared/ui/NoAccess";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
-import { rulesOf } from "../model";
+import { pageOfRule } from "../model";
 import { useChecks, type CheckedFinding } from "../queries";
 import styles from "./Findings.module.css";
 
@@ -36,19 +37,7 @@ export function Findings() {
           No violations. Add an expectation or an exclusion to have more checked.
         </EmptyState>
       ) : (
-        rulesOf(findings).map((rule) => (
-          <section key={`${rule.kind} ${rule.key}`}>
-            <h2 className="part">
-              <Link to={pageOf(`${rule.kind}s`, rule.key) ?? ""}>{rule.name}</Link>{" "}
-              <small>{rule.kind}</small>
-            </h2>
-            <ul className="plain-list">
-              {rule.findings.map((it) => (
-                <Finding key={identityOf(it)} finding={it} />
-              ))}
-            </ul>
-          </section>
-        ))
+        <FindingTable findings={findings} />
       )}
       {elsewhere && (
         <p className="note">There are also violations in accounts where you can't see people.</p>
@@ -57,31 +46,114 @@ export function Findings() {
   );
 }
 
-type Case = CheckedFinding["cases"][number];
-
-/** Tells one finding of a rule from the others, also after a draft has settled some of them. */
-function identityOf({ cases: [first], said }: CheckedFinding): string {
-  return first ? [first.principal, first.permission, first.resource, first.name].join(" ") : said;
+function FindingTable({ findings }: { findings: CheckedFinding[] }) {
+  const [open, setOpen] = useState<{ row: string; at: number }>();
+  const opened = findings.find((it) => identityOf(it) === open?.row)?.cases[open?.at ?? 0];
+  return (
+    <DataTable
+      label="Findings"
+      tools="findings"
+      extra={<SavedViews />}
+      rows={findings}
+      rowKey={identityOf}
+      detail={{
+        open: open && opened ? [open.row] : [],
+        render: () =>
+          opened?.principal &&
+          opened.permission &&
+          opened.resource && (
+            <RoutesPanel
+              question={questionAbout(opened.principal, { draft: "open" })}
+              permission={opened.permission}
+              resource={opened.resource}
+            />
+          ),
+      }}
+      columns={[
+        {
+          key: "finding",
+          title: "Finding",
+          card: "title",
+          order: (it) => it.said,
+          render: (it) => (
+            <Said
+              finding={it}
+              open={open?.row === identityOf(it) ? open.at : undefined}
+              onOpen={(at) => setOpen(at === undefined ? undefined : { row: identityOf(it), at })}
+            />
+          ),
+        },
+        {
+          key: "rule",
+          title: "Rule",
+          width: "26%",
+          order: (it) => it.name,
+          render: (it) => (
+            <>
+              <Link to={pageOfRule(it.kind, it.key)}>{it.name}</Link> <small>{it.kind}</small>
+            </>
+          ),
+        },
+        {
+          key: "account",
+          title: "Account",
+          width: 150,
+          quiet: true,
+          order: accountsOf,
+          render: accountsOf,
+        },
+        {
+          key: "since",
+          title: "Since",
+          width: 200,
+          quiet: true,
+          order: (it) => it.since ?? "",
+          render: (it) => <Since finding={it} />,
+        },
+      ]}
+    />
+  );
 }
 
-function Finding({ finding }: { finding: CheckedFinding }) {
-  const [open, setOpen] = useState<number>();
+type Case = CheckedFinding["cases"][number];
+
+/** Tells one finding from the others, also after a draft has settled some of them. */
+function identityOf({ kind, key, cases: [first], said }: CheckedFinding): string {
+  const about = first ? [first.principal, first.permission, first.resource, first.name] : [said];
+  return [kind, key, ...about].join(" ");
+}
+
+function accountsOf({ cases }: CheckedFinding): string {
+  return [...new Set(cases.flatMap((it) => it.account ?? []))].join(", ");
+}
+
+function Since({ finding: { since, revision } }: { finding: CheckedFinding }) {
+  if (!since) return null;
   return (
-    <li>
-      {finding.said}
-      {finding.since && (
-        <small>
-          {" "}
-          since {dateOf(finding.since)}
-          {finding.revision === undefined ? (
-            ", when an access window began or ended"
-          ) : (
-            <>
-              , <Link to={`/trail?revision=${finding.revision}`}>revision {finding.revision}</Link>
-            </>
-          )}
-        </small>
+    <>
+      {dateOf(since)}
+      <br />
+      {revision === undefined ? (
+        "when an access window began or ended"
+      ) : (
+        <Link to={`/trail?revision=${revision}`}>revision {revision}</Link>
       )}
+    </>
+  );
+}
+
+interface SaidProps {
+  finding: CheckedFinding;
+  /** The case whose routes are open. */
+  open: number | undefined;
+  onOpen: (at: number | undefined) => void;
+}
+
+/** What is found, and each case with the way to its routes and remedies. */
+function Said({ finding, open, onOpen }: SaidProps) {
+  return (
+    <>
+      {finding.said}
       <ul className={styles["cases"]}>
         {finding.cases.map((it, at) => (
           <li key={at}>
@@ -90,24 +162,17 @@ function Finding({ finding }: { finding: CheckedFinding }) {
               <LinkButton
                 aria-expanded={open === at}
                 aria-label={`Why, and how to remove it: ${it.name ?? ""}`}
-                onClick={() => setOpen(open === at ? undefined : at)}
+                onClick={() => onOpen(open === at ? undefined : at)}
               >
                 Why, and how to remove it
               </LinkButton>
-            )}
-            {open === at && it.principal && it.permission && it.resource && (
-              <RoutesPanel
-                question={questionAbout(it.principal, { draft: "open" })}
-                permission={it.permission}
-                resource={it.resource}
-              />
             )}
           </li>
         ))}
       </ul>
       {finding.moreCases > 0 && <p className="note">and {finding.moreCases} more</p>}
       {finding.elsewhere && <p className="note">Also in accounts you can't see.</p>}
-    </li>
+    </>
   );
 }
 

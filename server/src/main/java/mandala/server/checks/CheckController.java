@@ -14,6 +14,7 @@ import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.model.Principal;
 import mandala.core.model.Supplied;
 import mandala.document.ChangeText;
 import mandala.document.FindingText;
@@ -85,10 +86,15 @@ class CheckController {
       @Nullable Instant since,
       @Nullable Long revision) {}
 
-  /** Who, what and where; {@code permission} and {@code resource} null where it is about a role. */
+  /**
+   * Who, what and where; {@code permission} and {@code resource} null where it is about a role.
+   *
+   * @param account name of the account that the principal belongs to
+   */
   record CheckedCase(
       @Nullable String principal,
       @Nullable String name,
+      @Nullable String account,
       @Nullable String permission,
       @Nullable String permissionName,
       @Nullable String resource,
@@ -184,11 +190,14 @@ class CheckController {
       Look look) {
     ChangeText text = look.text();
     boolean named = where != null && look.naming().tells(where);
-    return new CheckedCase(
-        who == null || who.equals(Key.Principal.ANONYMOUS) ? null : who.value(),
+    Principal principal =
         who == null || who.equals(Key.Principal.ANONYMOUS)
             ? null
-            : text.name(Kind.PRINCIPALS, who.value()),
+            : look.asked().engine().catalogue().principals().get(who);
+    return new CheckedCase(
+        principal == null ? null : principal.key().value(),
+        principal == null ? null : text.name(Kind.PRINCIPALS, principal.key().value()),
+        principal == null ? null : text.name(Kind.ACCOUNTS, principal.account().value()),
         what == null || !look.naming().tells(Kind.PERMISSIONS, what.value()) ? null : what.value(),
         what == null ? null : text.name(Kind.PERMISSIONS, what.value()),
         named && where != null ? where.value() : null,

@@ -192,6 +192,11 @@ class QuestionsTest {
     findings.forEach(it -> kinds.add(it.get("kind").stringValue()));
     assertThat(kinds).contains("exclusion");
     assertThat(findings.toString()).contains("\"principal\"");
+    for (JsonNode finding : findings) {
+      for (JsonNode it : finding.get("cases")) {
+        assertThat(it.has("account")).as(it.toString()).isEqualTo(it.has("principal"));
+      }
+    }
     JsonNode proposals = ilse.get("/api/checks/proposals?account=quillhaven").json();
     for (JsonNode it : proposals) {
       Caller.Answer edited =
