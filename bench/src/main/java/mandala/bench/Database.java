@@ -12,11 +12,11 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import mandala.core.engine.Decision;
-import mandala.core.engine.Question;
-import mandala.core.engine.Verdict;
-import mandala.core.engine.WhoQuestion;
 import mandala.core.model.Key;
+import mandala.core.question.Decision;
+import mandala.core.question.Question;
+import mandala.core.question.Verdict;
+import mandala.core.question.WhoQuestion;
 
 /**
  * The same questions put to the engine and to PostgreSQL, one after the other, and the answers held

@@ -9,8 +9,6 @@ import java.util.Map;
 import java.util.Random;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Impact;
-import mandala.core.engine.Session;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
@@ -25,6 +23,8 @@ import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.question.Impact;
+import mandala.core.question.Session;
 
 /** What happens now and then: building, sweeping everybody, changes, impact; and the heap. */
 final class Occasions {

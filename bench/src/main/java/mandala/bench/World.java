@@ -6,14 +6,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Question;
-import mandala.core.engine.Session;
+import mandala.core.explain.Routes;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
-import mandala.core.route.Routes;
+import mandala.core.question.Question;
+import mandala.core.question.Session;
 
 /** A model of a size with its engine, and random questions about it; one for each run. */
 public final class World {

@@ -5,16 +5,16 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import mandala.core.engine.Decision;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Question;
-import mandala.core.engine.Verdict;
-import mandala.core.engine.WhoQuestion;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Kind;
 import mandala.core.model.Term;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.question.Decision;
+import mandala.core.question.Question;
+import mandala.core.question.Verdict;
+import mandala.core.question.WhoQuestion;
 import org.junit.jupiter.api.Test;
 
 /** The generated models are sound, use everything, and the ways to answer agree on them. */

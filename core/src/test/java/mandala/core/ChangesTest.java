@@ -10,17 +10,17 @@ import java.util.stream.LongStream;
 import mandala.core.change.Change;
 import mandala.core.change.Changes;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Outlook;
-import mandala.core.engine.Question;
-import mandala.core.engine.Verdict;
-import mandala.core.engine.WhoQuestion;
+import mandala.core.explain.Explanation;
+import mandala.core.explain.Routes;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Supplied;
 import mandala.core.model.check.ModelCheck;
-import mandala.core.route.Explanation;
-import mandala.core.route.Routes;
+import mandala.core.question.Extent;
+import mandala.core.question.Question;
+import mandala.core.question.Verdict;
+import mandala.core.question.WhoQuestion;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -105,8 +105,8 @@ class ChangesTest {
             .isEqualTo(rebuilt.access(question.session()).rights());
         assertThat(incremental.rights(question.session()))
             .isEqualTo(rebuilt.rights(question.session()));
-        assertThat(incremental.access(question.session()).figure(Outlook.WHOLE))
-            .isEqualTo(rebuilt.access(question.session()).figure(Outlook.WHOLE));
+        assertThat(incremental.access(question.session()).figure(Extent.WHOLE))
+            .isEqualTo(rebuilt.access(question.session()).figure(Extent.WHOLE));
       }
     }
   }

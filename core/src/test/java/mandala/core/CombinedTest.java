@@ -13,21 +13,21 @@ import java.util.Set;
 import java.util.function.IntPredicate;
 import java.util.stream.Collectors;
 import java.util.stream.LongStream;
-import mandala.core.analysis.Colleagues;
-import mandala.core.analysis.StandIn;
-import mandala.core.engine.Access;
-import mandala.core.engine.Difference;
+import mandala.core.analysis.HypotheticalPrincipal;
+import mandala.core.analysis.Peers;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Outlook;
-import mandala.core.engine.Region;
-import mandala.core.engine.Session;
-import mandala.core.engine.Verdict;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
+import mandala.core.present.Access;
+import mandala.core.question.Difference;
+import mandala.core.question.Extent;
+import mandala.core.question.Region;
+import mandala.core.question.Session;
+import mandala.core.question.Verdict;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -103,12 +103,12 @@ class CombinedTest {
     assertThatThrownBy(() -> Access.shared(some, some.size() + 1))
         .isInstanceOf(IllegalArgumentException.class);
     long inRegions =
-        together.regions(Outlook.WHOLE).stream()
+        together.regions(Extent.WHOLE).stream()
             .flatMap(region -> region.cells().stream())
             .mapToLong(Region.Cell::allowed)
             .sum();
     assertThat(inRegions).isEqualTo(together.rights());
-    assertThat(together.figure(Outlook.WHOLE).rights()).isEqualTo(together.rights());
+    assertThat(together.figure(Extent.WHOLE).rights()).isEqualTo(together.rights());
     assertThat(together.rights()).isEqualTo(Access.shared(some, 1).rights());
   }
 
@@ -160,7 +160,7 @@ class CombinedTest {
           long rights = more.rights();
           beyond += rights;
           assertThat(rights).isEqualTo(difference.gained());
-          assertThat(more.figure(Outlook.WHOLE).rights()).isEqualTo(rights);
+          assertThat(more.figure(Extent.WHOLE).rights()).isEqualTo(rights);
           assertThat(two.beyond(one).rights()).isEqualTo(difference.lost());
           areas(more, difference);
           for (Permission permission : model.permissions()) {
@@ -205,7 +205,7 @@ class CombinedTest {
     Instant at = RandomModels.anyTime(new Random(seed));
     Key.Account in = model.accounts().getFirst().key();
     for (var role : model.roles()) {
-      Access made = StandIn.ofRole(engine, role.key(), in, at);
+      Access made = HypotheticalPrincipal.ofRole(engine, role.key(), in, at);
       Catalogue with = made.catalogue();
       assertThat(with.model().size()).isEqualTo(model.size() + 2);
       Reference reference = new Reference(with.model());
@@ -220,13 +220,13 @@ class CombinedTest {
     }
     for (var pattern : model.patterns()) {
       Principal like = model.principals().getFirst();
-      Access made = StandIn.ofPattern(engine, pattern.key(), like, at);
+      Access made = HypotheticalPrincipal.ofPattern(engine, pattern.key(), like, at);
       Principal who = made.catalogue().principals().get(new Key.Principal("somebody"));
       assertThat(who.unit()).isEqualTo(like.unit());
       assertThat(who.attributes()).isEqualTo(like.attributes());
       assertThat(who.pattern()).isEqualTo(pattern.key());
     }
-    assertThatThrownBy(() -> StandIn.ofRole(engine, new Key.Role("no-such"), in, at))
+    assertThatThrownBy(() -> HypotheticalPrincipal.ofRole(engine, new Key.Role("no-such"), in, at))
         .hasMessageContaining("no-such");
     assertThat(engine.catalogue().model().things(Kind.PRINCIPALS)).isEqualTo(model.principals());
   }
@@ -238,16 +238,16 @@ class CombinedTest {
     Engine engine = Engine.of(model);
     Instant at = RandomModels.anyTime(new Random(seed));
     for (Principal whose : model.principals()) {
-      Colleagues found = Colleagues.of(engine, whose, at);
+      Peers found = Peers.of(engine, whose, at);
       Set<Key.Account> homes =
           found.people().stream()
               .map(it -> engine.catalogue().principals().get(it).account())
               .collect(Collectors.toSet());
       assertThat(found.people()).doesNotContain(whose.key());
       assertThat(found.people()).allMatch(it -> engine.isActive(it, at));
-      if (found.basis() != Colleagues.Basis.NONE) {
+      if (found.basis() != Peers.Basis.NONE) {
         assertThat(homes).containsExactly(whose.account());
-        assertThat(found.people()).hasSizeGreaterThanOrEqualTo(Colleagues.FEWEST);
+        assertThat(found.people()).hasSizeGreaterThanOrEqualTo(Peers.FEWEST);
         List<Access> theirs =
             found.people().stream()
                 .map(it -> engine.access(new Session(it, at, true, null)))

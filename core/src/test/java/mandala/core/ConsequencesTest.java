@@ -11,17 +11,12 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.LongStream;
 import mandala.core.analysis.Consequences;
-import mandala.core.analysis.Finding;
-import mandala.core.analysis.Findings;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.change.Rewritten;
-import mandala.core.engine.Breach;
-import mandala.core.engine.Conflict;
+import mandala.core.compliance.Finding;
+import mandala.core.compliance.Findings;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Impact;
-import mandala.core.engine.Question;
-import mandala.core.engine.Verdict;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
@@ -34,6 +29,11 @@ import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
+import mandala.core.question.ExclusionViolation;
+import mandala.core.question.ExpectationViolation;
+import mandala.core.question.Impact;
+import mandala.core.question.Question;
+import mandala.core.question.Verdict;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
@@ -175,7 +175,7 @@ class ConsequencesTest {
           }
         }
       }
-      assertThat(engine.conflicts(exclusion, at).stream().map(Conflict::principal))
+      assertThat(engine.conflicts(exclusion, at).stream().map(ExclusionViolation::principal))
           .as("%s", exclusion)
           .containsExactlyElementsOf(expected);
     }
@@ -223,7 +223,7 @@ class ConsequencesTest {
     }
   }
 
-  private static String told(Breach breach) {
+  private static String told(ExpectationViolation breach) {
     return breach.principal() == null
         ? breach.resource() + " " + breach.many()
         : breach.principal() + " " + breach.permission() + " " + breach.many();

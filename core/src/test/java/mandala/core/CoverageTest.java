@@ -6,22 +6,22 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import mandala.core.engine.Decision;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Question;
-import mandala.core.engine.Verdict;
+import mandala.core.explain.Explanation;
+import mandala.core.explain.GrantStep;
+import mandala.core.explain.Obstacle;
+import mandala.core.explain.Route;
+import mandala.core.explain.Routes;
+import mandala.core.explain.Source;
+import mandala.core.explain.SubjectStep;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Role;
 import mandala.core.model.Term;
-import mandala.core.route.Explanation;
-import mandala.core.route.Gift;
-import mandala.core.route.Obstacle;
-import mandala.core.route.Route;
-import mandala.core.route.Routes;
-import mandala.core.route.Source;
-import mandala.core.route.Step;
+import mandala.core.question.Decision;
+import mandala.core.question.Question;
+import mandala.core.question.Verdict;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -197,40 +197,40 @@ class CoverageTest {
     }
   }
 
-  private void subject(List<Step> path) {
-    Step last = path.getLast();
+  private void subject(List<SubjectStep> path) {
+    SubjectStep last = path.getLast();
     switch (last) {
-      case Step.Oneself _ -> note("2 subject: person itself");
-      case Step.InGroup(var _, boolean byRule) ->
+      case SubjectStep.Oneself _ -> note("2 subject: person itself");
+      case SubjectStep.InGroup(var _, boolean byRule) ->
           note(byRule ? "2 subject: in a group by rule" : "2 subject: listed in a group");
-      case Step.WithPattern _ -> note("2 subject: pattern");
-      case Step.AtAccount(var _, boolean asGuest) ->
+      case SubjectStep.WithPattern _ -> note("2 subject: pattern");
+      case SubjectStep.AtAccount(var _, boolean asGuest) ->
           note(asGuest ? "2 subject: account as a guest" : "2 subject: home account");
-      case Step.Publicly(var who) -> note("2 subject: " + who);
+      case SubjectStep.Publicly(var who) -> note("2 subject: " + who);
     }
-    if (path.stream().filter(Step.InGroup.class::isInstance).count() > 1) {
+    if (path.stream().filter(SubjectStep.InGroup.class::isInstance).count() > 1) {
       note("2 subject: through a nested group");
     }
   }
 
-  private void gifts(List<Gift> gifts, Catalogue catalogue) {
+  private void gifts(List<GrantStep> gifts, Catalogue catalogue) {
     switch (gifts.getFirst()) {
-      case Gift.OfRole _ -> note("3 gives: role");
-      case Gift.OfSet _ -> note("3 gives: set");
-      case Gift.OfPermission _ -> note("3 gives: permission");
+      case GrantStep.OfRole _ -> note("3 gives: role");
+      case GrantStep.OfSet _ -> note("3 gives: set");
+      case GrantStep.OfPermission _ -> note("3 gives: permission");
     }
-    noteIf("3 gives: junior role", count(gifts, Gift.OfRole.class) > 1);
-    noteIf("3 gives: included set", count(gifts, Gift.OfSet.class) > 1);
-    noteIf("3 gives: implied permission", count(gifts, Gift.OfPermission.class) > 1);
-    for (Gift gift : gifts) {
-      if (gift instanceof Gift.OfRole(Key.Role key, var _, var _)) {
+    noteIf("3 gives: junior role", count(gifts, GrantStep.OfRole.class) > 1);
+    noteIf("3 gives: included set", count(gifts, GrantStep.OfSet.class) > 1);
+    noteIf("3 gives: implied permission", count(gifts, GrantStep.OfPermission.class) > 1);
+    for (GrantStep gift : gifts) {
+      if (gift instanceof GrantStep.OfRole(Key.Role key, var _, var _)) {
         Role role = catalogue.roles().get(key);
         noteIf("3 gives: with a second factor", role != null && role.requiresMfa());
       }
     }
   }
 
-  private static long count(List<Gift> gifts, Class<? extends Gift> kind) {
+  private static long count(List<GrantStep> gifts, Class<? extends GrantStep> kind) {
     return gifts.stream().filter(kind::isInstance).count();
   }
 

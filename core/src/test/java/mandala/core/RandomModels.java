@@ -9,7 +9,6 @@ import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.function.IntFunction;
-import mandala.core.engine.Question;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
@@ -37,6 +36,7 @@ import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
+import mandala.core.question.Question;
 
 /**
  * Small random models that use everything in the access model, always the same for a seed, and

@@ -9,8 +9,6 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import mandala.core.engine.Question;
-import mandala.core.engine.Verdict;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
 import mandala.core.model.Assignment;
@@ -34,6 +32,8 @@ import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Unit;
+import mandala.core.question.Question;
+import mandala.core.question.Verdict;
 
 /**
  * The page read aloud: the evaluation in the plainest way, by lists and definitions, slow and

@@ -9,18 +9,18 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.LongStream;
-import mandala.core.engine.Access;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Figure;
-import mandala.core.engine.Outlook;
-import mandala.core.engine.Region;
-import mandala.core.engine.Session;
-import mandala.core.engine.Verdict;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
+import mandala.core.present.Access;
+import mandala.core.question.Extent;
+import mandala.core.question.Figure;
+import mandala.core.question.Region;
+import mandala.core.question.Session;
+import mandala.core.question.Verdict;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
@@ -150,7 +150,7 @@ class WholeAccessTest {
         continue;
       }
       Key.Account in = model.accounts().getFirst().key();
-      for (Outlook outlook : List.of(Outlook.WHOLE, Outlook.in(in), new Outlook(in, true, null))) {
+      for (Extent outlook : List.of(Extent.WHOLE, Extent.in(in), new Extent(in, true, null))) {
         List<Region> regions = access.regions(outlook);
         regions.forEach(region -> assertTrue(region, model, access));
         assertThat(rows(regions).stream().mapToLong(WholeAccessTest::rights).sum())
@@ -180,7 +180,7 @@ class WholeAccessTest {
     Engine engine = Engine.of(model);
     for (Principal principal : model.principals()) {
       Access access = engine.access(new Session(principal.key(), AT, true, null));
-      Outlook outlook = Outlook.in(model.accounts().getFirst().key());
+      Extent outlook = Extent.in(model.accounts().getFirst().key());
       if (access.refusal().isEmpty()) {
         List<Region> whole = unfolded(access.regions(outlook), access, outlook);
         assertThat(unfolded(access.regions(outlook, 0), access, outlook)).isEqualTo(whole);
@@ -196,7 +196,7 @@ class WholeAccessTest {
   }
 
   /** Regions with all that is inside; any sample of the same strength will do. */
-  private static List<Region> unfolded(List<Region> regions, Access access, Outlook outlook) {
+  private static List<Region> unfolded(List<Region> regions, Access access, Extent outlook) {
     return regions.stream()
         .map(it ->
             new Region(
@@ -222,7 +222,7 @@ class WholeAccessTest {
         .toList();
   }
 
-  private static void assertFigure(Access access, Outlook outlook, AccessModel model) {
+  private static void assertFigure(Access access, Extent outlook, AccessModel model) {
     Catalogue catalogue = access.catalogue();
     long rights = 0;
     for (Key.Resource resource : AllPlaces.of(model)) {
@@ -319,7 +319,7 @@ class WholeAccessTest {
     Key.Account only = model.accounts().getLast().key();
     for (Principal principal : model.principals()) {
       Access access = engine.access(new Session(principal.key(), AT, true, null));
-      Outlook outlook = new Outlook(null, true, Set.of(only));
+      Extent outlook = new Extent(null, true, Set.of(only));
       for (Region region : access.regions(outlook)) {
         assertOnly(region, only, access.catalogue());
       }

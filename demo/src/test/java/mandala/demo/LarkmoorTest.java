@@ -7,8 +7,6 @@ import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Question;
-import mandala.core.engine.Verdict;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Gives;
@@ -17,6 +15,8 @@ import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.question.Question;
+import mandala.core.question.Verdict;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
 

@@ -2,12 +2,12 @@ package mandala.document;
 
 import java.util.List;
 import java.util.Locale;
-import mandala.core.analysis.Finding;
-import mandala.core.engine.Breach;
-import mandala.core.engine.Conflict;
+import mandala.core.compliance.Finding;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.question.ExclusionViolation;
+import mandala.core.question.ExpectationViolation;
 
 /** Findings in words, without a stop: whose rule it is, and what breaks it. */
 public final class FindingText {
@@ -37,7 +37,7 @@ public final class FindingText {
   /** {@return a finding in words} */
   public Told of(Finding finding) {
     return switch (finding) {
-      case Finding.ExclusionBroken(Key.Exclusion key, Conflict conflict) ->
+      case Finding.ExclusionBroken(Key.Exclusion key, ExclusionViolation conflict) ->
           new Told(
               "exclusion",
               key.value(),
@@ -47,7 +47,7 @@ public final class FindingText {
                       ? " holds both sides on "
                       : " holds " + conflict.sides().size() + " sides on ")
                   + count(conflict.many(), "resource", "resources"));
-      case Finding.ExpectationFails(Key.Expectation key, List<Breach> breaches) ->
+      case Finding.ExpectationFails(Key.Expectation key, List<ExpectationViolation> breaches) ->
           new Told(
               "expectation",
               key.value(),
@@ -72,13 +72,13 @@ public final class FindingText {
     };
   }
 
-  private String breaches(List<Breach> breaches) {
+  private String breaches(List<ExpectationViolation> breaches) {
     String said = of(breaches.getFirst());
     return breaches.size() == 1 ? said : said + ", and " + (breaches.size() - 1) + " more";
   }
 
   /** {@return what breaks an expectation, in words} */
-  public String of(Breach breach) {
+  public String of(ExpectationViolation breach) {
     Key.Principal who = breach.principal();
     return who == null
         ? breach.many() + " can on " + text.place(breach.resource())

@@ -2,12 +2,12 @@ package mandala.document;
 
 import java.util.ArrayList;
 import java.util.List;
-import mandala.core.engine.Decision;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Question;
-import mandala.core.engine.Verdict;
 import mandala.core.model.Key;
 import mandala.core.model.check.Fault;
+import mandala.core.question.Decision;
+import mandala.core.question.Question;
+import mandala.core.question.Verdict;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;

@@ -4,6 +4,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import mandala.core.explain.Coverage;
+import mandala.core.explain.GrantStep;
+import mandala.core.explain.Obstacle;
+import mandala.core.explain.Route;
+import mandala.core.explain.Source;
+import mandala.core.explain.SubjectStep;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Key;
@@ -12,12 +18,6 @@ import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Thing;
 import mandala.core.model.Window;
-import mandala.core.route.Coverage;
-import mandala.core.route.Gift;
-import mandala.core.route.Obstacle;
-import mandala.core.route.Route;
-import mandala.core.route.Source;
-import mandala.core.route.Step;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -64,21 +64,22 @@ public final class RouteText {
     return steps;
   }
 
-  private Told step(Step step) {
+  private Told step(SubjectStep step) {
     return switch (step) {
-      case Step.Oneself(Key.Principal key) ->
+      case SubjectStep.Oneself(Key.Principal key) ->
           told("person", key, catalogue.principals(), kind(key));
-      case Step.InGroup(Key.Group key, boolean byRule) ->
+      case SubjectStep.InGroup(Key.Group key, boolean byRule) ->
           told("group", key, catalogue.groups(), byRule ? "group, by rule" : "group");
-      case Step.WithPattern(Key.Pattern key) ->
+      case SubjectStep.WithPattern(Key.Pattern key) ->
           told("pattern", key, catalogue.patterns(), "pattern");
-      case Step.AtAccount(Key.Account key, boolean guest) ->
+      case SubjectStep.AtAccount(Key.Account key, boolean guest) ->
           told(
               "account",
               key,
               catalogue.accounts(),
               guest ? "guest of the account" : "home account");
-      case Step.Publicly(Subject.Public who) -> new Told("public", "", publicly(who), "public");
+      case SubjectStep.Publicly(Subject.Public who) ->
+          new Told("public", "", publicly(who), "public");
     };
   }
 
@@ -133,16 +134,16 @@ public final class RouteText {
     return new Described(catalogue, naming);
   }
 
-  private Told gift(Gift gift) {
+  private Told gift(GrantStep gift) {
     return switch (gift) {
-      case Gift.OfRole(Key.Role key, boolean mfa, boolean retired) ->
+      case GrantStep.OfRole(Key.Role key, boolean mfa, boolean retired) ->
           told(
               "role",
               key,
               catalogue.roles(),
               "role" + (mfa ? ", second factor" : "") + (retired ? ", retired" : ""));
-      case Gift.OfSet(Key.PermissionSet key) -> told("set", key, catalogue.sets(), "set");
-      case Gift.OfPermission(Key.Permission key) ->
+      case GrantStep.OfSet(Key.PermissionSet key) -> told("set", key, catalogue.sets(), "set");
+      case GrantStep.OfPermission(Key.Permission key) ->
           told("permission", key, catalogue.permissions(), "permission");
     };
   }

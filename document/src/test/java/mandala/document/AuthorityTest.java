@@ -8,17 +8,17 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import mandala.core.authority.Authority;
-import mandala.core.authority.Demand;
 import mandala.core.authority.Refusal;
-import mandala.core.authority.SecondPerson;
+import mandala.core.authority.RequiredRight;
+import mandala.core.authority.SecondApproval;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
+import mandala.core.question.Session;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -100,7 +100,7 @@ class AuthorityTest {
     return Authority.of(engine, Draft.of(List.of(changes)), session(author));
   }
 
-  private static String told(Demand demand) {
+  private static String told(RequiredRight demand) {
     return demand.permission().value().substring("mandala.".length())
         + "@"
         + String.join("|", demand.anyOf().stream().map(Key::value).toList());
@@ -339,21 +339,21 @@ class AuthorityTest {
     private List<String> reasons(String author, Change... changes) {
       Draft draft = Draft.of(List.of(changes));
       List<String> told = new ArrayList<>();
-      new SecondPerson(engine)
+      new SecondApproval(engine)
           .reasons(engine.after(draft.inOrder()), draft, session(author))
           .forEach(reason ->
               told.add(
                   switch (reason) {
-                    case SecondPerson.Reason.Widens(Instant at, long rights) ->
+                    case SecondApproval.Reason.Widens(Instant at, long rights) ->
                         "widens " + rights + " at " + at;
-                    case SecondPerson.Reason.WidensFor(
+                    case SecondApproval.Reason.WidensFor(
                             Key.Principal who,
                             Instant at,
                             long rights) ->
                         "widens for " + who + " " + rights + " at " + at;
-                    case SecondPerson.Reason.Critical(List<Key.Permission> what, Instant at) ->
+                    case SecondApproval.Reason.Critical(List<Key.Permission> what, Instant at) ->
                         "critical " + what + " at " + at;
-                    case SecondPerson.Reason.ManyPeople(int people, int atMost) ->
+                    case SecondApproval.Reason.ManyPeople(int people, int atMost) ->
                         people + " people, at most " + atMost;
                   }));
       return told;
@@ -435,15 +435,15 @@ class AuthorityTest {
           .containsExactly("critical [room.burn] at 2027-01-01T00:00:00Z");
     }
 
-    private Optional<SecondPerson.Reason> manyPeople(int atMost, Change... changes) {
+    private Optional<SecondApproval.Reason> manyPeople(int atMost, Change... changes) {
       Draft draft = Draft.of(List.of(changes));
-      return new SecondPerson(engine)
+      return new SecondApproval(engine)
           .manyPeople(
               engine.after(draft.inOrder()),
               draft,
               atMost,
               NOW,
-              mandala.core.engine.Impact.Watch.TO_THE_END);
+              mandala.core.question.Impact.Watch.TO_THE_END);
     }
 
     @Test
@@ -455,7 +455,7 @@ class AuthorityTest {
                   + "'scope':[{'tree':'hall'}],'from':'2027-01-01T00:00:00Z'}");
       assertThat(manyPeople(2, later))
           .as("noor, dario and the guest pia, though nobody today")
-          .contains(new SecondPerson.Reason.ManyPeople(3, 2));
+          .contains(new SecondApproval.Reason.ManyPeople(3, 2));
       assertThat(manyPeople(3, later)).isEmpty();
     }
 
@@ -471,13 +471,13 @@ class AuthorityTest {
               grant("person:noor", "role:keeper", ",'from':'2028-01-01T00:00:00Z'")
                   .replace("'key':'n'", "'key':'m'"));
       assertThat(manyPeople(1, first, second)).isEmpty();
-      assertThat(manyPeople(0, first, second)).contains(new SecondPerson.Reason.ManyPeople(1, 0));
+      assertThat(manyPeople(0, first, second)).contains(new SecondApproval.Reason.ManyPeople(1, 0));
     }
 
     @Test
     void isNeededWhereWhoeverIsNotSignedInCountsToo() {
       Change open = change("assignments", grant("anonymous", "permission:room.enter", ""));
-      assertThat(manyPeople(0, open)).contains(new SecondPerson.Reason.ManyPeople(1, 0));
+      assertThat(manyPeople(0, open)).contains(new SecondApproval.Reason.ManyPeople(1, 0));
     }
 
     @Test

@@ -8,13 +8,13 @@ public sealed interface Compared {
   /** A principal of the model. */
   record Person(Key.Principal key) implements Compared {}
 
-  /** Somebody new who holds just a role ({@link StandIn#ofRole}). */
+  /** Somebody new who holds just a role ({@link HypotheticalPrincipal#ofRole}). */
   record OfRole(Key.Role key) implements Compared {}
 
-  /** Somebody new of a pattern ({@link StandIn#ofPattern}). */
+  /** Somebody new of a pattern ({@link HypotheticalPrincipal#ofPattern}). */
   record OfPattern(Key.Pattern key) implements Compared {}
 
-  /** What somebody's colleagues have in common ({@link Colleagues}). */
+  /** What somebody's colleagues have in common ({@link Peers}). */
   record OfColleagues(Key.Principal key) implements Compared {}
 
   /**

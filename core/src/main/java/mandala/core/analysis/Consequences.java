@@ -7,9 +7,9 @@ import java.util.List;
 import java.util.Set;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
+import mandala.core.compliance.Finding;
+import mandala.core.compliance.Findings;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Impact;
-import mandala.core.engine.Session;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Gives;
@@ -18,6 +18,8 @@ import mandala.core.model.Key;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Role;
 import mandala.core.model.Thing;
+import mandala.core.question.Impact;
+import mandala.core.question.Session;
 
 /**
  * What a draft does to everybody and to the rules of the model.

@@ -1,6 +1,6 @@
 /**
- * What is told of a model as a whole, and of a change to it; entry points {@link
- * mandala.core.analysis.Findings} and {@link mandala.core.analysis.Consequences}.
+ * What a draft, a role, a place or a comparison amounts to; entry points {@link\n *
+ * mandala.core.analysis.Consequences} and {@link mandala.core.analysis.AccessMatrix}.
  */
 @NullMarked
 package mandala.core.analysis;

@@ -18,7 +18,6 @@ import java.util.function.BiPredicate;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Session;
 import mandala.core.model.Account;
 import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
@@ -32,6 +31,8 @@ import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
+import mandala.core.question.Session;
+import mandala.core.question.WhoQuestion;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -45,7 +46,7 @@ public final class Authority {
   private final Draft draft;
   private final Catalogue after;
   private final Session session;
-  private final Map<Change, List<Demand>> demands = new LinkedHashMap<>();
+  private final Map<Change, List<RequiredRight>> demands = new LinkedHashMap<>();
 
   private Authority(Engine before, Draft draft, Session session) {
     this.before = before;
@@ -53,7 +54,8 @@ public final class Authority {
     this.session = session;
     this.after = draft.appliedUnchecked(before.catalogue());
     for (Change change : draft.changes()) {
-      demands.put(change, Demands.of(change, before.catalogue(), after, session.principal()));
+      demands.put(
+          change, RequiredRights.of(change, before.catalogue(), after, session.principal()));
     }
   }
 
@@ -79,12 +81,13 @@ public final class Authority {
    * @param catalogue the model in force, which has the thing
    * @param may whether the author is allowed a permission on a resource
    */
-  public static Optional<Demand> missing(
+  public static Optional<RequiredRight> missing(
       Catalogue catalogue,
       Thing thing,
       Key.Principal author,
       BiPredicate<Key.Permission, Key.Resource> may) {
-    return Demands.of(new Change.Altered(thing, thing), catalogue, catalogue, author).stream()
+    return RequiredRights.of(new Change.Altered(thing, thing), catalogue, catalogue, author)
+        .stream()
         .filter(it -> it.anyOf().stream().noneMatch(on -> may.test(it.permission(), on)))
         .findFirst();
   }
@@ -95,13 +98,13 @@ public final class Authority {
   }
 
   /** {@return what a change of the draft asks for} */
-  public List<Demand> demandsOf(Change change) {
+  public List<RequiredRight> demandsOf(Change change) {
     return demands.getOrDefault(change, List.of());
   }
 
   /** {@return every demand of the draft}, each once */
-  public List<Demand> demands() {
-    Set<Demand> all = new LinkedHashSet<>();
+  public List<RequiredRight> demands() {
+    Set<RequiredRight> all = new LinkedHashSet<>();
     demands.values().forEach(all::addAll);
     return List.copyOf(all);
   }
@@ -123,7 +126,7 @@ public final class Authority {
       if (refusal != null) {
         refusals.add(refusal);
       }
-      for (Demand demand : demandsOf(change)) {
+      for (RequiredRight demand : demandsOf(change)) {
         if (demand.anyOf().stream().noneMatch(it -> may(session, demand.permission(), it))) {
           refusals.add(new Refusal.Lacking(change, demand));
         }
@@ -192,14 +195,12 @@ public final class Authority {
   /**
    * {@return who could make a change that this author may not}, those enrolled with their factor
    */
-  public List<Key.Principal> whoCould(Demand demand) {
+  public List<Key.Principal> whoCould(RequiredRight demand) {
     List<Key.Principal> found = new ArrayList<>();
     for (Key.Resource resource : demand.anyOf()) {
       if (before.catalogue().has(resource)) {
         before
-            .whoCan(
-                mandala.core.engine.WhoQuestion.of(
-                    demand.permission(), resource, session.at(), true))
+            .whoCan(WhoQuestion.of(demand.permission(), resource, session.at(), true))
             .allowed()
             .forEach(holder -> found.add(holder.principal()));
       }
@@ -210,7 +211,7 @@ public final class Authority {
   /** {@return who could approve the draft} */
   public List<Key.Principal> whoCouldApprove() {
     return othersWhoCould(
-        named().stream().map(it -> Demand.of(Supplied.DRAFT_APPROVE, it)).toList());
+        named().stream().map(it -> RequiredRight.of(Supplied.DRAFT_APPROVE, it)).toList());
   }
 
   /** {@return who else has every permission that the draft asks for} */
@@ -218,9 +219,9 @@ public final class Authority {
     return othersWhoCould(demands());
   }
 
-  private List<Key.Principal> othersWhoCould(List<Demand> all) {
+  private List<Key.Principal> othersWhoCould(List<RequiredRight> all) {
     Set<Key.Principal> found = null;
-    for (Demand demand : all) {
+    for (RequiredRight demand : all) {
       List<Key.Principal> here = whoCould(demand);
       if (found == null) {
         found = new LinkedHashSet<>(here);
@@ -357,7 +358,7 @@ public final class Authority {
     clauses.addAll(assignment.viewScope());
     boolean everywhere = assignment.scope().isEmpty();
     for (Clause clause : clauses) {
-      Set<Key.Resource> named = Demands.anchors(clause, assignment.subject(), catalogue);
+      Set<Key.Resource> named = RequiredRights.anchors(clause, assignment.subject(), catalogue);
       everywhere |= named.isEmpty();
       anchors.addAll(named);
     }

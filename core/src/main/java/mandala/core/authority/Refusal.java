@@ -7,7 +7,7 @@ import mandala.core.model.Key;
 public sealed interface Refusal {
 
   /** The author lacks a permission on what the change names. */
-  record Lacking(Change change, Demand demand) implements Refusal {}
+  record Lacking(Change change, RequiredRight demand) implements Refusal {}
 
   /** A new root account is made on the command line only. */
   record NewRoot(Change change) implements Refusal {}

@@ -10,6 +10,21 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Predicate;
 import mandala.core.change.Change;
+import mandala.core.compare.ImpactStudy;
+import mandala.core.compiled.Snapshot;
+import mandala.core.compiled.SnapshotBuild;
+import mandala.core.compiled.SnapshotEdit;
+import mandala.core.compiled.directory.PrincipalSets;
+import mandala.core.compiled.directory.Profile;
+import mandala.core.compiled.grants.GrantEntry;
+import mandala.core.evaluate.AccessMap;
+import mandala.core.evaluate.AccessMapCache;
+import mandala.core.evaluate.CandidateGrants;
+import mandala.core.evaluate.PrincipalAtInstant;
+import mandala.core.evaluate.RightsCounter;
+import mandala.core.evaluate.ScopeExtents;
+import mandala.core.evaluate.SessionResolution;
+import mandala.core.evaluate.SingleDecision;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
@@ -23,10 +38,21 @@ import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
 import mandala.core.model.check.Fault;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.present.Access;
+import mandala.core.question.CoveredResources;
+import mandala.core.question.Decision;
+import mandala.core.question.ExclusionViolation;
+import mandala.core.question.ExpectationViolation;
+import mandala.core.question.Impact;
+import mandala.core.question.Question;
+import mandala.core.question.Session;
+import mandala.core.question.Verdict;
+import mandala.core.question.WhoQuestion;
+import mandala.core.whocan.WhoCan;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Answers questions about one model. The model is compiled into an immutable snapshot; sheets of
+ * Answers questions about one model. The model is compiled into an immutable snapshot; access maps of
  * people who are often asked about are kept, and found good or not for a later snapshot.
  *
  * <p>Thread-safe. A change makes a new engine ({@link #after}); this one goes on answering as
@@ -35,10 +61,10 @@ import org.jspecify.annotations.Nullable;
 public final class Engine {
 
   private final Snapshot it;
-  private final PersonCache people;
+  private final AccessMapCache people;
   private SoftReference<Engine> on = new SoftReference<>(null);
 
-  Engine(Snapshot it, PersonCache people) {
+  Engine(Snapshot it, AccessMapCache people) {
     this.it = it;
     this.people = people;
   }
@@ -56,19 +82,19 @@ public final class Engine {
       throw new IllegalArgumentException(
           "The model has " + faults.size() + " faults; the first: " + faults.getFirst());
     }
-    return new Engine(SnapshotBuild.of(catalogue), new PersonCache());
+    return new Engine(SnapshotBuild.of(catalogue), new AccessMapCache());
   }
 
   /**
    * {@return an engine for the model after some changes}; it shares with this one what they do not
-   * touch, and sheets of people whom they do not touch
+   * touch, and access maps of people whom they do not touch
    *
    * @throws IllegalArgumentException if a change does not fit the model, or leaves a faulty one;
    *     the message names it
    */
   public Engine after(List<Change> changes) {
     Snapshot after = SnapshotEdit.after(it, changes);
-    return new Engine(after, after.vocabulary == it.vocabulary ? people : new PersonCache());
+    return new Engine(after, after.grantIds == it.grantIds ? people : new AccessMapCache());
   }
 
   /**
@@ -175,8 +201,8 @@ public final class Engine {
     if (actor >= -1) {
       return decideForOneself(question, actor);
     }
-    Standing standing = Standing.of(it, session);
-    if (standing instanceof Standing.Unknown(String reason)) {
+    SessionResolution standing = SessionResolution.of(it, session);
+    if (standing instanceof SessionResolution.Unknown(String reason)) {
       return Decision.error(reason);
     }
     Integer permission = it.rights.permissionId.get(question.permission());
@@ -184,13 +210,13 @@ public final class Engine {
     if (permission == null || at < 0) {
       return unknown(question, permission == null);
     }
-    if (standing instanceof Standing.Refused(Verdict verdict)) {
+    if (standing instanceof SessionResolution.Refused(Verdict verdict)) {
       return Decision.of(verdict);
     }
     if (it.rights.bit[it.places.type[at]][permission] < 0) {
       return Decision.of(Verdict.NOT_APPLICABLE);
     }
-    return Decision.of(Standing.verdict((Standing.For) standing, permission, at));
+    return Decision.of(SessionResolution.verdict((SessionResolution.For) standing, permission, at));
   }
 
   private static Decision unknown(Question question, boolean permission) {
@@ -209,25 +235,27 @@ public final class Engine {
     long time = question.at().getEpochSecond();
     int bit = it.rights.bit[it.places.type[at]][permission];
     boolean mfa = question.mfa() && hasFactor(actor);
-    PersonCache.Found found = people.ifOften(it, actor, time, mfa);
+    AccessMapCache.Found found = people.ifOften(it, actor, time, mfa);
     if (found != null) {
       if (!found.active()) {
         return Decision.of(Verdict.INACTIVE);
       }
       int lane = bit < 0 ? 0 : it.rights.offset[it.places.type[at]] + (bit >> 6);
       return Decision.of(
-          bit < 0 ? Verdict.NOT_APPLICABLE : found.sheet().verdict(lane, 1L << bit, at));
+          bit < 0 ? Verdict.NOT_APPLICABLE : found.accessMap().verdict(lane, 1L << bit, at));
     }
-    Who who = Who.of(it, actor, time);
+    PrincipalAtInstant who = PrincipalAtInstant.of(it, actor, time);
     if (!who.active) {
       return Decision.of(Verdict.INACTIVE);
     }
     return Decision.of(
-        bit < 0 ? Verdict.NOT_APPLICABLE : new Point(who, null, mfa).verdict(permission, at));
+        bit < 0
+            ? Verdict.NOT_APPLICABLE
+            : new SingleDecision(who, null, mfa).verdict(permission, at));
   }
 
   private boolean hasFactor(int principal) {
-    return principal >= 0 && People.has(it.people.factor(), principal);
+    return principal >= 0 && PrincipalSets.has(it.people.factor(), principal);
   }
 
   /**
@@ -236,19 +264,20 @@ public final class Engine {
    * @throws IllegalArgumentException if the principal or who is acted for is unknown, or the same
    */
   public Access access(Session session) {
-    return switch (Standing.of(it, session)) {
-      case Standing.Unknown(String reason) ->
+    return switch (SessionResolution.of(it, session)) {
+      case SessionResolution.Unknown(String reason) ->
           throw new IllegalArgumentException("No access to tell: " + reason);
-      case Standing.Refused(Verdict verdict) -> new Access(it, verdict, Sheet.EMPTY);
-      case Standing.Oneself(Who who, boolean mfa) ->
-          new Access(it, null, people.of(it, who.id, who.at, mfa).sheet());
-      case Standing.For standing -> new Access(it, null, Standing.sheet(standing));
+      case SessionResolution.Refused(Verdict verdict) -> new Access(it, verdict, AccessMap.EMPTY);
+      case SessionResolution.Oneself(PrincipalAtInstant who, boolean mfa) ->
+          new Access(it, null, people.of(it, who.id, who.at, mfa).accessMap());
+      case SessionResolution.For standing ->
+          new Access(it, null, SessionResolution.accessMap(standing));
     };
   }
 
   /** {@return an access in which nothing is allowed}: that of somebody whom the model lacks */
   public Access nothing() {
-    return new Access(it, Verdict.INACTIVE, Sheet.EMPTY);
+    return new Access(it, Verdict.INACTIVE, AccessMap.EMPTY);
   }
 
   /**
@@ -258,21 +287,23 @@ public final class Engine {
    * @throws IllegalArgumentException as for {@link #access}
    */
   public long rights(Session session) {
-    if (Standing.of(it, session) instanceof Standing.Oneself(Who who, boolean mfa)) {
-      return new Counting(it).rights(who, mfa);
+    if (SessionResolution.of(it, session)
+        instanceof SessionResolution.Oneself(PrincipalAtInstant who, boolean mfa)) {
+      return new RightsCounter(it).rights(who, mfa);
     }
     return access(session).rights();
   }
 
   /** {@return the same as {@link #decide}, with nothing kept: for measuring, and for tests} */
   public Decision decideAfresh(Question question) {
-    return new Engine(it, PersonCache.NEVER).decide(question);
+    return new Engine(it, AccessMapCache.NEVER).decide(question);
   }
 
   /** {@return the same as {@link #access}, with nothing kept: for measuring, and for tests} */
   public Access accessAfresh(Session session) {
-    return Standing.of(it, session) instanceof Standing.Oneself(Who who, boolean mfa)
-        ? new Access(it, null, PersonCache.sheet(who, mfa))
+    return SessionResolution.of(it, session)
+            instanceof SessionResolution.Oneself(PrincipalAtInstant who, boolean mfa)
+        ? new Access(it, null, AccessMapCache.accessMap(who, mfa))
         : access(session);
   }
 
@@ -286,12 +317,13 @@ public final class Engine {
     return java.util.stream.IntStream.range(0, (sessions.size() + batch - 1) / batch)
         .parallel()
         .mapToLong(number -> {
-          Counting counting = new Counting(it);
+          RightsCounter counting = new RightsCounter(it);
           long sum = 0;
           int end = Math.min(sessions.size(), (number + 1) * batch);
           for (Session session : sessions.subList(number * batch, end)) {
             sum +=
-                Standing.of(it, session) instanceof Standing.Oneself(Who who, boolean mfa)
+                SessionResolution.of(it, session)
+                        instanceof SessionResolution.Oneself(PrincipalAtInstant who, boolean mfa)
                     ? counting.rights(who, mfa)
                     : access(session).rights();
           }
@@ -315,9 +347,9 @@ public final class Engine {
    * @param subjects of whom all is told; their groups may be retired
    * @throws IllegalArgumentException if the permission or the resource is unknown
    */
-  public Bearing bearing(
+  public CandidateGrants bearing(
       Collection<Subject> subjects, Key.Permission permission, Key.Resource resource) {
-    return Bearing.of(it, subjects, number(permission), position(resource));
+    return CandidateGrants.of(it, subjects, number(permission), position(resource));
   }
 
   /**
@@ -327,9 +359,9 @@ public final class Engine {
    * @param most how many clauses to look at
    * @throws IllegalArgumentException if the permission or the resource is unknown
    */
-  public Bearing.Others givenToOthers(
+  public CandidateGrants.Others givenToOthers(
       Collection<Subject> subjects, Key.Permission permission, Key.Resource resource, int most) {
-    return Bearing.others(it, subjects, number(permission), position(resource), most);
+    return CandidateGrants.others(it, subjects, number(permission), position(resource), most);
   }
 
   private int number(Key.Permission permission) {
@@ -359,28 +391,13 @@ public final class Engine {
   }
 
   /**
-   * What a scope covers, seals aside.
-   *
-   * @param count how many resources, relative terms covering whatever they might
-   * @param first the first of them, in the order of the tree
-   * @param all how many resources there are
-   * @param sealedOff how many of them lie behind a seal that no clause reaches into
-   */
-  public record Covered(int count, List<Key.Resource> first, int all, int sealedOff) {
-    /** Copies its resources. */
-    public Covered {
-      first = List.copyOf(first);
-    }
-  }
-
-  /**
    * {@return what a scope covers}; relative terms are left out of their clauses
    *
    * @param most how many resources to name
    * @throws IllegalArgumentException if it names something unknown
    */
-  public Covered covered(List<Clause> scope, int most) {
-    return new Scopes(it).covered(scope, most, null);
+  public CoveredResources covered(List<Clause> scope, int most) {
+    return new ScopeExtents(it).covered(scope, most, null);
   }
 
   /**
@@ -390,24 +407,24 @@ public final class Engine {
    * @throws IllegalArgumentException if it names something unknown
    * @see #covered(List, int)
    */
-  public Covered covered(List<Clause> scope, int most, Set<Key.Account> within) {
-    return new Scopes(it).covered(scope, most, within);
+  public CoveredResources covered(List<Clause> scope, int most, Set<Key.Account> within) {
+    return new ScopeExtents(it).covered(scope, most, within);
   }
 
   /**
    * {@return what breaks an expectation at an instant}, none where it holds (section 9); everybody
    * with their second factor
    */
-  public List<Breach> breaches(Expectation expectation, Instant at) {
-    return new Statements(this, at).breaches(expectation);
+  public List<ExpectationViolation> breaches(Expectation expectation, Instant at) {
+    return new RuleChecks(it, at).breaches(expectation);
   }
 
   /**
    * {@return who takes too many sides of an exclusion at an instant}, by key (section 8); everybody
    * with their second factor, those who are exempt left out
    */
-  public List<Conflict> conflicts(Exclusion exclusion, Instant at) {
-    return new Statements(this, at).conflicts(exclusion);
+  public List<ExclusionViolation> conflicts(Exclusion exclusion, Instant at) {
+    return new RuleChecks(it, at).conflicts(exclusion);
   }
 
   /**
@@ -416,7 +433,7 @@ public final class Engine {
    * @throws IllegalArgumentException if either is unknown
    */
   public boolean hasSubject(Key.Principal principal, Subject subject, Instant at) {
-    int code = Line.code(subject, it.catalogue);
+    int code = GrantEntry.code(subject, it.catalogue);
     return Arrays.stream(who(principal, at).subjects).anyMatch(held -> held == code);
   }
 
@@ -429,15 +446,15 @@ public final class Engine {
   public Predicate<Subject> subjectsOf(Key.Principal principal, Instant at) {
     int[] held = who(principal, at).subjects.clone();
     Arrays.sort(held);
-    return subject -> Arrays.binarySearch(held, Line.code(subject, it.catalogue)) >= 0;
+    return subject -> Arrays.binarySearch(held, GrantEntry.code(subject, it.catalogue)) >= 0;
   }
 
-  private Who who(Key.Principal principal, Instant at) {
+  private PrincipalAtInstant who(Key.Principal principal, Instant at) {
     int id = it.principal(principal);
     if (id < -1) {
       throw new IllegalArgumentException("There is no principal '" + principal + "'");
     }
-    return Who.of(it, id, at.getEpochSecond());
+    return PrincipalAtInstant.of(it, id, at.getEpochSecond());
   }
 
   /**
@@ -447,7 +464,7 @@ public final class Engine {
    * @throws IllegalArgumentException if either is unknown
    */
   public boolean owns(Key.Principal principal, Key.Account account, Instant at) {
-    return new Point(who(principal, at), null, true)
+    return new SingleDecision(who(principal, at), null, true)
         .isCoveredBy(this::givesOwnership, position(Key.Resource.of(account)));
   }
 
@@ -476,7 +493,7 @@ public final class Engine {
    * @throws IllegalArgumentException if there is no such principal
    */
   public List<Key.Role> rolesHeld(Key.Principal principal, Instant at) {
-    Who who = who(principal, at);
+    PrincipalAtInstant who = who(principal, at);
     Set<Integer> refs = new TreeSet<>(Integer::compareUnsigned);
     for (int subject : who.subjects) {
       long[] lines = it.lines(false, subject);

@@ -1,6 +1,6 @@
 /**
- * The snapshot and its answers: verdicts and whole access; entry point {@link
- * mandala.core.engine.Engine} (access-model.md, sections 2 to 7).
+ * The facade: one model's answers; entry point {@link mandala.core.engine.Engine}
+ * (access-model.md,\n * sections 2 to 9).
  */
 @NullMarked
 package mandala.core.engine;

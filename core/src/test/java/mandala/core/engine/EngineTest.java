@@ -11,6 +11,7 @@ import java.util.Random;
 import java.util.Set;
 import java.util.stream.LongStream;
 import mandala.core.RandomModels;
+import mandala.core.evaluate.CandidateGrants;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Gives;
@@ -18,6 +19,12 @@ import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
+import mandala.core.present.Access;
+import mandala.core.question.Decision;
+import mandala.core.question.Question;
+import mandala.core.question.Session;
+import mandala.core.question.Verdict;
+import mandala.core.question.WhoQuestion;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -188,9 +195,11 @@ class EngineTest {
         if (!engine.catalogue().permissions().containsKey(it.permission())) {
           continue;
         }
-        Bearing.Others all = engine.givenToOthers(List.of(), it.permission(), it.resource(), 1_000);
+        CandidateGrants.Others all =
+            engine.givenToOthers(List.of(), it.permission(), it.resource(), 1_000);
         assertThat(all.more()).isZero();
-        Bearing.Others one = engine.givenToOthers(List.of(), it.permission(), it.resource(), 1);
+        CandidateGrants.Others one =
+            engine.givenToOthers(List.of(), it.permission(), it.resource(), 1);
         assertThat(all.assignments()).containsAll(one.assignments());
         if (!all.assignments().isEmpty()) {
           found++;

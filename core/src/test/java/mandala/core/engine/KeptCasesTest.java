@@ -19,6 +19,8 @@ import mandala.core.model.ResourceType;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
+import mandala.core.question.Session;
+import mandala.core.question.Verdict;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 

@@ -5,13 +5,13 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
-import mandala.core.engine.Access;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Outlook;
-import mandala.core.engine.Region;
-import mandala.core.engine.Session;
-import mandala.core.engine.Verdict;
 import mandala.core.model.Key;
+import mandala.core.present.Access;
+import mandala.core.question.Extent;
+import mandala.core.question.Region;
+import mandala.core.question.Session;
+import mandala.core.question.Verdict;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -56,7 +56,7 @@ final class AccessCommand implements Callable<Integer> {
     }
     Key.Account account = in == null ? null : Asking.account(engine, in);
     Access access = engine.access(new Session(who, asking.at(), mfa, whom));
-    Outlook outlook = new Outlook(account, doors, null);
+    Extent outlook = new Extent(account, doors, null);
     List<List<Object>> rows = new ArrayList<>();
     if (access.refusal().isEmpty()) {
       access.regions(outlook).forEach(it -> rows(it, engine, rows));

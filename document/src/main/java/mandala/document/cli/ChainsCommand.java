@@ -4,14 +4,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
-import mandala.core.chain.Chain;
-import mandala.core.chain.Chains;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Impact;
-import mandala.core.engine.Question;
+import mandala.core.escalation.EscalationPath;
+import mandala.core.escalation.EscalationSearch;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.core.question.Impact;
+import mandala.core.question.Question;
 import mandala.document.ChangeText;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -64,11 +64,11 @@ final class ChainsCommand implements Callable<Integer> {
       Engine engine, Key.Permission what, Key.Resource where, List<List<Object>> rows)
       throws ModelFile.Unusable {
     Key.Principal who = Asking.principal(engine, String.valueOf(principal));
-    Chains.Answer answer =
-        Chains.of(
+    EscalationSearch.Answer answer =
+        EscalationSearch.of(
             engine,
             new Question(who, what, where, asking.at(), true, null),
-            Chains.Limits.ONE.withChanges(changes));
+            EscalationSearch.Limits.ONE.withChanges(changes));
     for (int i = 0; i < answer.chains().size(); i++) {
       rows(answer.chains().get(i), i + 1, engine.catalogue(), rows);
     }
@@ -84,25 +84,26 @@ final class ChainsCommand implements Callable<Integer> {
   private String everybody(
       Engine engine, Key.Permission what, Key.Resource where, List<List<Object>> rows)
       throws ModelFile.Unusable {
-    List<Chains.Climber> found =
-        Chains.toward(
+    List<EscalationSearch.Climber> found =
+        EscalationSearch.toward(
             engine,
             what,
             where,
             asking.at(),
-            Chains.Limits.EACH.withChanges(changes),
+            EscalationSearch.Limits.EACH.withChanges(changes),
             Impact.Watch.TO_THE_END);
     found.forEach(it -> rows(it.answer().chains().getFirst(), 1, engine.catalogue(), rows));
     return found.size() + " who cannot now could, with at most " + changes + " changes";
   }
 
-  private static void rows(Chain chain, int number, Catalogue before, List<List<Object>> rows) {
+  private static void rows(
+      EscalationPath chain, int number, Catalogue before, List<List<Object>> rows) {
     Catalogue now = before;
     int step = 0;
-    for (Chain.Link link : chain.links()) {
+    for (EscalationPath.Link link : chain.links()) {
       step++;
       switch (link) {
-        case Chain.Link.Makes it -> {
+        case EscalationPath.Link.Makes it -> {
           Catalogue was = now;
           now = Draft.of(List.of(it.change())).appliedUnchecked(was);
           rows.add(
@@ -117,15 +118,15 @@ final class ChainsCommand implements Callable<Integer> {
                       .collect(Collectors.joining("; ")),
                   it.reasons().isEmpty() ? "none" : "by any of " + it.approvers().size()));
         }
-        case Chain.Link.SignsIn _ ->
+        case EscalationPath.Link.SignsIn _ ->
             rows.add(row(chain, number, step, "signs in with the second factor"));
-        case Chain.Link.ActsFor(Key.Principal whom) ->
+        case EscalationPath.Link.ActsFor(Key.Principal whom) ->
             rows.add(row(chain, number, step, "acts for " + whom));
       }
     }
   }
 
-  private static List<Object> row(Chain chain, int number, int step, String said) {
+  private static List<Object> row(EscalationPath chain, int number, int step, String said) {
     return List.of(chain.who().value(), number, step, said, "", "");
   }
 }

@@ -5,16 +5,16 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
-import mandala.core.analysis.Colleagues;
 import mandala.core.analysis.Compared;
-import mandala.core.analysis.StandIn;
-import mandala.core.engine.Access;
-import mandala.core.engine.Difference;
+import mandala.core.analysis.HypotheticalPrincipal;
+import mandala.core.analysis.Peers;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Session;
 import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
+import mandala.core.present.Access;
+import mandala.core.question.Difference;
+import mandala.core.question.Session;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -88,16 +88,17 @@ final class DifferCommand implements Callable<Integer> {
         yield engine.access(new Session(key, at, true, null));
       }
       case Compared.OfRole(Key.Role key) ->
-          StandIn.ofRole(engine, Asking.role(engine, key.value()), account(engine, rival), at);
+          HypotheticalPrincipal.ofRole(
+              engine, Asking.role(engine, key.value()), account(engine, rival), at);
       case Compared.OfPattern(Key.Pattern key) ->
-          StandIn.ofPattern(
+          HypotheticalPrincipal.ofPattern(
               engine,
               Asking.known(key, engine.catalogue().patterns()::containsKey, "pattern"),
               person(engine, rival),
               at);
       case Compared.OfColleagues(Key.Principal key) -> {
         Asking.principal(engine, key.value());
-        Colleagues found = Colleagues.of(engine, person(engine, new Compared.Person(key)), at);
+        Peers found = Peers.of(engine, person(engine, new Compared.Person(key)), at);
         if (found.people().isEmpty()) {
           throw new ModelFile.Unusable(
               "'" + key + "' has too few colleagues of the same pattern, title or unit.",

@@ -4,14 +4,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
-import mandala.core.analysis.Way;
-import mandala.core.analysis.WaysToEnd;
-import mandala.core.analysis.WaysToGive;
-import mandala.core.engine.Decision;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Question;
-import mandala.core.engine.Verdict;
 import mandala.core.model.Catalogue;
+import mandala.core.question.Decision;
+import mandala.core.question.Question;
+import mandala.core.question.Verdict;
+import mandala.core.remediation.Additions;
+import mandala.core.remediation.Remediation;
+import mandala.core.remediation.Removals;
 import mandala.document.ChangeText;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -64,10 +64,11 @@ final class WaysCommand implements Callable<Integer> {
           ModelFile.UNUSABLE);
     }
     boolean allowed = decision.allowed();
-    List<Way> ways = allowed ? WaysToEnd.of(engine, question) : WaysToGive.of(engine, question);
+    List<Remediation> ways =
+        allowed ? Removals.of(engine, question) : Additions.of(engine, question);
     Catalogue before = engine.catalogue();
     List<List<Object>> rows = new ArrayList<>();
-    for (Way way : ways) {
+    for (Remediation way : ways) {
       ChangeText text = new ChangeText(before, way.draft().appliedUnchecked(before));
       String said =
           way.draft().inOrder().stream()
@@ -78,7 +79,7 @@ final class WaysCommand implements Callable<Integer> {
     String said =
         decision.verdict().word()
             + (allowed ? "; what must go for it to end" : "; what would give it")
-            + (WaysToGive.bySecondFactor(engine, question)
+            + (Additions.bySecondFactor(engine, question)
                 ? ": a second factor is enough"
                 : ": " + ways.size() + (ways.size() == 1 ? " way" : " ways"));
     List<String> head = List.of("changes", "rights of theirs", "rights of others", "others");

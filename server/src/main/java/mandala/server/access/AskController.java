@@ -10,18 +10,18 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import mandala.core.engine.Access;
-import mandala.core.engine.Outlook;
-import mandala.core.engine.Question;
-import mandala.core.engine.Session;
-import mandala.core.engine.Verdict;
+import mandala.core.explain.Explanation;
+import mandala.core.explain.Route;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
-import mandala.core.route.Explanation;
-import mandala.core.route.Route;
+import mandala.core.present.Access;
+import mandala.core.question.Extent;
+import mandala.core.question.Question;
+import mandala.core.question.Session;
+import mandala.core.question.Verdict;
 import mandala.document.ChangeText;
 import mandala.document.Naming;
 import mandala.document.RouteText;
@@ -158,7 +158,7 @@ class AskController {
     Key.Account account = in == null ? null : account(catalogue, in, naming);
     note(inquiry, "What they can do");
     Set<Key.Account> only = asked.only();
-    Outlook outlook = new Outlook(account, doors, only);
+    Extent outlook = new Extent(account, doors, only);
     List<RegionView> regions =
         access.refusal().isPresent()
             ? List.of()
@@ -323,7 +323,7 @@ class AskController {
   }
 
   /** In a larger account, what lies inside of an area is told when it is asked for. */
-  private static int depth(Access access, Outlook outlook) {
+  private static int depth(Access access, Extent outlook) {
     return access.size(outlook) > TOLD_AT_ONCE ? 0 : Integer.MAX_VALUE;
   }
 
@@ -353,14 +353,14 @@ class AskController {
       throw Problem.notFound("There is no '" + resource + "' to ask about here.");
     }
     note(inquiry, "What they can do in " + top);
-    Outlook outlook = new Outlook(account, false, asked.only());
+    Extent outlook = new Extent(account, false, asked.only());
     return access.refusal().isPresent()
         ? List.of()
         : RegionView.of(access.inside(outlook, top, 0), telling(inquiry, access, outlook, naming));
   }
 
   private static RegionView.Telling telling(
-      Inquiry inquiry, Access access, Outlook outlook, Naming naming) {
+      Inquiry inquiry, Access access, Extent outlook, Naming naming) {
     return new RegionView.Telling(
         access, outlook, naming, inquiry.look().sight().readableAccounts());
   }

@@ -8,19 +8,19 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
-import mandala.core.authority.Demand;
-import mandala.core.authority.SecondPerson;
-import mandala.core.chain.Chain;
-import mandala.core.chain.Chains;
+import mandala.core.authority.RequiredRight;
+import mandala.core.authority.SecondApproval;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Question;
-import mandala.core.engine.WhoQuestion;
+import mandala.core.escalation.EscalationPath;
+import mandala.core.escalation.EscalationSearch;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
+import mandala.core.question.Question;
+import mandala.core.question.WhoQuestion;
 import mandala.document.ChangeText;
 import mandala.document.Naming;
 import mandala.server.platform.Costly;
@@ -137,7 +137,7 @@ class ChainsController {
         asked.principal(),
         "How they could " + wanted.what() + ": " + wanted.place(),
         account);
-    requireChanges(changes, Chains.Limits.ONE.changes());
+    requireChanges(changes, EscalationSearch.Limits.ONE.changes());
     Question question =
         new Question(
             asked.principal().key(),
@@ -146,8 +146,8 @@ class ChainsController {
             at == null ? look.sight().now() : at,
             secondFactor,
             null);
-    Chains.Limits limits = Chains.Limits.ONE.withChanges(changes);
-    Chains.Answer answer = Chains.of(engine, question, limits);
+    EscalationSearch.Limits limits = EscalationSearch.Limits.ONE.withChanges(changes);
+    EscalationSearch.Answer answer = EscalationSearch.of(engine, question, limits);
     List<ChainView> told =
         answer.chains().stream()
             .filter(it -> isReadable(it, look, engine.catalogue()))
@@ -204,7 +204,7 @@ class ChainsController {
       @RequestParam(defaultValue = "2") int changes,
       @RequestParam(required = false) @Nullable String draft,
       @RequestParam(required = false) @Nullable Long revision) {
-    requireChanges(changes, Chains.Limits.EACH.changes());
+    requireChanges(changes, EscalationSearch.Limits.EACH.changes());
     Look look = told(sights.look(draft, revision));
     Engine engine = look.asked().engine();
     Catalogue catalogue = engine.catalogue();
@@ -218,13 +218,13 @@ class ChainsController {
             look.naming());
     long end = System.nanoTime() + PATIENCE_MILLIS * 1_000_000;
     int[] looked = new int[2];
-    List<Chains.Climber> climbers =
-        Chains.toward(
+    List<EscalationSearch.Climber> climbers =
+        EscalationSearch.toward(
             engine,
             new Key.Permission(permission),
             placeOf(wanted),
             at == null ? look.sight().now() : at,
-            Chains.Limits.EACH.withChanges(changes),
+            EscalationSearch.Limits.EACH.withChanges(changes),
             (done, of) -> {
               boolean on = System.nanoTime() < end;
               looked[0] = on ? done + 1 : done;
@@ -235,9 +235,9 @@ class ChainsController {
         wanted.accounts(catalogue), "Who could come to " + wanted.what() + ": " + wanted.place());
     boolean whole = look.sight().readsAll();
     List<ClimberView> people = new ArrayList<>();
-    for (Chains.Climber it : climbers) {
+    for (EscalationSearch.Climber it : climbers) {
       Principal who = catalogue.principals().get(it.who());
-      Chain chain = it.answer().chains().getFirst();
+      EscalationPath chain = it.answer().chains().getFirst();
       if (who != null && look.sight().mayRead(who) && isReadable(chain, look, catalogue)) {
         people.add(
             new ClimberView(
@@ -338,7 +338,7 @@ class ChainsController {
   }
 
   /** Whether the viewer may read all that the chain alters and names. */
-  private static boolean isReadable(Chain chain, Look look, Catalogue before) {
+  private static boolean isReadable(EscalationPath chain, Look look, Catalogue before) {
     Catalogue now = before;
     for (Change change : chain.changes()) {
       if (!look.tellsAllOf(change, now)) {
@@ -349,19 +349,19 @@ class ChainsController {
     return true;
   }
 
-  private static ChainView view(Chain chain, Look look, Catalogue before) {
+  private static ChainView view(EscalationPath chain, Look look, Catalogue before) {
     List<LinkView> links = new ArrayList<>();
     Catalogue now = before;
-    for (Chain.Link link : chain.links()) {
+    for (EscalationPath.Link link : chain.links()) {
       switch (link) {
-        case Chain.Link.Makes it -> {
+        case EscalationPath.Link.Makes it -> {
           Catalogue after = Draft.of(List.of(it.change())).appliedUnchecked(now);
           links.add(view(it, look, now, after));
           now = after;
         }
-        case Chain.Link.SignsIn _ ->
+        case EscalationPath.Link.SignsIn _ ->
             links.add(bare("sign-in", "They sign in with their second factor"));
-        case Chain.Link.ActsFor(Key.Principal whom) -> {
+        case EscalationPath.Link.ActsFor(Key.Principal whom) -> {
           Principal it = now.principals().get(whom);
           String name =
               it == null || !look.sight().mayRead(it)
@@ -378,7 +378,8 @@ class ChainsController {
     return new LinkView(kind, List.of(said), List.of(), List.of(), List.of(), false);
   }
 
-  private static LinkView view(Chain.Link.Makes it, Look look, Catalogue before, Catalogue after) {
+  private static LinkView view(
+      EscalationPath.Link.Makes it, Look look, Catalogue before, Catalogue after) {
     List<LeverView> uses =
         it.uses().stream().map(demand -> lever(demand, look, before)).distinct().toList();
     List<String> approvers =
@@ -399,7 +400,7 @@ class ChainsController {
         it.approvers().size() > approvers.size());
   }
 
-  private static LeverView lever(Demand demand, Look look, Catalogue in) {
+  private static LeverView lever(RequiredRight demand, Look look, Catalogue in) {
     Key.Resource at = demand.anyOf().getFirst();
     ChangeText text = look.text(in, in);
     return new LeverView(
@@ -409,11 +410,11 @@ class ChainsController {
         text.place(at));
   }
 
-  private static String word(SecondPerson.Reason reason) {
+  private static String word(SecondApproval.Reason reason) {
     return switch (reason) {
-      case SecondPerson.Reason.Widens _, SecondPerson.Reason.WidensFor _ -> "widens";
-      case SecondPerson.Reason.Critical _ -> "critical";
-      case SecondPerson.Reason.ManyPeople _ -> "many-people";
+      case SecondApproval.Reason.Widens _, SecondApproval.Reason.WidensFor _ -> "widens";
+      case SecondApproval.Reason.Critical _ -> "critical";
+      case SecondApproval.Reason.ManyPeople _ -> "many-people";
     };
   }
 }

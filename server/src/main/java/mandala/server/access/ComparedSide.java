@@ -3,19 +3,19 @@ package mandala.server.access;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
-import mandala.core.analysis.Colleagues;
 import mandala.core.analysis.Compared;
-import mandala.core.analysis.StandIn;
-import mandala.core.engine.Access;
+import mandala.core.analysis.HypotheticalPrincipal;
+import mandala.core.analysis.Peers;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Session;
-import mandala.core.engine.Verdict;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Pattern;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
 import mandala.core.model.Supplied;
+import mandala.core.present.Access;
+import mandala.core.question.Session;
+import mandala.core.question.Verdict;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 
@@ -119,7 +119,7 @@ record ComparedSide(
         "person",
         key,
         person.about().nameOr(person.key()),
-        person.attributes().get(Colleagues.TITLE),
+        person.attributes().get(Peers.TITLE),
         person,
         there
             ? setting
@@ -165,7 +165,7 @@ record ComparedSide(
         key.value(),
         role.about().nameOr(role.key()),
         "held on all of " + setting.catalogue().nameOf(Key.Resource.of(account)),
-        StandIn.ofRole(setting.engine(), role.key(), account, setting.at()),
+        HypotheticalPrincipal.ofRole(setting.engine(), role.key(), account, setting.at()),
         setting);
   }
 
@@ -186,7 +186,7 @@ record ComparedSide(
         key.value(),
         pattern.about().nameOr(pattern.key()),
         "somebody new of this pattern, else like " + like.about().nameOr(like.key()),
-        StandIn.ofPattern(setting.engine(), pattern.key(), like, setting.at()),
+        HypotheticalPrincipal.ofPattern(setting.engine(), pattern.key(), like, setting.at()),
         setting);
   }
 
@@ -196,7 +196,7 @@ record ComparedSide(
       throw Problem.notFound("'" + key + "' was not in the directory then. Choose another time.");
     }
     Sight sight = setting.look().sight();
-    Colleagues all = Colleagues.of(setting.engine(), whose, setting.at());
+    Peers all = Peers.of(setting.engine(), whose, setting.at());
     List<Key.Principal> askable =
         all.people().stream()
             .filter(it -> {
@@ -205,16 +205,16 @@ record ComparedSide(
             })
             .toList();
     String name = whose.about().nameOr(whose.key());
-    if (askable.size() < Colleagues.FEWEST) {
+    if (askable.size() < Peers.FEWEST) {
       throw Problem.badRequest(
           "Too few colleagues",
           name
               + " has fewer than "
-              + Colleagues.FEWEST
+              + Peers.FEWEST
               + " colleagues of the same pattern, title or unit whom you can ask about."
               + " Compare with one person instead.");
     }
-    Colleagues told = new Colleagues(all.basis(), askable);
+    Peers told = new Peers(all.basis(), askable);
     return made(
         "colleagues",
         key,

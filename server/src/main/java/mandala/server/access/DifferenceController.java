@@ -9,12 +9,12 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Stream;
-import mandala.core.engine.Access;
-import mandala.core.engine.Difference;
-import mandala.core.engine.Outlook;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.present.Access;
+import mandala.core.question.Difference;
+import mandala.core.question.Extent;
 import mandala.document.Naming;
 import mandala.server.platform.Problem;
 import mandala.server.platform.Sheet;
@@ -109,7 +109,7 @@ class DifferenceController {
     note(here, first);
     note(there, second);
     Set<Key.Account> within = within(here, there);
-    Outlook outlook = new Outlook(account, account == null, within);
+    Extent outlook = new Extent(account, account == null, within);
     Naming naming = naming(here, there, first, second);
     Difference difference = first.access().difference(second.access());
     List<DifferenceLine> lines =
@@ -259,7 +259,7 @@ class DifferenceController {
   }
 
   private static DifferenceSide view(
-      ComparedSide side, Outlook outlook, @Nullable String in, Naming naming, boolean inForce) {
+      ComparedSide side, Extent outlook, @Nullable String in, Naming naming, boolean inForce) {
     return new DifferenceSide(
         side.kind(),
         side.key(),
@@ -273,7 +273,7 @@ class DifferenceController {
 
   /** Of an account that was not there then, there is none. */
   private static FigureView figure(
-      Access access, Outlook outlook, @Nullable String in, Naming naming, boolean inForce) {
+      Access access, Extent outlook, @Nullable String in, Naming naming, boolean inForce) {
     Catalogue catalogue = access.catalogue();
     boolean there =
         in == null || in.isBlank() || catalogue.accounts().containsKey(new Key.Account(in));

@@ -2,11 +2,11 @@ package mandala.server.access;
 
 import java.util.ArrayList;
 import java.util.List;
-import mandala.core.engine.Access;
-import mandala.core.engine.Difference;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
+import mandala.core.present.Access;
+import mandala.core.question.Difference;
 import mandala.document.ChangeText;
 import mandala.document.Naming;
 import org.jspecify.annotations.Nullable;

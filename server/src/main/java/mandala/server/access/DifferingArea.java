@@ -1,9 +1,9 @@
 package mandala.server.access;
 
 import java.util.List;
-import mandala.core.engine.Difference;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.core.question.Difference;
 import mandala.document.Naming;
 
 /**

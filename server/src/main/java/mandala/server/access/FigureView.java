@@ -3,10 +3,10 @@ package mandala.server.access;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import mandala.core.engine.Figure;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.question.Figure;
 import mandala.document.Naming;
 import org.jspecify.annotations.Nullable;
 

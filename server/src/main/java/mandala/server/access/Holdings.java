@@ -6,9 +6,7 @@ import java.util.HashSet;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Predicate;
-import mandala.core.engine.Access;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Session;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
@@ -25,6 +23,8 @@ import mandala.core.model.Principal;
 import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
+import mandala.core.present.Access;
+import mandala.core.question.Session;
 import mandala.document.Naming;
 import org.jspecify.annotations.Nullable;
 

@@ -7,9 +7,8 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 import mandala.core.authority.Authority;
-import mandala.core.authority.Demand;
+import mandala.core.authority.RequiredRight;
 import mandala.core.change.Change;
-import mandala.core.engine.Access;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
@@ -17,6 +16,7 @@ import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
+import mandala.core.present.Access;
 import mandala.document.ChangeText;
 import mandala.document.Naming;
 import mandala.document.References;
@@ -137,16 +137,16 @@ public final class Look {
 
   /** {@return that a permission is needed on a place}, as a sentence to whoever lacks it */
   public String needs(Key.Permission permission, Key.Resource place) {
-    return needs(new Demand(permission, List.of(place)));
+    return needs(new RequiredRight(permission, List.of(place)));
   }
 
   /** {@return what a demand asks for}, as a sentence to whoever does not meet it */
-  private String needs(Demand demand) {
+  private String needs(RequiredRight demand) {
     return "You need " + wanted(demand, text()) + ".";
   }
 
   /** {@return what a demand asks for}: “Manage people” on Registry */
-  public static String wanted(Demand demand, ChangeText text) {
+  public static String wanted(RequiredRight demand, ChangeText text) {
     return "“"
         + text.name(Kind.PERMISSIONS, demand.permission().value())
         + "” on "

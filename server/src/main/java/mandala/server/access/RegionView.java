@@ -10,12 +10,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
-import mandala.core.engine.Access;
-import mandala.core.engine.Outlook;
-import mandala.core.engine.Region;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.present.Access;
+import mandala.core.question.Extent;
+import mandala.core.question.Region;
 import mandala.document.Naming;
 
 /**
@@ -132,7 +132,7 @@ record RegionView(
    * @param naming what may be named
    * @param readable the accounts that the viewer may read
    */
-  record Telling(Access access, Outlook outlook, Naming naming, Set<Key.Account> readable) {
+  record Telling(Access access, Extent outlook, Naming naming, Set<Key.Account> readable) {
 
     Catalogue catalogue() {
       return access.catalogue();

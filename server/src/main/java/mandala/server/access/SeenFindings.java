@@ -2,10 +2,10 @@ package mandala.server.access;
 
 import java.util.ArrayList;
 import java.util.List;
-import mandala.core.analysis.Finding;
-import mandala.core.engine.Breach;
+import mandala.core.compliance.Finding;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.question.ExpectationViolation;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -53,8 +53,8 @@ public record SeenFindings(List<Seen> told, boolean elsewhere) {
           named(look, Kind.EXCLUSIONS, key) && isToldOf(conflict.principal(), look)
               ? new Seen(finding, finding, false)
               : null;
-      case Finding.ExpectationFails(Key.Expectation key, List<Breach> breaches) -> {
-        List<Breach> cut =
+      case Finding.ExpectationFails(Key.Expectation key, List<ExpectationViolation> breaches) -> {
+        List<ExpectationViolation> cut =
             named(look, Kind.EXPECTATIONS, key)
                 ? breaches.stream().filter(it -> isTold(it, look)).toList()
                 : List.of();
@@ -88,7 +88,7 @@ public record SeenFindings(List<Seen> told, boolean elsewhere) {
         || (!who.equals(Key.Principal.ANONYMOUS) && look.sight().known(who) == null);
   }
 
-  private static boolean isTold(Breach breach, Look look) {
+  private static boolean isTold(ExpectationViolation breach, Look look) {
     Key.Principal who = breach.principal();
     return who == null ? look.sight().mayAskWhoCan(breach.resource()) : isToldOf(who, look);
   }

@@ -9,7 +9,6 @@ import java.util.Map;
 import java.util.Set;
 import mandala.core.authority.Authority;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Session;
 import mandala.core.model.Account;
 import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
@@ -33,6 +32,7 @@ import mandala.core.model.Role;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
+import mandala.core.question.Session;
 import mandala.core.rule.Guests;
 import org.jspecify.annotations.Nullable;
 

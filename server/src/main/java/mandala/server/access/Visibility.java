@@ -4,7 +4,6 @@ import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import mandala.core.engine.Access;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
@@ -15,6 +14,7 @@ import mandala.core.model.ResourceType;
 import mandala.core.model.Role;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
+import mandala.core.present.Access;
 import mandala.document.Naming;
 import org.jspecify.annotations.Nullable;
 

@@ -5,18 +5,18 @@ import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import mandala.core.analysis.Way;
-import mandala.core.analysis.WaysToEnd;
-import mandala.core.analysis.WaysToGive;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Impact;
-import mandala.core.engine.Question;
-import mandala.core.engine.Verdict;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
+import mandala.core.question.Impact;
+import mandala.core.question.Question;
+import mandala.core.question.Verdict;
+import mandala.core.remediation.Additions;
+import mandala.core.remediation.Remediation;
+import mandala.core.remediation.Removals;
 import mandala.document.ChangeText;
 import mandala.document.Naming;
 import mandala.document.ThingDocument;
@@ -129,7 +129,8 @@ class WaysController {
           "'" + permission + "' is not an action on such a resource. Choose one that is.");
     }
     boolean allowed = verdict == Verdict.ALLOWED;
-    List<Way> ways = allowed ? WaysToEnd.of(engine, question) : WaysToGive.of(engine, question);
+    List<Remediation> ways =
+        allowed ? Removals.of(engine, question) : Additions.of(engine, question);
     List<WayView> told =
         ways.stream()
             .filter(way -> isReadable(way, look, catalogue))
@@ -139,7 +140,7 @@ class WaysController {
         verdict.word(),
         allowed ? List.of() : told,
         allowed ? told : List.of(),
-        WaysToGive.bySecondFactor(engine, question),
+        Additions.bySecondFactor(engine, question),
         ways.size() > told.size());
   }
 
@@ -173,11 +174,11 @@ class WaysController {
     return List.of(does, String.join("; ", it.said()), it.own(), it.others(), it.people());
   }
 
-  private static boolean isReadable(Way way, Look look, Catalogue catalogue) {
+  private static boolean isReadable(Remediation way, Look look, Catalogue catalogue) {
     return way.draft().changes().stream().allMatch(it -> look.tellsAllOf(it, catalogue));
   }
 
-  private static WayView view(Way way, Look look, Catalogue before) {
+  private static WayView view(Remediation way, Look look, Catalogue before) {
     ChangeText text = look.text(before, way.draft().appliedUnchecked(before));
     List<Impact.Person> seen =
         way.touched().stream().filter(it -> look.sight().maySeeAllOf(it.principal())).toList();

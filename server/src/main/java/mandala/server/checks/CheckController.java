@@ -4,10 +4,9 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import mandala.core.analysis.Finding;
-import mandala.core.analysis.Findings;
-import mandala.core.analysis.Proposals;
-import mandala.core.engine.Breach;
+import mandala.core.compliance.Finding;
+import mandala.core.compliance.Findings;
+import mandala.core.compliance.Proposals;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Exclusion;
@@ -16,6 +15,7 @@ import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Supplied;
+import mandala.core.question.ExpectationViolation;
 import mandala.document.ChangeText;
 import mandala.document.FindingText;
 import mandala.document.ThingDocument;
@@ -155,7 +155,7 @@ class CheckController {
                   look));
         }
       }
-      case Finding.ExpectationFails(var _, List<Breach> breaches) -> {
+      case Finding.ExpectationFails(var _, List<ExpectationViolation> breaches) -> {
         all = breaches.size();
         breaches.stream()
             .limit(MOST)

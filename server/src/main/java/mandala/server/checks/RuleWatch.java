@@ -12,10 +12,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
-import mandala.core.analysis.Beginnings;
-import mandala.core.analysis.Beginnings.Beginning;
-import mandala.core.analysis.Finding;
-import mandala.core.analysis.Findings;
+import mandala.core.compliance.Finding;
+import mandala.core.compliance.FindingOrigins;
+import mandala.core.compliance.FindingOrigins.Beginning;
+import mandala.core.compliance.Findings;
 import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
@@ -152,8 +152,8 @@ class RuleWatch extends Background {
     if (news.isEmpty() || state.revision() == 0) {
       return Map.of();
     }
-    Iterator<Beginnings.Stretch> past = history.newestFirst(state);
-    return past.hasNext() ? Beginnings.of(news, past, now) : Map.of();
+    Iterator<FindingOrigins.Stretch> past = history.newestFirst(state);
+    return past.hasNext() ? FindingOrigins.of(news, past, now) : Map.of();
   }
 
   private static Map<String, Broken> broken(LiveModel.State state, Instant now) {

@@ -6,13 +6,13 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
-import mandala.core.engine.Access;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Outlook;
-import mandala.core.engine.Session;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
+import mandala.core.present.Access;
+import mandala.core.question.Extent;
+import mandala.core.question.Session;
 import mandala.document.ChangeText;
 import mandala.server.access.FigureView;
 import mandala.server.access.Look;
@@ -160,7 +160,7 @@ class PeopleController {
     Engine engine = look.state().engine();
     Access access = engine.access(new Session(it.key(), look.sight().now(), it.mfa(), null));
     Set<Key.Account> only = cut instanceof Sight.Cut.Within(var accounts) ? accounts : null;
-    Outlook outlook = new Outlook(in == null ? it.account() : in, false, only);
+    Extent outlook = new Extent(in == null ? it.account() : in, false, only);
     return figures.of(
         FigureView.of(
             access.figure(outlook), engine.catalogue(), look.about(it, only, access), true));

@@ -7,11 +7,11 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import mandala.core.authority.SecondPerson;
-import mandala.core.engine.Session;
+import mandala.core.authority.SecondApproval;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.question.Session;
 import mandala.server.access.Look;
 import mandala.server.model.Cause;
 import mandala.server.model.LiveModel;
@@ -190,7 +190,7 @@ class Applying {
           "Nothing was applied. Fix the errors listed, then apply it.",
           DraftView.told(judged, look));
     }
-    List<SecondPerson.Reason> reasons = approvals.of(judged);
+    List<SecondApproval.Reason> reasons = approvals.of(judged);
     if (!reasons.isEmpty() && !isApproved(judged, row, given, author)) {
       List<Key.Principal> could = text.readable(judged.authority().whoCouldApprove());
       throw Problem.conflict(

@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 import mandala.core.authority.Authority;
-import mandala.core.authority.Demand;
+import mandala.core.authority.RequiredRight;
 import mandala.core.change.Change;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
@@ -96,7 +96,7 @@ public final class ChangeLines {
       Key key = first.key();
       Set<String> accounts = new LinkedHashSet<>();
       Set<String> places = new LinkedHashSet<>();
-      for (Demand demand : authority.demandsOf(change)) {
+      for (RequiredRight demand : authority.demandsOf(change)) {
         for (Key.Resource resource : demand.anyOf()) {
           Key.Account account = before.has(resource) ? before.accountOf(resource) : null;
           if (account != null) {

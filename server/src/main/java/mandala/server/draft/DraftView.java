@@ -7,16 +7,16 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import mandala.core.authority.Refusal;
-import mandala.core.authority.SecondPerson;
+import mandala.core.authority.SecondApproval;
 import mandala.core.change.Change;
 import mandala.core.change.Rebase;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
 import mandala.core.model.check.Fault;
+import mandala.core.question.Session;
 import mandala.document.ChangeText;
 import mandala.document.Naming;
 import mandala.document.ThingDocument;
@@ -191,7 +191,7 @@ record DraftView(
       Judged judged,
       Look look,
       boolean told,
-      @Nullable List<SecondPerson.Reason> found,
+      @Nullable List<SecondApproval.Reason> found,
       boolean ownersFactor,
       boolean mayApprove,
       Said said) {
@@ -199,7 +199,7 @@ record DraftView(
     ChangeText text = look.text(before, judged.catalogue());
     RefusalText refusals = new RefusalText(judged, ownersFactor, look);
     String content = judged.content();
-    List<SecondPerson.Reason> reasons = found == null ? List.of() : found;
+    List<SecondApproval.Reason> reasons = found == null ? List.of() : found;
     return new DraftView(
         row.id(),
         person(row.owner(), look),

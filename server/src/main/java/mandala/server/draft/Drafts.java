@@ -14,9 +14,9 @@ import java.util.Set;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
-import mandala.core.authority.SecondPerson;
+import mandala.core.authority.SecondApproval;
 import mandala.core.change.Draft;
-import mandala.core.engine.Session;
+import mandala.core.question.Session;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
@@ -427,13 +427,13 @@ class Drafts {
         .toList();
   }
 
-  private record Second(LiveModel.State state, SecondPerson judge) {}
+  private record Second(LiveModel.State state, SecondApproval judge) {}
 
   @SuppressWarnings("ReferenceEquality") // a state is itself
-  private SecondPerson second(LiveModel.State state) {
+  private SecondApproval second(LiveModel.State state) {
     Second known = second;
     if (known == null || known.state() != state) {
-      known = new Second(state, new SecondPerson(state.engine()));
+      known = new Second(state, new SecondApproval(state.engine()));
       second = known;
     }
     return known.judge();

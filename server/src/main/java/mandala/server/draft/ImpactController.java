@@ -2,13 +2,13 @@ package mandala.server.draft;
 
 import java.util.List;
 import java.util.Set;
-import mandala.core.engine.Access;
-import mandala.core.engine.Difference;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Outlook;
-import mandala.core.engine.Session;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.present.Access;
+import mandala.core.question.Difference;
+import mandala.core.question.Extent;
+import mandala.core.question.Session;
 import mandala.document.Naming;
 import mandala.server.access.Asking;
 import mandala.server.access.DifferenceLine;
@@ -109,7 +109,7 @@ class ImpactController {
     Access now = is == null ? null : after.access(then);
     Difference difference = old == null || now == null ? null : old.difference(now);
     Set<Key.Account> within = look.with(after, judged.state()).draftedWithin();
-    Outlook outlook = new Outlook(either.account(), true, within);
+    Extent outlook = new Extent(either.account(), true, within);
     return new PersonImpact(
         new DraftView.PersonName(person, either.about().nameOr(key)),
         difference == null ? (now == null ? 0 : now.rights()) : difference.gained(),

@@ -9,16 +9,16 @@ import java.util.OptionalInt;
 import java.util.stream.Stream;
 import mandala.core.authority.Authority;
 import mandala.core.authority.Refusal;
-import mandala.core.authority.SecondPerson;
+import mandala.core.authority.SecondApproval;
 import mandala.core.change.Draft;
 import mandala.core.change.Rebase;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Impact;
-import mandala.core.engine.Session;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.check.Fault;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.question.Impact;
+import mandala.core.question.Session;
 import mandala.server.model.LiveModel;
 import org.jspecify.annotations.Nullable;
 
@@ -36,7 +36,7 @@ final class Judged {
   private final List<Fault> faults;
   private final Authority authority;
   private final List<Refusal> refusals;
-  private final SecondPerson second;
+  private final SecondApproval second;
   private final Session author;
   private final Map<String, Integer> policy;
   private final String name;
@@ -51,7 +51,7 @@ final class Judged {
       LiveModel.State state,
       DraftRow row,
       Session author,
-      SecondPerson second,
+      SecondApproval second,
       Map<String, Integer> policy) {
     this.policy = policy;
     this.state = state;
@@ -153,12 +153,12 @@ final class Judged {
    * @param watch asked whether to go on
    * @throws java.util.concurrent.CancellationException if not
    */
-  List<SecondPerson.Reason> findReasons(Impact.Watch watch) {
+  List<SecondApproval.Reason> findReasons(Impact.Watch watch) {
     Engine made = after;
     if (made == null || draft().isEmpty()) {
       return List.of();
     }
-    List<SecondPerson.Reason> all = new ArrayList<>(second.reasons(made, draft(), author, watch));
+    List<SecondApproval.Reason> all = new ArrayList<>(second.reasons(made, draft(), author, watch));
     OptionalInt atMost =
         roots().map(policy::get).filter(Objects::nonNull).mapToInt(Integer::intValue).min();
     if (atMost.isPresent()) {

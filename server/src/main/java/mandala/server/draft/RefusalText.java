@@ -3,9 +3,9 @@ package mandala.server.draft;
 import java.util.List;
 import java.util.stream.Collectors;
 import mandala.core.authority.Authority;
-import mandala.core.authority.Demand;
 import mandala.core.authority.Refusal;
-import mandala.core.authority.SecondPerson;
+import mandala.core.authority.RequiredRight;
+import mandala.core.authority.SecondApproval;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.document.ChangeText;
@@ -31,7 +31,7 @@ final class RefusalText {
 
   String of(Refusal refusal) {
     return switch (refusal) {
-      case Refusal.Lacking(var change, Demand demand) ->
+      case Refusal.Lacking(var change, RequiredRight demand) ->
           "To change the "
               + ChangeText.kind(change)
               + " "
@@ -58,7 +58,7 @@ final class RefusalText {
     };
   }
 
-  private String whoCould(Demand demand) {
+  private String whoCould(RequiredRight demand) {
     List<Key.Principal> could = readable(authority.whoCould(demand));
     return (could.isEmpty() ? "Ask an administrator there." : "Ask " + names(could) + ".")
         + (secondFactor ? "" : " Or sign in with your second factor.");
@@ -79,11 +79,11 @@ final class RefusalText {
     return people.size() <= NAMED ? named : named + " and " + (people.size() - NAMED) + " more";
   }
 
-  String of(SecondPerson.Reason reason) {
+  String of(SecondApproval.Reason reason) {
     return switch (reason) {
-      case SecondPerson.Reason.Widens(var at, long rights) ->
+      case SecondApproval.Reason.Widens(var at, long rights) ->
           "It gives its author " + count(rights) + " more, from " + at + " on";
-      case SecondPerson.Reason.WidensFor(Key.Principal who, var at, long rights) ->
+      case SecondApproval.Reason.WidensFor(Key.Principal who, var at, long rights) ->
           "It lets its author do "
               + count(rights)
               + " more for "
@@ -91,7 +91,7 @@ final class RefusalText {
               + ", from "
               + at
               + " on";
-      case SecondPerson.Reason.Critical(List<Key.Permission> permissions, var at) ->
+      case SecondApproval.Reason.Critical(List<Key.Permission> permissions, var at) ->
           "It gives somebody a critical permission: "
               + permissions.stream()
                   .limit(NAMED)
@@ -100,7 +100,7 @@ final class RefusalText {
               + ", from "
               + at
               + " on";
-      case SecondPerson.Reason.ManyPeople(int _, int atMost) ->
+      case SecondApproval.Reason.ManyPeople(int _, int atMost) ->
           "It changes what more than "
               + atMost
               + " people may do; the policy of this Mandala asks for a second person from "

@@ -13,8 +13,8 @@ import java.util.concurrent.FutureTask;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.function.Supplier;
-import mandala.core.authority.SecondPerson;
-import mandala.core.engine.Impact;
+import mandala.core.authority.SecondApproval;
+import mandala.core.question.Impact;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -43,7 +43,7 @@ class SecondApprovals {
    *
    * @param since from when on they hold, {@code until} before when
    */
-  private record Known(List<SecondPerson.Reason> reasons, Instant since, Instant until) {
+  private record Known(List<SecondApproval.Reason> reasons, Instant since, Instant until) {
     boolean holdsAt(Instant at) {
       return !at.isBefore(since) && at.isBefore(until);
     }
@@ -51,7 +51,7 @@ class SecondApprovals {
 
   /** Reasons that are being found in the background. */
   private static final class Work {
-    private final FutureTask<List<SecondPerson.Reason>> task;
+    private final FutureTask<List<SecondApproval.Reason>> task;
     private volatile long askedNanos = System.nanoTime();
 
     Work(Supplier<Judged> judging, SecondApprovals approvals) {
@@ -70,11 +70,11 @@ class SecondApprovals {
   }
 
   /** {@return the reasons for a draft, found in the caller's thread where they are not known} */
-  List<SecondPerson.Reason> of(Judged judged) {
+  List<SecondApproval.Reason> of(Judged judged) {
     return find(judged, Impact.Watch.TO_THE_END);
   }
 
-  private List<SecondPerson.Reason> find(Judged judged, Impact.Watch watch) {
+  private List<SecondApproval.Reason> find(Judged judged, Impact.Watch watch) {
     Known found = known.getIfPresent(judged.name());
     if (found == null || !found.holdsAt(judged.author().at())) {
       found = new Known(judged.findReasons(watch), judged.author().at(), judged.sameUntil());
@@ -90,7 +90,7 @@ class SecondApprovals {
    * @param at the instant for which it is judged
    * @param judging makes the judgement, in the background
    */
-  @Nullable List<SecondPerson.Reason> within(
+  @Nullable List<SecondApproval.Reason> within(
       String name, Instant at, Supplier<Judged> judging, long millis) {
     Known found = known.getIfPresent(name);
     if (found != null && found.holdsAt(at)) {
@@ -108,9 +108,9 @@ class SecondApprovals {
     return await(name, work, millis);
   }
 
-  private @Nullable List<SecondPerson.Reason> await(String name, Work work, long millis) {
+  private @Nullable List<SecondApproval.Reason> await(String name, Work work, long millis) {
     try {
-      List<SecondPerson.Reason> reasons = work.task.get(millis, TimeUnit.MILLISECONDS);
+      List<SecondApproval.Reason> reasons = work.task.get(millis, TimeUnit.MILLISECONDS);
       works.asMap().remove(name, work);
       return reasons;
     } catch (TimeoutException _) {

@@ -2,11 +2,11 @@ package mandala.server.draft;
 
 import java.util.List;
 import java.util.Set;
-import mandala.core.authority.SecondPerson;
-import mandala.core.engine.Session;
+import mandala.core.authority.SecondApproval;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Supplied;
+import mandala.core.question.Session;
 import mandala.server.access.Look;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
@@ -56,7 +56,7 @@ class SeenDrafts {
    *
    * @param millis how long to wait for it
    */
-  @Nullable List<SecondPerson.Reason> reasons(DraftRow row, Look look, long millis) {
+  @Nullable List<SecondApproval.Reason> reasons(DraftRow row, Look look, long millis) {
     Session author = authorOf(row, look);
     return approvals.within(
         drafts.nameOfJudgement(look.state(), row, author),

@@ -3,8 +3,8 @@ package mandala.server.draft;
 import java.util.ArrayList;
 import java.util.List;
 import mandala.core.analysis.Consequences;
-import mandala.core.engine.Impact;
 import mandala.core.model.Key;
+import mandala.core.question.Impact;
 import mandala.server.access.Look;
 import org.springframework.stereotype.Component;
 

@@ -8,12 +8,12 @@ import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import mandala.core.authority.Authority;
-import mandala.core.authority.SecondPerson;
+import mandala.core.authority.SecondApproval;
 import mandala.core.change.Rebase;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Session;
 import mandala.core.model.Key;
 import mandala.core.model.Supplied;
+import mandala.core.question.Session;
 import mandala.server.access.Look;
 import org.springframework.stereotype.Component;
 
@@ -78,7 +78,7 @@ class WaitingDrafts {
         continue;
       }
       long left = Math.max(0, until - System.nanoTime());
-      List<SecondPerson.Reason> reasons =
+      List<SecondApproval.Reason> reasons =
           seen.reasons(row, look, TimeUnit.NANOSECONDS.toMillis(left));
       judging += reasons == null ? 1 : 0;
       if (reasons != null && !reasons.isEmpty()) {

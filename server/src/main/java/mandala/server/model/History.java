@@ -15,9 +15,9 @@ import java.util.NoSuchElementException;
 import java.util.Optional;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
-import mandala.core.analysis.Beginnings;
 import mandala.core.change.Change;
 import mandala.core.change.Changes;
+import mandala.core.compliance.FindingOrigins;
 import mandala.core.engine.Engine;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
@@ -211,10 +211,10 @@ public class History {
    * {@return the revisions from a state's back, each with the model that it left}: made as they are
    * read, and none before one of which nothing is known
    */
-  public Iterator<Beginnings.Stretch> newestFirst(LiveModel.State state) {
+  public Iterator<FindingOrigins.Stretch> newestFirst(LiveModel.State state) {
     return new Iterator<>() {
-      private Beginnings.@Nullable Stretch last;
-      private Beginnings.@Nullable Stretch next;
+      private FindingOrigins.@Nullable Stretch last;
+      private FindingOrigins.@Nullable Stretch next;
 
       @Override
       public boolean hasNext() {
@@ -225,11 +225,11 @@ public class History {
       }
 
       @Override
-      public Beginnings.Stretch next() {
+      public FindingOrigins.Stretch next() {
         if (!hasNext() || next == null) {
           throw new NoSuchElementException("There is no earlier revision");
         }
-        Beginnings.Stretch it = next;
+        FindingOrigins.Stretch it = next;
         last = it;
         next = null;
         return it;
@@ -237,7 +237,8 @@ public class History {
     };
   }
 
-  private Beginnings.@Nullable Stretch before(Beginnings.Stretch later, LiveModel.State state) {
+  private FindingOrigins.@Nullable Stretch before(
+      FindingOrigins.Stretch later, LiveModel.State state) {
     long number = later.revision() - 1;
     List<Change> changes = entry(later.revision()).map(Entry::changes).orElse(null);
     Engine engine =
@@ -247,8 +248,10 @@ public class History {
     return engine == null ? null : stretch(number, engine);
   }
 
-  private Beginnings.@Nullable Stretch stretch(long number, Engine engine) {
-    return entry(number).map(it -> new Beginnings.Stretch(number, it.at(), engine)).orElse(null);
+  private FindingOrigins.@Nullable Stretch stretch(long number, Engine engine) {
+    return entry(number)
+        .map(it -> new FindingOrigins.Stretch(number, it.at(), engine))
+        .orElse(null);
   }
 
   private @Nullable Engine read(long number, LiveModel.State known) {

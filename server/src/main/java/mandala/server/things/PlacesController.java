@@ -21,6 +21,7 @@ import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.Subject;
 import mandala.core.model.Thing;
+import mandala.core.question.CoveredResources;
 import mandala.core.rule.GroupRules;
 import mandala.core.rule.Seals;
 import mandala.document.ChangeText;
@@ -444,7 +445,7 @@ class PlacesController {
     }
     Set<Key.Account> readable = look.sight().readableAccounts();
     try {
-      Engine.Covered covered =
+      CoveredResources covered =
           look.sight().readsAll()
               ? engine.covered(it.scope(), 400)
               : engine.covered(it.scope(), 400, readable);

@@ -8,17 +8,17 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.locks.ReentrantLock;
 import mandala.core.authority.Authority;
-import mandala.core.authority.SecondPerson;
+import mandala.core.authority.SecondApproval;
 import mandala.core.change.Draft;
 import mandala.core.change.ModelDifference;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Session;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.Supplied;
+import mandala.core.question.Session;
 import mandala.document.DocumentReader;
 import mandala.document.DocumentWriter;
 import mandala.server.draft.ChangeLines;
@@ -134,7 +134,7 @@ class TransferController {
     Engine after = Engine.of(read.sorted());
     Catalogue was = before.engine().catalogue();
     if (!draft.isEmpty()
-        && !new SecondPerson(before.engine()).reasons(after, draft, session).isEmpty()) {
+        && !new SecondApproval(before.engine()).reasons(after, draft, session).isEmpty()) {
       throw Problem.conflict(
           "A second person must approve this import",
           "It widens what you may do, or gives somebody a critical permission. Nothing was changed."

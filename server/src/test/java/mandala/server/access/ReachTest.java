@@ -7,7 +7,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import mandala.core.analysis.Colleagues;
+import mandala.core.analysis.Peers;
 import mandala.core.engine.Engine;
 import mandala.core.model.Key;
 import mandala.server.ApiTest;
@@ -194,7 +194,7 @@ class ReachTest {
     Engine engine = model.engine();
     return engine.catalogue().principals().values().stream()
         .filter(it -> !it.account().value().equals("dunlow"))
-        .filter(it -> Colleagues.of(engine, it, Instant.now()).people().isEmpty())
+        .filter(it -> Peers.of(engine, it, Instant.now()).people().isEmpty())
         .findFirst()
         .orElseThrow()
         .key();

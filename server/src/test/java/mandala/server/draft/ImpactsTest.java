@@ -12,15 +12,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
 import mandala.core.RandomModels;
-import mandala.core.authority.SecondPerson;
+import mandala.core.authority.SecondApproval;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
-import mandala.core.engine.Session;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Group;
 import mandala.core.model.Key;
+import mandala.core.question.Session;
 import mandala.server.model.LiveModel;
 import org.junit.jupiter.api.Test;
 
@@ -73,7 +73,7 @@ class ImpactsTest {
     DraftRow row = new DraftRow("d", "somebody", null, 1, NOW);
     row.put(draft, 1, NOW);
     Session author = new Session(model.principals().getFirst().key(), NOW, true, null);
-    return new Judged(state, row, author, new SecondPerson(state.engine()), Map.of());
+    return new Judged(state, row, author, new SecondApproval(state.engine()), Map.of());
   }
 
   @Test

@@ -1,0 +1,62 @@
+package mandala.core.compiled.rights;
+
+import java.util.Arrays;
+import java.util.BitSet;
+
+/** What a role, a set or a permission gives, closed over implications, as rows (section 3). */
+public final class EffectiveRights {
+
+  /** Allows that need no second factor, and all allows; one array where they are the same. */
+  final long[] free;
+
+  public final long[] all;
+
+  public final long[] deny;
+  final boolean allows;
+  public final boolean denies;
+
+  /** A retired role is in it, which would give more if it were not. */
+  public final boolean retired;
+
+  /** What is named before closing: allows that need no second factor, all allows, denies. */
+  static final class Named {
+    final BitSet free = new BitSet();
+    final BitSet all = new BitSet();
+    final BitSet deny = new BitSet();
+    public boolean retired;
+  }
+
+  EffectiveRights(Rights rights, Named named) {
+    all = rights.row(closed(named.all, rights.down));
+    free = named.free.equals(named.all) ? all : rights.row(closed(named.free, rights.down));
+    retired = named.retired;
+    allows = !named.all.isEmpty();
+    denies = !named.deny.isEmpty();
+    deny = denies ? rights.row(closed(named.deny, rights.up)) : rights.noRow;
+  }
+
+  /** {@return what gives nothing} */
+  public static EffectiveRights nothing(Rights rights) {
+    return new EffectiveRights(rights, new Named());
+  }
+
+  private static BitSet closed(BitSet named, BitSet[] closure) {
+    BitSet closed = new BitSet();
+    named.stream().forEach(p -> closed.or(closure[p]));
+    return closed;
+  }
+
+  public static long[] and(long[] a, long[] b) {
+    long[] both = new long[a.length];
+    for (int i = 0; i < both.length; i++) {
+      both[i] = a[i] & b[i];
+    }
+    return both;
+  }
+
+  public boolean equalsRows(EffectiveRights other) {
+    return Arrays.equals(free, other.free)
+        && Arrays.equals(all, other.all)
+        && Arrays.equals(deny, other.deny);
+  }
+}

@@ -1,0 +1,92 @@
+package mandala.core.escalation;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import mandala.core.change.Change;
+import mandala.core.change.Rewritten;
+import mandala.core.explain.GrantStep;
+import mandala.core.explain.PointScope;
+import mandala.core.model.Assignment;
+import mandala.core.model.Bridge;
+import mandala.core.model.Gives;
+import mandala.core.model.Group;
+import mandala.core.model.Key;
+import mandala.core.model.Subject;
+import mandala.core.model.Window;
+
+/** How a deny ends: with its assignment or bridge, its set, or a group or pattern left. */
+final class DenyChanges {
+
+  private final CandidateChanges moves;
+  private final SubjectChanges subjects;
+
+  DenyChanges(CandidateChanges moves) {
+    this.moves = moves;
+    this.subjects = new SubjectChanges(moves);
+  }
+
+  /** Adds what ends each deny of a goal. */
+  void against(Goal goal, PointScope point, Map<Change, Integer> found) {
+    for (Assignment it : moves.catalogue.assignments().values()) {
+      boolean single = it.effect() == Assignment.Effect.DENY;
+      Key.Account home = PointScope.homeOf(it.subject(), moves.catalogue);
+      if (it.window().holdsAt(moves.at)
+          && moves.has(it.subject())
+          && !moves.gifts.denying(it.gives(), single, goal.permission()).isEmpty()
+          && covers(point.best(it.scope(), false, home, true, true))) {
+        Window ended = new Window(null, moves.at);
+        add(found, CandidateChanges.altered(it, was -> Rewritten.window(was, ended)));
+        leave(it.subject(), found);
+        drop(it.gives(), goal, found);
+      }
+    }
+    for (Bridge it : moves.catalogue.bridges().values()) {
+      Subject subject = new Subject.OfGroup(it.group());
+      if (it.window().holdsAt(moves.at)
+          && it.status() == Bridge.Status.ACCEPTED
+          && moves.has(subject)
+          && !moves.gifts.denying(it.gives(), false, goal.permission()).isEmpty()
+          && covers(point.best(it.scope(), false, null, true, true))) {
+        add(found, CandidateChanges.altered(it, was -> Rewritten.status(was, Bridge.Status.ENDED)));
+        leave(subject, found);
+        drop(it.gives(), goal, found);
+      }
+    }
+  }
+
+  private static boolean covers(PointScope.@org.jspecify.annotations.Nullable Fit fit) {
+    return fit != null && fit.obstacles().isEmpty();
+  }
+
+  private static void add(Map<Change, Integer> found, List<Change> changes) {
+    changes.forEach(change -> CandidateChanges.add(found, change, 1));
+  }
+
+  private void leave(Subject subject, Map<Change, Integer> found) {
+    if (subject instanceof Subject.OfPattern) {
+      add(found, CandidateChanges.altered(moves.who, it -> Rewritten.pattern(it, null)));
+    }
+    if (subject instanceof Subject.OfGroup(Key.Group key)) {
+      Group.Member member = new Group.Member.OfPrincipal(moves.who.kind(), moves.who.key());
+      for (Group group : subjects.waysTo(key)) {
+        add(found, CandidateChanges.altered(group, Rewritten::retired));
+        if (subjects.lists(group)) {
+          add(found, CandidateChanges.altered(group, it -> Rewritten.without(it, member)));
+        }
+      }
+    }
+  }
+
+  private void drop(Gives gives, Goal goal, Map<Change, Integer> found) {
+    Set<Key.Permission> denied = moves.gifts.closure(goal.permission());
+    for (GrantStep gift : moves.gifts.within(gives)) {
+      if (gift instanceof GrantStep.OfSet(Key.PermissionSet key)) {
+        add(
+            found,
+            CandidateChanges.altered(
+                moves.catalogue.sets().get(key), it -> Rewritten.denyingNone(it, denied)));
+      }
+    }
+  }
+}

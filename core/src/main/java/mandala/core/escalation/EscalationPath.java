@@ -1,0 +1,68 @@
+package mandala.core.escalation;
+
+import java.util.List;
+import mandala.core.authority.RequiredRight;
+import mandala.core.authority.SecondApproval;
+import mandala.core.change.Change;
+import mandala.core.model.Key;
+
+/**
+ * How somebody could come to an access: what to do one after the other, each in the model that the
+ * one before leaves.
+ *
+ * @param who does all of it
+ */
+public record EscalationPath(Key.Principal who, List<Link> links) {
+
+  /** Copies its links. */
+  public EscalationPath {
+    links = List.copyOf(links);
+  }
+
+  /** One thing to do. */
+  public sealed interface Link {
+
+    /**
+     * Makes a change of the model.
+     *
+     * @param uses what the change asks for, and the author has; none where it is the author's own
+     *     affair
+     * @param reasons why a second person must approve, none where nobody must
+     * @param approvers who could, where somebody must; never empty then
+     */
+    record Makes(
+        Change change,
+        List<RequiredRight> uses,
+        List<SecondApproval.Reason> reasons,
+        List<Key.Principal> approvers)
+        implements Link {
+      /** Copies its lists. */
+      public Makes {
+        uses = List.copyOf(uses);
+        reasons = List.copyOf(reasons);
+        approvers = List.copyOf(approvers);
+      }
+    }
+
+    /** Signs in with a second factor, which is enrolled already. */
+    record SignsIn() implements Link {}
+
+    /** Acts for somebody who has it. */
+    record ActsFor(Key.Principal whom) implements Link {}
+  }
+
+  /** {@return the changes of the model}, in their order */
+  public List<Change> changes() {
+    return links.stream()
+        .filter(Link.Makes.class::isInstance)
+        .map(it -> ((Link.Makes) it).change())
+        .toList();
+  }
+
+  /** {@return how many of its steps ask for a second person} */
+  public long approvals() {
+    return links.stream()
+        .filter(it -> it instanceof Link.Makes makes && !makes.reasons().isEmpty())
+        .count();
+  }
+}

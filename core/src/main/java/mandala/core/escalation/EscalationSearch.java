@@ -1,0 +1,279 @@
+package mandala.core.escalation;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.TreeSet;
+import mandala.core.authority.Authority;
+import mandala.core.change.Change;
+import mandala.core.engine.Engine;
+import mandala.core.model.Account;
+import mandala.core.model.Key;
+import mandala.core.model.Permission;
+import mandala.core.model.Principal;
+import mandala.core.model.Supplied;
+import mandala.core.question.Impact;
+import mandala.core.question.Question;
+import mandala.core.question.Verdict;
+import mandala.core.question.WhoQuestion;
+import mandala.core.remediation.Additions;
+
+/**
+ * Finds the shortest chains by which somebody could come to an access that is not held now, making
+ * every change alone (a second person only approves): the hard way to learn what rights over the
+ * model (section 11) amount to.
+ *
+ * <ol>
+ *   <li>{@link #search} tries chains of 0 changes, then of 1, and so on, and stops at the first
+ *       length that has any.
+ *   <li>{@link PermittedChanges} goes backwards from the goal: changes that bring nearer to it
+ *       ({@link Moves}); where the author lacks what one of them demands, that is a goal of its
+ *       own, as long as enough changes are left. What remains are the changes that can be made now.
+ *   <li>{@link ReachedModel#then} makes one: judged by {@link Authority} in the model before,
+ *       applied by the engine; left out where it would leave a faulty model or an account without
+ *       its last owner, or where a second person must approve and nobody could.
+ * </ol>
+ *
+ * <p>Every chain that is told holds when it is replayed, for each link was made. That no shorter
+ * one is left out is held against an exhaustive search over all changes of the kinds that are
+ * listed at {@link CandidateChanges}; where the bound on models ends the search, {@link
+ * Answer#whole} says so.
+ *
+ * <p>Acting for somebody counts only as the last link, for whoever has the access at the start:
+ * nobody uses rights over the model while acting for another (section 11). Not thread-safe.
+ */
+public final class EscalationSearch {
+
+  /** Of so many who have the access, whom one may come to act for is looked at. */
+  private static final int MOST_HOLDERS = 60;
+
+  /**
+   * How far to look.
+   *
+   * @param changes at most so many changes in one chain, 1 to 6
+   * @param models at most so many models are made
+   * @param found at most so many chains are told
+   */
+  public record Limits(int changes, int models, int found) {
+
+    /** For one person, at a screen. */
+    public static final Limits ONE = new Limits(3, 400, 8);
+
+    /** For each of everybody: the shortest chain alone. */
+    public static final Limits EACH = new Limits(2, 60, 1);
+
+    /** {@return the same with another length of chains} */
+    public Limits withChanges(int most) {
+      return new Limits(most, models, found);
+    }
+
+    /** Refuses what is out of range. */
+    public Limits {
+      if (changes < 1 || changes > 6 || models < 1 || found < 1) {
+        throw new IllegalArgumentException(
+            "A chain has 1 to 6 changes, and at least one model and one chain are looked at");
+      }
+    }
+  }
+
+  /**
+   * What was found.
+   *
+   * @param held whether it is held already, in one's own name and with the second factor where
+   *     enrolled; then there are no chains
+   * @param chains the shortest, all of the same number of changes; those that ask for the fewest
+   *     approvals first
+   * @param whole whether every chain of that length, or of the longest that was allowed, was tried
+   * @param models how many models were made
+   */
+  public record Answer(boolean held, List<EscalationPath> chains, boolean whole, int models) {
+    /** Copies its chains. */
+    public Answer {
+      chains = List.copyOf(chains);
+    }
+  }
+
+  /** Somebody who could come to an access, with the shortest chains. */
+  public record Climber(Key.Principal who, Answer answer) {}
+
+  private final Engine start;
+  private final Principal who;
+  private final Goal goal;
+  private final Instant at;
+  private final Limits limits;
+  private final List<Principal> holders;
+  private final List<ReachedModel> found = new ArrayList<>();
+  private int models;
+
+  private EscalationSearch(Engine start, Principal who, Goal goal, Instant at, Limits limits) {
+    this.start = start;
+    this.who = who;
+    this.goal = goal;
+    this.at = at;
+    this.limits = limits;
+    this.holders = holders();
+  }
+
+  /**
+   * {@return how a principal could come to an access}
+   *
+   * @param question acting for nobody; whether it has a second factor says how one is signed in
+   *     now: who is enrolled can always sign in with it
+   * @throws IllegalArgumentException if something in it is unknown, or it acts for another
+   */
+  public static Answer of(Engine engine, Question question, Limits limits) {
+    Principal who = engine.catalogue().principals().get(question.principal());
+    if (who == null || question.actingFor() != null) {
+      throw new IllegalArgumentException(
+          "Chains are looked for from one known principal, acting for nobody; '"
+              + question.principal()
+              + "' is not");
+    }
+    Goal goal = new Goal(question.permission(), question.resource());
+    Verdict now = engine.decide(question).verdict();
+    if (now == Verdict.ERROR) {
+      throw new IllegalArgumentException(engine.decide(question).toString());
+    }
+    if (now == Verdict.ALLOWED || now == Verdict.INACTIVE || now == Verdict.NOT_APPLICABLE) {
+      return new Answer(now == Verdict.ALLOWED, List.of(), true, 0);
+    }
+    if (Additions.bySecondFactor(engine, question)) {
+      EscalationPath signing =
+          new EscalationPath(who.key(), List.of(new EscalationPath.Link.SignsIn()));
+      return new Answer(false, List.of(signing), true, 0);
+    }
+    return new EscalationSearch(engine, who, goal, question.at(), limits).search();
+  }
+
+  /**
+   * {@return everybody who could come to an access and does not hold it}, those with the fewest
+   * changes first, then by key. Looked at are all who hold a right over the model anywhere, could
+   * switch something on, or may act for somebody: all others can do nothing alone.
+   *
+   * @param limits for each of them
+   * @param watch told how many were looked at of how many, and asked whether to go on
+   * @throws IllegalArgumentException if the permission or the resource is unknown
+   */
+  public static List<Climber> toward(
+      Engine engine,
+      Key.Permission permission,
+      Key.Resource resource,
+      Instant at,
+      Limits limits,
+      Impact.Watch watch) {
+    List<Climber> climbers = new ArrayList<>();
+    List<Key.Principal> able = List.copyOf(able(engine, permission, resource, at));
+    for (int i = 0; i < able.size() && watch.goOn(i, able.size()); i++) {
+      Answer answer =
+          of(engine, new Question(able.get(i), permission, resource, at, true, null), limits);
+      if (!answer.chains().isEmpty()) {
+        climbers.add(new Climber(able.get(i), answer));
+      }
+    }
+    climbers.sort(
+        Comparator.comparingInt((Climber it) -> it.answer().chains().getFirst().changes().size())
+            .thenComparingLong(it -> it.answer().chains().getFirst().approvals())
+            .thenComparing(it -> it.who().value()));
+    return climbers;
+  }
+
+  /** Everybody who can do anything about their own access, by key. */
+  private static Set<Key.Principal> able(
+      Engine engine, Key.Permission permission, Key.Resource resource, Instant at) {
+    Set<Key.Principal> able = new TreeSet<>(Comparator.comparing(Key.Principal::value));
+    Engine on = engine.switchedOn();
+    Set<Key.Permission> levers = new HashSet<>();
+    for (Permission it : engine.catalogue().permissions().values()) {
+      if (it.key().value().startsWith(Supplied.PREFIX)
+          && it.accessClass() == Permission.AccessClass.ADMINISTER) {
+        levers.add(it.key());
+      }
+    }
+    for (Account account : engine.catalogue().accounts().values()) {
+      if (account.parent() == null) {
+        Key.Resource root = Key.Resource.of(account.key());
+        WhoQuestion question = new WhoQuestion(levers, new WhoQuestion.Where.Below(root), at, true);
+        on.whoCan(question).allowed().forEach(it -> able.add(it.principal()));
+      }
+    }
+    on.whoCan(WhoQuestion.of(permission, resource, at, true))
+        .allowed()
+        .forEach(it -> able.add(it.principal()));
+    engine.catalogue().delegations().values().forEach(it -> able.add(it.delegate()));
+    able.removeIf(it -> !engine.catalogue().principals().containsKey(it));
+    return able;
+  }
+
+  /** Who has it, each for whom somebody might come to act; by key. */
+  private List<Principal> holders() {
+    Permission permission = start.catalogue().permissions().get(goal.permission());
+    if (permission == null || !permission.mayBeDelegated()) {
+      return List.of();
+    }
+    return start
+        .whoCan(WhoQuestion.of(goal.permission(), goal.resource(), at, true))
+        .allowed()
+        .stream()
+        .map(it -> start.catalogue().principals().get(it.principal()))
+        .filter(Objects::nonNull)
+        .map(Objects::requireNonNull)
+        .filter(it -> !it.key().equals(who.key()))
+        .sorted(Comparator.comparing(it -> it.key().value()))
+        .limit(MOST_HOLDERS)
+        .toList();
+  }
+
+  private Answer search() {
+    boolean whole = true;
+    for (int most = 0; most <= limits.changes() && found.isEmpty() && whole; most++) {
+      whole = descend(ReachedModel.first(start, who, goal, at), most, new HashMap<>());
+    }
+    List<EscalationPath> chains =
+        found.stream()
+            .map(ReachedModel::told)
+            .sorted(
+                Comparator.comparingLong(EscalationPath::approvals)
+                    .thenComparingInt(it -> it.links().size()))
+            .toList();
+    return new Answer(false, chains, whole, models);
+  }
+
+  /** Goes on from a step; false where the bound on models cut it short. */
+  private boolean descend(ReachedModel step, int left, Map<Set<Change>, Integer> seen) {
+    if (step.reached()) {
+      found.add(step);
+      return true;
+    }
+    boolean whole = true;
+    List<CandidateChange> moves = left == 0 ? List.of() : PermittedChanges.of(step, holders, left);
+    Set<String> enough = new HashSet<>();
+    for (CandidateChange move : moves) {
+      if (move.instead() != null && enough.contains(move.instead())) {
+        continue;
+      }
+      if (found.size() >= limits.found()) {
+        return whole;
+      }
+      if (models >= limits.models()) {
+        return false;
+      }
+      Set<Change> made = new HashSet<>(step.made());
+      if (made.add(move.change()) && seen.getOrDefault(made, -1) < left - 1) {
+        seen.put(made, left - 1);
+        models++;
+        ReachedModel then = step.then(move.change());
+        if (then != null && move.instead() != null && then.reached()) {
+          enough.add(move.instead());
+        }
+        whole &= then == null || descend(then, left - 1, seen);
+      }
+    }
+    return whole;
+  }
+}

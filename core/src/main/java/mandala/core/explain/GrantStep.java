@@ -1,0 +1,16 @@
+package mandala.core.explain;
+
+import mandala.core.model.Key;
+
+/** One step from what is assigned to the permission that it names (section 3). */
+public sealed interface GrantStep {
+
+  /** A role, the assigned one or one that it inherits. */
+  record OfRole(Key.Role key, boolean requiresMfa, boolean retired) implements GrantStep {}
+
+  /** A set, of a role or included. */
+  record OfSet(Key.PermissionSet key) implements GrantStep {}
+
+  /** A permission: the one that is named, then each that is implied. */
+  record OfPermission(Key.Permission key) implements GrantStep {}
+}

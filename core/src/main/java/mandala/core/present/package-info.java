@@ -1,0 +1,8 @@
+/**
+ * A whole access as it is shown: figure, regions, and accesses put together; entry point {@link\n *
+ * mandala.core.present.Access}.
+ */
+@NullMarked
+package mandala.core.present;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,44 @@
+package mandala.core.table;
+
+import java.util.Arrays;
+
+/** A growing list of ints. */
+public final class IntList {
+
+  private int[] values = new int[8];
+  private int size;
+
+  public void add(int value) {
+    if (size == values.length) {
+      values = Arrays.copyOf(values, size * 2);
+    }
+    values[size++] = value;
+  }
+
+  public int get(int index) {
+    return values[index];
+  }
+
+  public int size() {
+    return size;
+  }
+
+  public int[] toArray() {
+    return Arrays.copyOf(values, size);
+  }
+
+  /** {@return how many values of an ascending array are less than one} */
+  public static int lowerBound(int[] ascending, int value) {
+    int low = 0;
+    int high = ascending.length;
+    while (low < high) {
+      int middle = (low + high) >>> 1;
+      if (ascending[middle] < value) {
+        low = middle + 1;
+      } else {
+        high = middle;
+      }
+    }
+    return low;
+  }
+}

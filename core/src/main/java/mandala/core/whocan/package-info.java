@@ -1,0 +1,5 @@
+/** Who can do something somewhere: the question turned around (access-model.md, section 7). */
+@NullMarked
+package mandala.core.whocan;
+
+import org.jspecify.annotations.NullMarked;
