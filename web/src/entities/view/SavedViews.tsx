@@ -2,6 +2,7 @@ import { useState } from "react";
 import { DeleteOutlined } from "@ant-design/icons";
 import { App, Button, Form, Input, Modal, Popover } from "antd";
 import { Link, useLocation } from "react-router";
+import { impersonation } from "@/shared/lib/impersonation";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import styles from "./SavedViews.module.css";
 import { useForgetView, useSavedViews, useSaveView } from "./queries";
@@ -13,6 +14,7 @@ export function SavedViews() {
   const { pathname } = useLocation();
   const { message } = App.useApp();
   const views = useSavedViews(open);
+  const readOnly = impersonation() !== undefined;
   const forget = useForgetView();
   const mine = (views.data ?? []).filter((it) => it.page === pathname);
   return (
@@ -33,25 +35,29 @@ export function SavedViews() {
                   <Link to={`${it.page}?${it.query}`} onClick={() => setOpen(false)}>
                     {it.name}
                   </Link>
-                  <Button
-                    type="text"
-                    size="small"
-                    aria-label={`Remove view ${it.name}`}
-                    icon={<DeleteOutlined />}
-                    onClick={() => forget.mutate(it)}
-                  />
+                  {!readOnly && (
+                    <Button
+                      type="text"
+                      size="small"
+                      aria-label={`Remove view ${it.name}`}
+                      icon={<DeleteOutlined />}
+                      onClick={() => forget.mutate(it)}
+                    />
+                  )}
                 </li>
               ))}
             </ul>
-            <Button
-              size="small"
-              onClick={() => {
-                setOpen(false);
-                setSaving(true);
-              }}
-            >
-              Save this view
-            </Button>
+            {!readOnly && (
+              <Button
+                size="small"
+                onClick={() => {
+                  setOpen(false);
+                  setSaving(true);
+                }}
+              >
+                Save this view
+              </Button>
+            )}
             <Button
               size="small"
               onClick={() =>

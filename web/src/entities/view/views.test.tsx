@@ -1,6 +1,7 @@
 import { screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { expect, it } from "vitest";
+import { nameOf } from "@/shared/lib/impersonation";
 import { serve, show } from "@/shared/testing/served";
 import { SavedViews } from "./SavedViews";
 
@@ -33,4 +34,19 @@ it("opens, saves and removes views of the page", async () => {
       query: "in=q&people.sort=-name",
     }),
   );
+});
+
+it("keeps and removes nothing in an impersonated view", async () => {
+  window.name = nameOf({ key: "odile", factor: false });
+  try {
+    serve({ "/api/saved-views": [{ page: "/people", name: "Guests", query: "state=invited" }] });
+    show(<SavedViews />, "/people");
+    await userEvent.click(screen.getByRole("button", { name: "Views" }));
+    expect(await screen.findByRole("link", { name: "Guests" })).toBeDefined();
+    expect(screen.queryByRole("button", { name: "Remove view Guests" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Save this view" })).toBeNull();
+    expect(screen.getByRole("button", { name: "Copy link" })).toBeDefined();
+  } finally {
+    window.name = "";
+  }
 });

@@ -1408,7 +1408,7 @@ export interface components {
             proposedName: string;
             reason?: string;
             reference?: string;
-            needs: components["schemas"]["Explaining"];
+            needs: components["schemas"]["RequiredReason"];
             restorable: boolean;
             /** Format: int64 */
             takesBack?: number;
@@ -1429,16 +1429,16 @@ export interface components {
             requests: components["schemas"]["RequestView"][];
             comments: components["schemas"]["CommentView"][];
         };
-        Explaining: {
-            reason: boolean;
-            reference: boolean;
-        };
         FaultView: {
             kind?: string;
             key?: string;
             name?: string;
             what: string;
             next: string;
+        };
+        RequiredReason: {
+            reason: boolean;
+            reference: boolean;
         };
         Choices: {
             choices: components["schemas"]["ClashChoice"][];

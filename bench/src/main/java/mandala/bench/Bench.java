@@ -100,7 +100,7 @@ public final class Bench implements Callable<Integer> {
 
   private Results measure(Size size) throws RunnerException {
     Results results = new Results();
-    Occasions occasions = new Occasions(size, results);
+    Workload occasions = new Workload(size, results);
     if (wanted("build")) {
       occasions.build();
     }
@@ -119,7 +119,7 @@ public final class Bench implements Callable<Integer> {
 
   private int inShort() throws RunnerException, IOException {
     seconds = 2;
-    Yardstick yardstick = new Yardstick();
+    Calibration yardstick = new Calibration();
     double before = yardstick.millis();
     double after = before;
     Map<String, Double> ratios = new TreeMap<>();
@@ -127,11 +127,11 @@ public final class Bench implements Callable<Integer> {
       double start = after;
       Results results = measure(Size.TOWN);
       after = yardstick.millis();
-      Kept.ratios(results.rows(), (start + after) / 2)
+      Baseline.ratios(results.rows(), (start + after) / 2)
           .forEach((what, ratio) -> ratios.merge(what, ratio, Math::min));
     }
     if (keep) {
-      Kept.write(kept, ratios);
+      Baseline.write(kept, ratios);
       System.out.println("Kept " + ratios.size() + " ratios in " + kept);
       return 0;
     }
@@ -139,16 +139,16 @@ public final class Bench implements Callable<Integer> {
       System.err.println("There is no " + kept + " to compare with. Write one with --keep.");
       return 2;
     }
-    List<Kept.Compared> all = Kept.compare(kept, ratios);
-    System.out.print(Kept.table(all));
+    List<Baseline.Compared> all = Baseline.compare(kept, ratios);
+    System.out.print(Baseline.table(all));
     System.out.printf(
         Locale.ROOT,
         "The yardstick took %.1f ms before and %.1f ms after; %d of %d got worse.%n",
         before,
         after,
-        all.stream().filter(Kept.Compared::worse).count(),
+        all.stream().filter(Baseline.Compared::worse).count(),
         all.size());
-    return all.stream().anyMatch(Kept.Compared::worse) ? 1 : 0;
+    return all.stream().anyMatch(Baseline.Compared::worse) ? 1 : 0;
   }
 
   /** Against PostgreSQL, where there is one: larger models take it too long. */

@@ -12,7 +12,7 @@ import mandala.core.model.ResourceType;
 
 /**
  * The demo: the Larkmoor Museums Trust, six museums, a workshop they share and an outside insurer,
- * all made up. A hand-written heart ({@link Heart}) with planted troubles, grown to size by a
+ * all made up. A hand-written heart ({@link NamedCast}) with planted troubles, grown to size by a
  * generator; the same at every call.
  */
 public final class Larkmoor {
@@ -59,9 +59,9 @@ public final class Larkmoor {
     RightsFiles.addTo(model);
     account(model, "larkmoor", "Larkmoor Museums Trust", false);
     account(model, "dunlow", "Dunlow Art Insurers", false);
-    Heart heart = new Heart(model, random, names);
+    NamedCast heart = new NamedCast(model, random, names);
     heart.trust();
-    Map<String, House> houses = new LinkedHashMap<>();
+    Map<String, MuseumGenerator> houses = new LinkedHashMap<>();
     house(houses, model, random, names, "quillhaven", "Quillhaven Sea Museum", "q", 92, 1.0, heart);
     house(houses, model, random, names, "fernwick", "Fernwick Gallery", "f", 72, 0.75, heart);
     house(houses, model, random, names, "osier", "Osier House Archive", "o", 55, 0.65, heart);
@@ -88,7 +88,7 @@ public final class Larkmoor {
   }
 
   private static void house(
-      Map<String, House> houses,
+      Map<String, MuseumGenerator> houses,
       AccessModel.Builder model,
       Random random,
       Names names,
@@ -97,9 +97,9 @@ public final class Larkmoor {
       String prefix,
       int people,
       double scale,
-      Heart heart) {
+      NamedCast heart) {
     account(model, key, name, true);
-    House house = new House(key, name, prefix, model, random, names);
+    MuseumGenerator house = new MuseumGenerator(key, name, prefix, model, random, names);
     houses.put(key, house);
     house.units();
     heart.peopleOf(house);

@@ -90,16 +90,16 @@ class LarkmoorTest {
   @Nested
   class HalfAYear {
 
-    private static final Past PAST = Past.of(MODEL);
+    private static final DemoHistory PAST = DemoHistory.of(MODEL);
 
     @Test
     void theRevisionsLeadToTheModelOfTodayAndEachLeavesOneWithoutFaults() {
-      assertThat(PAST).isEqualTo(Past.of(Larkmoor.model()));
+      assertThat(PAST).isEqualTo(DemoHistory.of(Larkmoor.model()));
       assertThat(ModelCheck.faultsOf(PAST.first())).isEmpty();
       assertThat(PAST.revisions()).hasSizeGreaterThan(30);
       Engine engine = Engine.of(PAST.first());
       Instant last = PAST.began();
-      for (Past.Made it : PAST.revisions()) {
+      for (DemoHistory.Made it : PAST.revisions()) {
         assertThat(it.at()).as(it.title()).isAfter(last).isBefore(NOW);
         assertThat(it.changes()).as(it.title()).isNotEmpty();
         assertThat(engine.isActive(it.author(), it.at())).as(it.title()).isTrue();

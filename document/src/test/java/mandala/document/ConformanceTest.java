@@ -15,10 +15,15 @@ import mandala.core.present.Access;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** The engine gives the answers that are kept with the conformance models. */
 class ConformanceTest {
+
+  private static final JsonMapper JSON = JsonMapper.builder().build();
 
   static Stream<String> cases() {
     return Stream.concat(
@@ -65,6 +70,28 @@ class ConformanceTest {
           .as(it.question().toString())
           .isEqualTo(it.line().expected());
     }
+  }
+
+  /** The corners, each with its reason: together with their engine, which all of them ask. */
+  static Stream<Arguments> corners() throws IOException {
+    Engine engine = engine("corners");
+    List<Arguments> corners = new ArrayList<>();
+    try (BufferedReader lines =
+        new BufferedReader(
+            new InputStreamReader(open("corners.questions.jsonl"), StandardCharsets.UTF_8))) {
+      for (String line = lines.readLine(); line != null; line = lines.readLine()) {
+        JsonNode why = JSON.readTree(line).get("why");
+        assertThat(why).as(line).isNotNull();
+        corners.add(Arguments.of(why.stringValue(), QuestionLine.parse(line), engine));
+      }
+    }
+    return corners.stream();
+  }
+
+  @ParameterizedTest(name = "{0}")
+  @MethodSource("corners")
+  void aCornerOfTheModel(String why, QuestionLine line, Engine engine) {
+    assertThat(line.decide(engine).verdict().word()).as(why).isEqualTo(line.expected());
   }
 
   @ParameterizedTest

@@ -14,10 +14,11 @@ import mandala.core.model.Gives;
 import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
-import mandala.core.model.ResourceCollection;
 import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
+import mandala.core.rule.PermissionClosure;
+import mandala.core.rule.ScopeCoverage;
 import mandala.core.rule.Seals;
 import org.jspecify.annotations.Nullable;
 
@@ -112,9 +113,10 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
 
   private static @Nullable Coverage coverage(
       Assignment it, boolean view, Key.Resource resource, Catalogue catalogue) {
+    ScopeCoverage coverage = ScopeCoverage.ofAnybody(resource, catalogue);
     Coverage best = null;
     for (Clause clause : view ? it.viewScope() : it.scope()) {
-      if (covers(clause, resource, catalogue)) {
+      if (coverage.covers(clause)) {
         Key.Resource seal = it.crossesSeals() ? null : Seals.against(clause, resource, catalogue);
         Coverage next = new Coverage(view, clause.relative(), seal);
         if (best == null || next.rank() < best.rank()) {
@@ -123,45 +125,6 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
       }
     }
     return best;
-  }
-
-  private static boolean covers(Clause clause, Key.Resource resource, Catalogue catalogue) {
-    return clause.terms().stream().allMatch(term -> covers(term, resource, catalogue));
-  }
-
-  private static boolean covers(Term term, Key.Resource resource, Catalogue catalogue) {
-    return switch (term) {
-      case Term.Everything() -> true;
-      case Term.InAccount(Key.Account key) -> key.equals(catalogue.accountOf(resource));
-      case Term.Tree(Key.Resource top) -> isUnder(resource, top, catalogue);
-      case Term.Only(Key.Resource key) -> key.equals(resource);
-      case Term.InCollection(Key.Collection key) -> {
-        ResourceCollection it = catalogue.collections().get(key);
-        yield it != null
-            && it.members().stream().anyMatch(member -> isUnder(resource, member, catalogue));
-      }
-      case Term.OfType(Key.Type key) -> key.equals(catalogue.typeOf(resource));
-      case Term.InUnit(Key.Unit key) -> {
-        Key.Unit unit = catalogue.unitOf(resource);
-        yield unit != null && catalogue.isAtOrBelow(unit, key);
-      }
-      case Term.OwnedBy(Term.Owner owner) ->
-          owner != Term.Owner.NONE
-              ? catalogue.ownerOf(resource) != null
-              : catalogue.ownerOf(resource) == null;
-      case Term.Labelled(Map<String, String> labels) ->
-          catalogue.labelsOf(resource).entrySet().containsAll(labels.entrySet());
-      case Term.OwnAccount _, Term.OwnUnit _ -> true; // for some: the cell is conditional
-    };
-  }
-
-  private static boolean isUnder(Key.Resource resource, Key.Resource top, Catalogue catalogue) {
-    for (Key.Resource at = resource; at != null; at = catalogue.parentOf(at)) {
-      if (at.equals(top)) {
-        return true;
-      }
-    }
-    return false;
   }
 
   private static void fill(
@@ -251,17 +214,15 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
     }
 
     private void allow(Key.Permission key, boolean factor) {
-      for (Key.Permission implied : RoleContent.implied(key, catalogue)) {
+      for (Key.Permission implied : PermissionClosure.implied(key, catalogue)) {
         How how = new How(implied.equals(key), factor);
         allowed.merge(implied, how, Given::nearer);
       }
     }
 
     private void deny(Key.Permission key) {
-      for (Permission implying : catalogue.permissions().values()) {
-        if (RoleContent.implied(implying.key(), catalogue).contains(key)) {
-          denied.merge(implying.key(), new How(implying.key().equals(key), false), Given::nearer);
-        }
+      for (Key.Permission implying : PermissionClosure.implying(key, catalogue)) {
+        denied.merge(implying, new How(implying.equals(key), false), Given::nearer);
       }
     }
 

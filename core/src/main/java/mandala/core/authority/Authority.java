@@ -3,9 +3,6 @@ package mandala.core.authority;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.Collections;
-import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -13,7 +10,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.WeakHashMap;
 import java.util.function.BiPredicate;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
@@ -24,15 +20,14 @@ import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
-import mandala.core.model.Gives;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
-import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
 import mandala.core.question.Session;
 import mandala.core.question.WhoQuestion;
+import mandala.core.rule.Ownership;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -243,7 +238,7 @@ public final class Authority {
   public List<Refusal> ownerless(Engine after) {
     List<Refusal> refusals = new ArrayList<>();
     Instant at = session.at();
-    Collection<Principal> once = possibleOwners(before);
+    Collection<Principal> once = before.possibleOwners();
     Collection<Principal> then = possibleOwnersAfter(once, after.catalogue());
     for (Account account : before.catalogue().accounts().values()) {
       if (account.parent() == null
@@ -261,7 +256,7 @@ public final class Authority {
    * own to whom a standing assignment without {@code until} gives {@code mandala.owner} on it
    */
   public static List<Key.Principal> ownersOf(Engine engine, Key.Account account, Instant at) {
-    return possibleOwners(engine).stream()
+    return engine.possibleOwners().stream()
         .filter(it -> owns(engine, it, account, at))
         .map(Principal::key)
         .toList();
@@ -273,24 +268,6 @@ public final class Authority {
         && it.window().until() == null
         && engine.isActive(it.key(), at)
         && engine.owns(it.key(), account, at);
-  }
-
-  /** Found by looking at every assignment once, and kept as long as the engine is. */
-  private static final Map<Engine, Collection<Principal>> POSSIBLE =
-      Collections.synchronizedMap(new WeakHashMap<>());
-
-  /**
-   * Who comes into question: where ownership is given to people by name only, these; else all. So
-   * that a city of people need not be asked one by one at each edit.
-   */
-  private static Collection<Principal> possibleOwners(Engine engine) {
-    Collection<Principal> known = POSSIBLE.get(engine);
-    if (known == null) {
-      Catalogue catalogue = engine.catalogue();
-      known = possibleOwners(catalogue.assignments().values(), catalogue);
-      POSSIBLE.put(engine, known);
-    }
-    return known;
   }
 
   /**
@@ -311,41 +288,13 @@ public final class Authority {
         changed.add(it);
       }
     }
-    Set<Principal> then = new LinkedHashSet<>(possibleOwners(changed, after));
+    Set<Principal> then = new LinkedHashSet<>(Ownership.possibleOwners(changed, after));
     once.stream()
         .map(it -> after.principals().get(it.key()))
         .filter(Objects::nonNull)
         .map(Objects::requireNonNull)
         .forEach(then::add);
     return then;
-  }
-
-  private static Collection<Principal> possibleOwners(
-      Collection<Assignment> assignments, Catalogue catalogue) {
-    Map<Key.Role, Boolean> known = new HashMap<>();
-    Map<Key.Principal, Principal> named = new LinkedHashMap<>();
-    for (Assignment it : assignments) {
-      if (it.gives() instanceof Gives.OfRole(Key.Role role)
-          && known.computeIfAbsent(role, key -> isOwner(key, catalogue, new HashSet<>()))) {
-        Principal principal =
-            it.subject() instanceof Subject.OfPrincipal(var _, Key.Principal key)
-                ? catalogue.principals().get(key)
-                : null;
-        if (principal == null) {
-          return catalogue.principals().values();
-        }
-        named.put(principal.key(), principal);
-      }
-    }
-    return List.copyOf(named.values());
-  }
-
-  private static boolean isOwner(Key.Role key, Catalogue catalogue, Set<Key.Role> seen) {
-    Role role = catalogue.roles().get(key);
-    return key.equals(Supplied.OWNER)
-        || (role != null
-            && seen.add(key)
-            && role.inherits().stream().anyMatch(junior -> isOwner(junior, catalogue, seen)));
   }
 
   /**

@@ -20,10 +20,11 @@ import org.jspecify.annotations.Nullable;
 /**
  * Adds up what differs between access maps, run against run.
  *
- * <p>1. {@link #add} goes through both access maps lane by lane; where runs differ in what is allowed,
- * {@link #stretch} counts the resources. 2. What moved is compared apart, where it was with where
- * it is ({@link #moved}). Where the two snapshots number things differently, {@link #byKey}
- * compares resource by resource. Cost: the runs; by key all resources and their permissions.
+ * <p>1. {@link #add} goes through both access maps lane by lane; where runs differ in what is
+ * allowed, {@link #stretch} counts the resources. 2. What moved is compared apart, where it was
+ * with where it is ({@link #moved}). Where the two snapshots number things differently, {@link
+ * #byKey} compares resource by resource. Cost: the runs; by key all resources and their
+ * permissions.
  */
 public final class AccessDiff {
 

@@ -33,8 +33,8 @@ import org.jspecify.annotations.Nullable;
  *
  * <ol>
  *   <li>{@link #of} goes through the subjects that the principal has before or after. One that came
- *       or went counts with all its grant entries ({@link #whole}), one that stayed with those that changed
- *       or that give something else than before ({@link #changed}).
+ *       or went counts with all its grant entries ({@link #whole}), one that stayed with those that
+ *       changed or that give something else than before ({@link #changed}).
  *   <li>{@link #joined} puts these together: positions and lanes. Most people whom a change touches
  *       share the same few subjects, so this is kept by what was put together.
  *   <li>{@link #own} adds what grant entries with relative terms cover for this principal.
@@ -42,9 +42,9 @@ import org.jspecify.annotations.Nullable;
  *
  * <p>Invariant: outside of the reach, before and after are the same. What is below a place that was
  * sealed or unsealed is in everybody's reach, with all lanes ({@link #sealed}). Where something
- * else changed than grant entries, what is given and seals (places, units, activations, reports), the reach
- * is everything. Cost: two dozen look-ups a principal; once for each subject its grant entries.
- * Thread-safe.
+ * else changed than grant entries, what is given and seals (places, units, activations, reports),
+ * the reach is everything. Cost: two dozen look-ups a principal; once for each subject its grant
+ * entries. Thread-safe.
  */
 final class ChangeScope {
 
@@ -72,7 +72,10 @@ final class ChangeScope {
     }
   }
 
-  /** Grant entries that differ: the positions of those that are the same for everybody, and the others. */
+  /**
+   * Grant entries that differ: the positions of those that are the same for everybody, and the
+   * others.
+   */
   private static final class Part {
     private final BitSet fixed = new BitSet();
     private final List<Relative> relative = new ArrayList<>();
@@ -102,8 +105,7 @@ final class ChangeScope {
     this.before = before;
     this.after = after;
     comparable = before.grantIds == after.grantIds && samePlaces() && sameReports();
-    sealed =
-        !samePlaces() && before.grantIds == after.grantIds && sameReports() ? sealed() : null;
+    sealed = !samePlaces() && before.grantIds == after.grantIds && sameReports() ? sealed() : null;
     everything =
         new Reach(
             Spans.of(0, Math.max(before.places.count, after.places.count), Spans.NO_FLOOR),
@@ -275,7 +277,10 @@ final class ChangeScope {
   /** A grant entry by its three numbers. */
   private record Numbered(int ref, int given, int ground) {}
 
-  /** {@return whether what a principal has before and after can be told apart grant entry by grant entry} */
+  /**
+   * {@return whether what a principal has before and after can be told apart grant entry by grant
+   * entry}
+   */
   boolean isComparable(PrincipalAtInstant was, PrincipalAtInstant is) {
     return comparable && isAlike(was, is);
   }

@@ -35,10 +35,10 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * Computes an impact. 1. {@link #concerned} finds who may be concerned: members of the subjects
- * whose grant entries, or what they give, changed; members of changed groups; where anything else changed,
- * everybody whose access map would be made of something else. 2. For each of these people {@link
- * Narrowing} tells where and in which lanes anything can differ. 3. {@link #run} sweeps each before
- * and after, there only, on all threads.
+ * whose grant entries, or what they give, changed; members of changed groups; where anything else
+ * changed, everybody whose access map would be made of something else. 2. For each of these people
+ * {@link Narrowing} tells where and in which lanes anything can differ. 3. {@link #run} sweeps each
+ * before and after, there only, on all threads.
  */
 public final class ImpactStudy {
 
@@ -64,7 +64,10 @@ public final class ImpactStudy {
     this.narrowing = new ChangeScope(before, after, changes);
   }
 
-  /** Whether only grant entries and what they give can have changed, so that subjects tell who it is. */
+  /**
+   * Whether only grant entries and what they give can have changed, so that subjects tell who it
+   * is.
+   */
   @SuppressWarnings("ReferenceEquality") // what did not change is the very same
   private boolean onlyGrants() {
     return before.grantIds == after.grantIds
@@ -113,7 +116,8 @@ public final class ImpactStudy {
   }
 
   /**
-   * The subjects in a snapshot that the changes name, or whose grant entries give something that changed.
+   * The subjects in a snapshot that the changes name, or whose grant entries give something that
+   * changed.
    */
   private Set<Integer> subjects(Snapshot it) {
     Set<Integer> subjects = new LinkedHashSet<>();

@@ -31,8 +31,8 @@ import mandala.core.model.Key;
  *       allowed before and after.
  * </ol>
  *
- * <p>Cost: two sweeps of a few grant entries, and two more for each source that is there on both sides. For
- * one thread.
+ * <p>Cost: two sweeps of a few grant entries, and two more for each source that is there on both
+ * sides. For one thread.
  */
 final class RouteChanges {
 

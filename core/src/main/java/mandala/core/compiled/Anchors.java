@@ -11,8 +11,8 @@ import mandala.core.table.IntList;
 import mandala.core.table.Table;
 
 /**
- * Where who-can finds the compiled clauses that may cover a resource: each stands at the narrowest thing it
- * names. Immutable.
+ * Where who-can finds the compiled clauses that may cover a resource: each stands at the narrowest
+ * thing it names. Immutable.
  */
 public final class Anchors {
 
@@ -141,7 +141,10 @@ public final class Anchors {
     return Arrays.stream(list).filter(it -> it != ground).toArray();
   }
 
-  /** Names every compiled clause that may cover a position; one of several tops may come more than once. */
+  /**
+   * Names every compiled clause that may cover a position; one of several tops may come more than
+   * once.
+   */
   public void forEach(ResourceSpace places, int[] unitParents, int at, IntConsumer grounds) {
     for (int here = at; here >= 0; here = places.parent[here]) {
       all(atPosition.getOr(here, NONE), grounds);

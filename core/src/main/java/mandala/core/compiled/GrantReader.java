@@ -21,9 +21,9 @@ import mandala.core.table.IntList;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Reads assignments and bridges as grant entries. What is given and the compiled clauses get numbers; where a number
- * is new to the snapshot, what it comes to is read and put there. What covers nothing has a grant entry of
- * no positions, for it is held all the same.
+ * Reads assignments and bridges as grant entries. What is given and the compiled clauses get
+ * numbers; where a number is new to the snapshot, what it comes to is read and put there. What
+ * covers nothing has a grant entry of no positions, for it is held all the same.
  */
 final class GrantReader {
 

@@ -14,8 +14,8 @@ import mandala.core.model.Subject;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Takes grant entries out of a snapshot that is not yet published, and puts grant entries in. A subject's grant entries and
- * the lists from the other side are copied, all else is shared.
+ * Takes grant entries out of a snapshot that is not yet published, and puts grant entries in. A
+ * subject's grant entries and the lists from the other side are copied, all else is shared.
  */
 final class GrantTableEdit {
 

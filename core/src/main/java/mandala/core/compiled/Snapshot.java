@@ -58,12 +58,18 @@ public final class Snapshot {
   /** By assignment: its window, where it has one. */
   public Table<TimeSpan> times;
 
-  /** By kind of subject, by its number: its grant entries that allow; that deny ({@link GrantTable}). */
+  /**
+   * By kind of subject, by its number: its grant entries that allow; that deny ({@link
+   * GrantTable}).
+   */
   Table<long[]>[] allow;
 
   Table<long[]>[] deny;
 
-  /** The same grant entries from the other side: by the position where a plain grant entry begins; by compiled clause. */
+  /**
+   * The same grant entries from the other side: by the position where a plain grant entry begins;
+   * by compiled clause.
+   */
   public Table<long[]> allowAt;
 
   public Table<long[]> denyAt;

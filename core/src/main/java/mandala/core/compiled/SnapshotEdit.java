@@ -189,7 +189,9 @@ public final class SnapshotEdit {
     return dependent;
   }
 
-  /** Reads compiled clauses anew that may be others now, and gathers whose grant entries have them. */
+  /**
+   * Reads compiled clauses anew that may be others now, and gathers whose grant entries have them.
+   */
   private void grounds(BitSet changed, Set<Integer> refs) {
     if (changed.isEmpty() && touched.collections.isEmpty()) {
       return;
@@ -253,15 +255,7 @@ public final class SnapshotEdit {
 
   /** Whether a clause names something that is no more. */
   private boolean namesWhatIsGone(Clause clause) {
-    return clause.terms().stream()
-        .anyMatch(term ->
-            switch (term) {
-              case Term.Tree(Key.Resource key) -> it.places.find(key) < 0;
-              case Term.Only(Key.Resource key) -> it.places.find(key) < 0;
-              case Term.InCollection(Key.Collection key) ->
-                  !it.catalogue.collections().containsKey(key);
-              default -> false;
-            });
+    return !clause.terms().stream().allMatch(it.catalogue::knows);
   }
 
   private void lines(GrantTableEdit lines, Set<Integer> refs) {

@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Stream;
-import mandala.core.analysis.RoleContent;
 import mandala.core.engine.Engine;
 import mandala.core.model.About;
 import mandala.core.model.Account;
@@ -26,6 +25,7 @@ import mandala.core.model.Term;
 import mandala.core.model.Window;
 import mandala.core.question.ExpectationViolation;
 import mandala.core.question.WhoQuestion;
+import mandala.core.rule.RoleContent;
 import org.jspecify.annotations.Nullable;
 
 /**

@@ -4,8 +4,11 @@ import java.lang.ref.SoftReference;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.Collection;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Predicate;
@@ -33,9 +36,8 @@ import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Gives;
 import mandala.core.model.Key;
-import mandala.core.model.Role;
+import mandala.core.model.Principal;
 import mandala.core.model.Subject;
-import mandala.core.model.Supplied;
 import mandala.core.model.check.Fault;
 import mandala.core.model.check.ModelCheck;
 import mandala.core.present.Access;
@@ -45,15 +47,18 @@ import mandala.core.question.ExclusionViolation;
 import mandala.core.question.ExpectationViolation;
 import mandala.core.question.Impact;
 import mandala.core.question.Question;
+import mandala.core.question.RoleHolder;
 import mandala.core.question.Session;
 import mandala.core.question.Verdict;
 import mandala.core.question.WhoQuestion;
+import mandala.core.rule.Ownership;
+import mandala.core.whocan.RoleHolders;
 import mandala.core.whocan.WhoCan;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Answers questions about one model. The model is compiled into an immutable snapshot; access maps of
- * people who are often asked about are kept, and found good or not for a later snapshot.
+ * Answers questions about one model. The model is compiled into an immutable snapshot; access maps
+ * of people who are often asked about are kept, and found good or not for a later snapshot.
  *
  * <p>Thread-safe. A change makes a new engine ({@link #after}); this one goes on answering as
  * before. Publish an engine by one volatile write.
@@ -63,6 +68,7 @@ public final class Engine {
   private final Snapshot it;
   private final AccessMapCache people;
   private SoftReference<Engine> on = new SoftReference<>(null);
+  private volatile @Nullable Collection<Principal> possibleOwners;
 
   Engine(Snapshot it, AccessMapCache people) {
     this.it = it;
@@ -465,24 +471,22 @@ public final class Engine {
    */
   public boolean owns(Key.Principal principal, Key.Account account, Instant at) {
     return new SingleDecision(who(principal, at), null, true)
-        .isCoveredBy(this::givesOwnership, position(Key.Resource.of(account)));
+        .isCoveredBy(
+            it -> Ownership.isGivenBy(catalogue().assignments().the(it), catalogue()),
+            position(Key.Resource.of(account)));
   }
 
-  private boolean givesOwnership(int assignment) {
-    Assignment given = it.catalogue.assignments().the(assignment);
-    return given.mode() == Assignment.Mode.STANDING
-        && given.window().until() == null
-        && given.gives() instanceof Gives.OfRole(Key.Role role)
-        && comesTo(role, Supplied.OWNER);
-  }
-
-  /** Whether an active role is another or inherits it. */
-  private boolean comesTo(Key.Role role, Key.Role wanted) {
-    Role held = it.catalogue.roles().get(role);
-    return held != null
-        && !held.retired()
-        && (role.equals(wanted)
-            || held.inherits().stream().anyMatch(junior -> comesTo(junior, wanted)));
+  /**
+   * {@return who comes into question as an owner of an account} (section 11), found by looking at
+   * every assignment once
+   */
+  public Collection<Principal> possibleOwners() {
+    Collection<Principal> known = possibleOwners;
+    if (known == null) {
+      known = Ownership.possibleOwners(it.catalogue.assignments().values(), it.catalogue);
+      possibleOwners = known;
+    }
+    return known;
   }
 
   /**
@@ -513,5 +517,46 @@ public final class Engine {
       }
     }
     return roles.stream().distinct().toList();
+  }
+
+  /**
+   * {@return who has a subject at an instant, active or not}, in the order of the model: those of
+   * whom {@link #hasSubject} says so, found from the subject
+   *
+   * @throws IllegalArgumentException if it is unknown
+   */
+  public List<Principal> having(Subject subject, Instant at) {
+    return new RoleHolders(it, at)
+        .having(subject).stream().mapToObj(it.catalogue.principals()::the).toList();
+  }
+
+  /**
+   * {@return who holds a role at an instant, active or not, and through what}: those whose {@link
+   * #rolesHeld} contain it, found from what gives it
+   */
+  public List<RoleHolder> roleHolders(Key.Role role, Instant at) {
+    return new RoleHolders(it, at).of(role);
+  }
+
+  /**
+   * {@return how many principals hold each role at an instant}; roles that none of them holds are
+   * left out
+   *
+   * @param counted which principals count; asked once of each who holds anything
+   */
+  public Map<Key.Role, Integer> roleUse(Instant at, Predicate<Principal> counted) {
+    Map<Key.Role, BitSet> holders = new RoleHolders(it, at).all();
+    BitSet who = new BitSet();
+    holders.values().forEach(who::or);
+    BitSet left = (BitSet) who.clone();
+    who.stream().filter(p -> !counted.test(it.catalogue.principals().the(p))).forEach(left::clear);
+    Map<Key.Role, Integer> use = new LinkedHashMap<>();
+    holders.forEach((role, bits) -> {
+      bits.and(left);
+      if (!bits.isEmpty()) {
+        use.put(role, bits.cardinality());
+      }
+    });
+    return use;
   }
 }

@@ -34,7 +34,8 @@ import org.jspecify.annotations.Nullable;
  *   <li>Whom to look at: members of the subjects, or those of whom who-can says that they may do
  *       any of it anywhere.
  *   <li>{@link ScopeExtents#places}: the places that a scope covers, seals not mattering.
- *   <li>Each one's access map is read within these places: {@link #allowed} counts, and finds the first.
+ *   <li>Each one's access map is read within these places: {@link #allowed} counts, and finds the
+ *       first.
  * </ol>
  */
 final class RuleChecks {

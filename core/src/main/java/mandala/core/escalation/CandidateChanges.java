@@ -38,7 +38,12 @@ import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Thing;
 import mandala.core.model.Window;
+import mandala.core.rule.Activity;
+import mandala.core.rule.Bridges;
 import mandala.core.rule.Gates;
+import mandala.core.rule.JustInTime;
+import mandala.core.rule.Membership;
+import mandala.core.rule.PermissionClosure;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -143,7 +148,7 @@ final class CandidateChanges {
   }
 
   boolean belongsTo(Key.Account account) {
-    return catalogue.isAtOrBelow(account, who.account()) || has(new Subject.OfAccount(account));
+    return Membership.belongs(who, account, at, catalogue);
   }
 
   private Key.Account accountOf(Key.Resource resource) {
@@ -158,13 +163,7 @@ final class CandidateChanges {
     if (others || it.effect() == Assignment.Effect.DENY) {
       return;
     }
-    Key.Account home = PointScope.homeOf(it.subject(), catalogue);
-    PointScope.Fit fit = point.best(it.scope(), false, home, view, it.crossesSeals());
-    PointScope.Fit other =
-        view ? point.best(it.viewScope(), true, home, true, it.crossesSeals()) : null;
-    if (fit == null || (other != null && other.obstacles().size() < fit.obstacles().size())) {
-      fit = other;
-    }
+    PointScope.Fit fit = point.allowing(it, view);
     List<Clause> clauses = new ArrayList<>(it.scope());
     if (view) {
       clauses.addAll(it.viewScope());
@@ -218,10 +217,10 @@ final class CandidateChanges {
       Bridge it, Goal goal, PointScope point, boolean view, Map<Change, Integer> moves) {
     Key.Account account = accountOf(goal.resource());
     Group group = catalogue.groups().get(it.group());
-    if (group == null || !catalogue.isAtOrBelow(account, it.account())) {
+    if (group == null || !Bridges.leadsTo(it, account, catalogue)) {
       return;
     }
-    PointScope.Fit fit = point.best(it.scope(), false, null, view, false);
+    PointScope.Fit fit = point.allowing(it, view);
     List<Change> places =
         fit == null ? PlaceChanges.toCover(it.scope(), goal.resource(), point, this) : List.of();
     if (fit == null && places.isEmpty()) {
@@ -300,8 +299,7 @@ final class CandidateChanges {
   }
 
   private boolean isOn(Key.Assignment key) {
-    return catalogue.links().activations(catalogue.principals().require(who.key())).stream()
-        .anyMatch(it -> it.assignment().equals(key) && it.window().holdsAt(at));
+    return JustInTime.isActivated(who.key(), key, at, catalogue);
   }
 
   Change guest(Key.Account account) {
@@ -309,11 +307,8 @@ final class CandidateChanges {
   }
 
   private void suspended(Key.Account account, List<List<Change>> remedies) {
-    for (Account it = catalogue.accounts().get(account); it != null; ) {
-      if (it.suspended()) {
-        remedies.add(altered(it, Rewritten::active));
-      }
-      it = it.parent() == null ? null : catalogue.accounts().get(it.parent());
+    for (Account it : Activity.suspended(account, catalogue)) {
+      remedies.add(altered(it, Rewritten::active));
     }
   }
 
@@ -466,7 +461,7 @@ final class CandidateChanges {
 
   /** A gate that is lacking is no longer required, by the permission or by what it implies. */
   private void ungated(Goal goal, Map<Change, Integer> moves) {
-    for (Key.Permission each : gifts.closure(goal.permission())) {
+    for (Key.Permission each : PermissionClosure.implied(goal.permission(), catalogue)) {
       Permission it = catalogue.permissions().get(each);
       for (Key.Permission gate : it == null ? List.<Key.Permission>of() : it.requires()) {
         altered(it, was -> Rewritten.without(was, gate)).forEach(change -> add(moves, change, 1));

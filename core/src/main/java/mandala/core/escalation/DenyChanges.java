@@ -14,6 +14,7 @@ import mandala.core.model.Group;
 import mandala.core.model.Key;
 import mandala.core.model.Subject;
 import mandala.core.model.Window;
+import mandala.core.rule.PermissionClosure;
 
 /** How a deny ends: with its assignment or bridge, its set, or a group or pattern left. */
 final class DenyChanges {
@@ -30,11 +31,10 @@ final class DenyChanges {
   void against(Goal goal, PointScope point, Map<Change, Integer> found) {
     for (Assignment it : moves.catalogue.assignments().values()) {
       boolean single = it.effect() == Assignment.Effect.DENY;
-      Key.Account home = PointScope.homeOf(it.subject(), moves.catalogue);
       if (it.window().holdsAt(moves.at)
           && moves.has(it.subject())
           && !moves.gifts.denying(it.gives(), single, goal.permission()).isEmpty()
-          && covers(point.best(it.scope(), false, home, true, true))) {
+          && point.denies(it)) {
         Window ended = new Window(null, moves.at);
         add(found, CandidateChanges.altered(it, was -> Rewritten.window(was, ended)));
         leave(it.subject(), found);
@@ -47,16 +47,12 @@ final class DenyChanges {
           && it.status() == Bridge.Status.ACCEPTED
           && moves.has(subject)
           && !moves.gifts.denying(it.gives(), false, goal.permission()).isEmpty()
-          && covers(point.best(it.scope(), false, null, true, true))) {
+          && point.covers(it.scope())) {
         add(found, CandidateChanges.altered(it, was -> Rewritten.status(was, Bridge.Status.ENDED)));
         leave(subject, found);
         drop(it.gives(), goal, found);
       }
     }
-  }
-
-  private static boolean covers(PointScope.@org.jspecify.annotations.Nullable Fit fit) {
-    return fit != null && fit.obstacles().isEmpty();
   }
 
   private static void add(Map<Change, Integer> found, List<Change> changes) {
@@ -79,7 +75,7 @@ final class DenyChanges {
   }
 
   private void drop(Gives gives, Goal goal, Map<Change, Integer> found) {
-    Set<Key.Permission> denied = moves.gifts.closure(goal.permission());
+    Set<Key.Permission> denied = PermissionClosure.implied(goal.permission(), moves.catalogue);
     for (GrantStep gift : moves.gifts.within(gives)) {
       if (gift instanceof GrantStep.OfSet(Key.PermissionSet key)) {
         add(

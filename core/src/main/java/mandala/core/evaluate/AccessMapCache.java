@@ -14,18 +14,18 @@ import mandala.core.table.Table;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Access maps of people who are asked about again and again, shared by a snapshot and those that come of
- * it by changes.
+ * Access maps of people who are asked about again and again, shared by a snapshot and those that
+ * come of it by changes.
  *
- * <p>Nothing is dropped when something changes. An access map remembers what it was made of; when it is
- * wanted for another snapshot, {@link #isStillGood} compares: the same principal with the same
- * subjects, the same grant entries, the same things given, no change of places where its grant entries reach. So a
- * change costs nothing here, and who is not touched by it keeps the access map; several drafts over one
- * model share it likewise. An access map is given only for instants at which no window that was looked at
- * begins or ends.
+ * <p>Nothing is dropped when something changes. An access map remembers what it was made of; when
+ * it is wanted for another snapshot, {@link #isStillGood} compares: the same principal with the
+ * same subjects, the same grant entries, the same things given, no change of places where its grant
+ * entries reach. So a change costs nothing here, and who is not touched by it keeps the access map;
+ * several drafts over one model share it likewise. An access map is given only for instants at
+ * which no window that was looked at begins or ends.
  *
- * <p>Thread-safe; two threads may make the same access map. A principal has eight slots by hash; in full
- * ones who was asked about least makes room, and all grow older.
+ * <p>Thread-safe; two threads may make the same access map. A principal has eight slots by hash; in
+ * full ones who was asked about least makes room, and all grow older.
  */
 public final class AccessMapCache {
 
@@ -46,7 +46,9 @@ public final class AccessMapCache {
     this.keeps = keeps;
   }
 
-  /** Who is asked about so often gets an access map; before, a decision looks at grant entries only. */
+  /**
+   * Who is asked about so often gets an access map; before, a decision looks at grant entries only.
+   */
   private static final int OFTEN = 16;
 
   private final AtomicReferenceArray<@Nullable Entry> entries =

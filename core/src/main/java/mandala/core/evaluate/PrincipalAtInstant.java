@@ -148,8 +148,8 @@ public final class PrincipalAtInstant {
   }
 
   /**
-   * {@return whether what a special grant entry stands for holds now}: its window, its activation where it
-   * must be on, and for a bridge that the principal belongs to the source
+   * {@return whether what a special grant entry stands for holds now}: its window, its activation
+   * where it must be on, and for a bridge that the principal belongs to the source
    */
   public boolean holds(int ref, boolean mustBeOn) {
     if (ref < 0) {

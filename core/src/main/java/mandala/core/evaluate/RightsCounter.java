@@ -30,7 +30,8 @@ public final class RightsCounter {
   }
 
   /**
-   * {@return the access map of an active principal for itself, right within some places and lanes only}
+   * {@return the access map of an active principal for itself, right within some places and lanes
+   * only}
    *
    * @param ranges null for all places
    * @param lanes folded; far gates of a lane must be among them

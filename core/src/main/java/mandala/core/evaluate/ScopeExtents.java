@@ -6,7 +6,6 @@ import java.util.Set;
 import mandala.core.compiled.Snapshot;
 import mandala.core.compiled.grants.ClauseCompiler;
 import mandala.core.compiled.grants.CompiledClause;
-import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Key;
 import mandala.core.model.Term;
@@ -105,27 +104,10 @@ public final class ScopeExtents {
   }
 
   private void requireKnown(Clause clause) {
-    Catalogue catalogue = it.catalogue;
     for (Term term : clause.terms()) {
-      Key unknown =
-          switch (term) {
-            case Term.Tree(Key.Resource key) -> catalogue.has(key) ? null : key;
-            case Term.Only(Key.Resource key) -> catalogue.has(key) ? null : key;
-            case Term.InAccount(Key.Account key) ->
-                catalogue.accounts().containsKey(key) ? null : key;
-            case Term.InCollection(Key.Collection key) ->
-                catalogue.collections().containsKey(key) ? null : key;
-            case Term.InUnit(Key.Unit key) -> catalogue.units().containsKey(key) ? null : key;
-            case Term.OfType(Key.Type key) -> catalogue.types().contains(key) ? null : key;
-            case Term.Everything _,
-                Term.OwnAccount _,
-                Term.OwnUnit _,
-                Term.OwnedBy _,
-                Term.Labelled _ ->
-                null;
-          };
-      if (unknown != null) {
-        throw new IllegalArgumentException("There is no '" + unknown + "'; choose from the list");
+      if (!it.catalogue.knows(term)) {
+        throw new IllegalArgumentException(
+            "There is no '" + term.named() + "'; choose from the list");
       }
     }
   }

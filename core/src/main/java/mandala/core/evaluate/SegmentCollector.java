@@ -17,9 +17,9 @@ import mandala.core.table.IntList;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Gathers what holds for a principal as segments (sections 4 and 5): the grant entries of all its subjects
- * that are in force, relative terms read as positions, allows cut to live accounts that it belongs
- * to.
+ * Gathers what holds for a principal as segments (sections 4 and 5): the grant entries of all its
+ * subjects that are in force, relative terms read as positions, allows cut to live accounts that it
+ * belongs to.
  */
 public final class SegmentCollector {
 
@@ -80,8 +80,8 @@ public final class SegmentCollector {
   }
 
   /**
-   * Adds what is allowed. Grant entries of the same compiled clause are joined before they are read as positions:
-   * many groups give something on one's own records, and these are the same records.
+   * Adds what is allowed. Grant entries of the same compiled clause are joined before they are read
+   * as positions: many groups give something on one's own records, and these are the same records.
    *
    * @param mfa whether a second factor counts
    * @param switchedOn whether what was switched on counts
@@ -289,7 +289,9 @@ public final class SegmentCollector {
     }
   }
 
-  /** Adds a row wherever a compiled clause covers, seals aside and every reach in full, as an allow. */
+  /**
+   * Adds a row wherever a compiled clause covers, seals aside and every reach in full, as an allow.
+   */
   void covered(CompiledClause ground, long[] row) {
     Spans where = relative(ground.spans(), ground.flags());
     Segments.Gift gift = new Segments.Gift(row, 0, false, false);

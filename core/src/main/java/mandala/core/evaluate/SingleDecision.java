@@ -14,15 +14,16 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * Decides about single resources without compiling anybody: each subject of the principal has its
- * grant entries in one array sorted by first position, and only grant entries whose span holds the position are
- * looked at.
+ * grant entries in one array sorted by first position, and only grant entries whose span holds the
+ * position are looked at.
  *
- * <p>1. {@link #denied} looks through the denying grant entries, {@link #allowed} through the allowing
- * ones, both by {@link #any}. 2. {@link #hits} judges a grant entry that spans the position. 3. {@link
- * #usable} asks for the gates (section 6).
+ * <p>1. {@link #denied} looks through the denying grant entries, {@link #allowed} through the
+ * allowing ones, both by {@link #any}. 2. {@link #hits} judges a grant entry that spans the
+ * position. 3. {@link #usable} asks for the gates (section 6).
  *
  * <p>Cost: one pass over the spans of the principal's subjects up to the position, about a thousand
- * in a large model, and a few memory accesses for each grant entry that spans it. Source: sections 4 to 7.
+ * in a large model, and a few memory accesses for each grant entry that spans it. Source: sections
+ * 4 to 7.
  */
 public final class SingleDecision {
 

@@ -12,8 +12,8 @@ import mandala.core.compiled.space.Spans;
  * One pass over segments in the order of positions, on a stack.
  *
  * <p>Stretches of a tree nest. So the pass keeps a stack of frames, each a stretch with, by lane,
- * all that is allowed and denied on it by the segments around it; a new segment copies the frame below
- * and joins its row.
+ * all that is allowed and denied on it by the segments around it; a new segment copies the frame
+ * below and joins its row.
  *
  * <ol>
  *   <li>{@link #order} sorts the segments by start, the longer first.

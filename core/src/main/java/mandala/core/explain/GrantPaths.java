@@ -15,6 +15,7 @@ import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Role;
+import mandala.core.rule.PermissionClosure;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -150,7 +151,7 @@ public final class GrantPaths {
    * {@return how a permission is denied}: the way to one that it is or implies; empty if it is not
    */
   public List<GrantStep> denying(Gives gives, boolean single, Key.Permission permission) {
-    Set<Key.Permission> below = closure(permission);
+    Set<Key.Permission> below = PermissionClosure.implied(permission, catalogue);
     Deque<Node> open = new ArrayDeque<>();
     Set<GrantStep> seen = new HashSet<>();
     open.add(new Node(null, first(gives)));
@@ -168,20 +169,6 @@ public final class GrantPaths {
       }
     }
     return List.of();
-  }
-
-  /** {@return a permission and all that it implies} */
-  public Set<Key.Permission> closure(Key.Permission permission) {
-    Set<Key.Permission> closure = new HashSet<>();
-    Deque<Key.Permission> open = new ArrayDeque<>(List.of(permission));
-    while (!open.isEmpty()) {
-      Key.Permission next = open.remove();
-      Permission it = catalogue.permissions().get(next);
-      if (it != null && closure.add(next)) {
-        open.addAll(it.implies());
-      }
-    }
-    return closure;
   }
 
   private static boolean passes(GrantStep gift, Effort effort) {

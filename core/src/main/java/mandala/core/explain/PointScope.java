@@ -2,33 +2,26 @@ package mandala.core.explain;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
+import mandala.core.model.Assignment;
+import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
-import mandala.core.model.Group;
 import mandala.core.model.Key;
-import mandala.core.model.Pattern;
 import mandala.core.model.Principal;
-import mandala.core.model.ResourceCollection;
-import mandala.core.model.Subject;
 import mandala.core.model.Term;
+import mandala.core.rule.ScopeCoverage;
 import mandala.core.rule.Seals;
 import org.jspecify.annotations.Nullable;
 
-/** Whether clauses cover one resource for one principal, and what stands against it (section 4). */
+/**
+ * By which clause scopes cover one resource for one principal, and what stands against an allow
+ * there (section 4).
+ */
 public final class PointScope {
 
   private final Catalogue catalogue;
-  private final @Nullable Principal principal;
   private final Key.Resource resource;
-
-  /** The resource and all above it, itself first. */
-  private final List<Key.Resource> upward = new ArrayList<>();
-
-  private final Key.Account account;
-  private final Key.@Nullable Unit unit;
-  private final Map<String, String> labels;
+  private final ScopeCoverage coverage;
 
   /**
    * Looks at one resource for one principal, none for anonymous.
@@ -37,18 +30,8 @@ public final class PointScope {
    */
   public PointScope(Catalogue catalogue, @Nullable Principal principal, Key.Resource resource) {
     this.catalogue = catalogue;
-    this.principal = principal;
     this.resource = resource;
-    for (Key.Resource at = resource; at != null; at = catalogue.parentOf(at)) {
-      upward.add(at);
-    }
-    Key.Account home = catalogue.accountOf(resource);
-    if (home == null) {
-      throw new IllegalArgumentException("There is no resource '" + resource + "'");
-    }
-    account = home;
-    unit = catalogue.unitOf(resource);
-    labels = catalogue.labelsOf(resource);
+    this.coverage = ScopeCoverage.of(resource, principal, catalogue);
   }
 
   /** What a clause makes of the resource: covered, with these obstacles for an allow. */
@@ -60,14 +43,47 @@ public final class PointScope {
   }
 
   /**
-   * {@return the clause of a scope that covers the resource with the fewest obstacles}, null where
+   * {@return the clause by which an assignment covers the resource for an allow}, of those with the
+   * fewest obstacles the first, clauses of the scope before those of the view scope; null where
    * none covers it
    *
-   * @param home where relative terms stay, or null
-   * @param view whether the permission is of class view
-   * @param throughSeals whether seals do not matter
+   * @param view whether the permission is of class view, so that the view scope counts too
    */
-  public @Nullable Fit best(
+  public @Nullable Fit allowing(Assignment it, boolean view) {
+    Key.Account home = ScopeCoverage.homeOf(it.subject(), catalogue);
+    Fit best = best(it.scope(), false, home, view, it.crossesSeals());
+    Fit other = view ? best(it.viewScope(), true, home, true, it.crossesSeals()) : null;
+    boolean better =
+        best == null || (other != null && other.obstacles().size() < best.obstacles().size());
+    return better ? other : best;
+  }
+
+  /**
+   * {@return the clause by which a bridge covers the resource for an allow}, null where none does
+   *
+   * @param view whether the permission is of class view
+   */
+  public @Nullable Fit allowing(Bridge it, boolean view) {
+    return best(it.scope(), false, null, view, false);
+  }
+
+  /** {@return whether an assignment's denies hold on the resource}: seals make no difference */
+  public boolean denies(Assignment it) {
+    Key.Account home = ScopeCoverage.homeOf(it.subject(), catalogue);
+    return it.scope().stream().anyMatch(clause -> coverage.covers(clause) && !strays(clause, home));
+  }
+
+  /** {@return whether a clause of a scope covers the resource}, whatever else there is */
+  public boolean covers(List<Clause> scope) {
+    return coverage.covers(scope);
+  }
+
+  /** {@return whether a term covers the resource} */
+  public boolean covers(Term term) {
+    return coverage.covers(term);
+  }
+
+  private @Nullable Fit best(
       List<Clause> scope,
       boolean viewScope,
       Key.@Nullable Account home,
@@ -76,7 +92,7 @@ public final class PointScope {
     Fit best = null;
     for (int i = 0; i < scope.size(); i++) {
       Clause clause = scope.get(i);
-      if (clause.terms().stream().allMatch(this::covers)) {
+      if (coverage.covers(clause)) {
         Fit fit =
             new Fit(
                 new Coverage(viewScope, i, clause, Seals.named(clause, resource, catalogue)),
@@ -89,31 +105,20 @@ public final class PointScope {
     return best;
   }
 
-  /** {@return the account where relative terms of an assignment to a subject stay}, or null */
-  public static Key.@Nullable Account homeOf(Subject subject, Catalogue catalogue) {
-    return switch (subject) {
-      case Subject.OfGroup(Key.Group key) -> {
-        Group group = catalogue.groups().get(key);
-        yield group == null ? null : group.account();
-      }
-      case Subject.OfAccount(Key.Account key) -> key;
-      case Subject.OfPattern(Key.Pattern key) -> {
-        Pattern pattern = catalogue.patterns().get(key);
-        yield pattern == null ? null : pattern.account();
-      }
-      case Subject.OfPrincipal _, Subject.Public _ -> null;
-    };
+  /** Whether a relative clause leads away from the account where it stays. */
+  private boolean strays(Clause clause, Key.@Nullable Account home) {
+    return home != null && clause.relative() && !catalogue.isAtOrBelow(coverage.account(), home);
   }
 
   private List<Obstacle> obstacles(
       Clause clause, Key.@Nullable Account home, boolean view, boolean throughSeals) {
     List<Obstacle> obstacles = new ArrayList<>();
-    if (home != null && clause.relative() && !catalogue.isAtOrBelow(account, home)) {
+    if (home != null && strays(clause, home)) {
       obstacles.add(new Obstacle.StaysAtHome(home));
     }
     if (!view
         && clause.terms().stream().anyMatch(Term.OwnUnit.class::isInstance)
-        && !inOwnUnits(Set.of(Principal.Level.FULL))) {
+        && !coverage.isInOwnUnit(false)) {
       obstacles.add(new Obstacle.ReachedForViewingOnly());
     }
     Key.Resource seal = throughSeals ? null : Seals.against(clause, resource, catalogue);
@@ -121,58 +126,5 @@ public final class PointScope {
       obstacles.add(new Obstacle.SealedBy(seal));
     }
     return obstacles;
-  }
-
-  /** {@return whether a term covers the resource} */
-  public boolean covers(Term term) {
-    return switch (term) {
-      case Term.Everything _ -> true;
-      case Term.InAccount(Key.Account key) -> key.equals(account);
-      case Term.OwnAccount _ -> principal != null && principal.account().equals(account);
-      case Term.Tree(Key.Resource key) -> upward.contains(key);
-      case Term.Only(Key.Resource key) -> key.equals(resource);
-      case Term.InCollection(Key.Collection key) -> {
-        ResourceCollection collection = catalogue.collections().get(key);
-        yield collection != null && collection.members().stream().anyMatch(upward::contains);
-      }
-      case Term.OfType(Key.Type key) -> catalogue.typeOf(resource).equals(key);
-      case Term.InUnit(Key.Unit key) -> unit != null && catalogue.isAtOrBelow(unit, key);
-      case Term.OwnUnit _ -> inOwnUnits(Set.of(Principal.Level.values()));
-      case Term.OwnedBy(Term.Owner owner) -> owned(owner);
-      case Term.Labelled(Map<String, String> wanted) ->
-          labels.entrySet().containsAll(wanted.entrySet());
-    };
-  }
-
-  private boolean inOwnUnits(Set<Principal.Level> levels) {
-    if (principal == null || unit == null) {
-      return false;
-    }
-    boolean own =
-        principal.unit() != null
-            && levels.contains(Principal.Level.FULL)
-            && catalogue.isAtOrBelow(unit, principal.unit());
-    return own
-        || principal.reach().stream()
-            .anyMatch(reach ->
-                levels.contains(reach.level()) && catalogue.isAtOrBelow(unit, reach.unit()));
-  }
-
-  private boolean owned(Term.Owner owner) {
-    Key.Principal whose = catalogue.ownerOf(resource);
-    if (owner == Term.Owner.NONE || whose == null || principal == null) {
-      return owner == Term.Owner.NONE && whose == null;
-    }
-    if (owner == Term.Owner.SELF) {
-      return whose.equals(principal.key());
-    }
-    for (Key.Principal at = whose; at != null; ) {
-      if (at.equals(principal.key())) {
-        return true;
-      }
-      Principal it = catalogue.principals().get(at);
-      at = it == null ? null : it.manager();
-    }
-    return false;
   }
 }

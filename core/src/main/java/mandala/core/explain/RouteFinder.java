@@ -6,7 +6,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import mandala.core.evaluate.CandidateGrants;
-import mandala.core.model.Account;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
@@ -18,7 +17,10 @@ import mandala.core.model.Permission.AccessClass;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import mandala.core.question.Question;
+import mandala.core.rule.Activity;
+import mandala.core.rule.Bridges;
 import mandala.core.rule.Gates;
+import mandala.core.rule.JustInTime;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -180,14 +182,7 @@ final class RouteFinder {
     if (!path.exists()) {
       return null;
     }
-    Key.Account home = PointScope.homeOf(it.subject(), catalogue);
-    PointScope.Fit fit = point.best(it.scope(), false, home, view, it.crossesSeals());
-    if (view) {
-      PointScope.Fit other = point.best(it.viewScope(), true, home, true, it.crossesSeals());
-      if (fit == null || (other != null && other.obstacles().size() < fit.obstacles().size())) {
-        fit = other;
-      }
-    }
+    PointScope.Fit fit = point.allowing(it, view);
     if (fit == null) {
       return null;
     }
@@ -226,11 +221,11 @@ final class RouteFinder {
   private @Nullable Route byBridge(
       Bridge it, Key.Permission permission, Key.Resource resource, PointScope point, boolean view) {
     Key.Account account = index.accountOf(resource);
-    if (!catalogue.isAtOrBelow(account, it.account())) {
+    if (!Bridges.leadsTo(it, account, catalogue)) {
       return null;
     }
     GrantPaths.Path path = gifts.allowing(it.gives(), permission, mfa);
-    PointScope.Fit fit = point.best(it.scope(), false, null, view, false);
+    PointScope.Fit fit = point.allowing(it, view);
     if (!path.exists() || fit == null) {
       return null;
     }
@@ -243,7 +238,7 @@ final class RouteFinder {
     if (!it.window().holdsAt(question.at())) {
       obstacles.add(new Obstacle.OutsideWindow(it.window()));
     }
-    Key.Account source = index.sourceOf(it);
+    Key.Account source = Bridges.sourceOf(it, catalogue);
     if (!held.belongsTo(source)) {
       obstacles.add(new Obstacle.DoesNotBelong(source));
     }
@@ -275,19 +270,13 @@ final class RouteFinder {
 
   private boolean activated(Key.Assignment assignment) {
     return holder != null
-        && index.activations(holder.key()).stream()
-            .anyMatch(
-                it -> it.assignment().equals(assignment) && it.window().holdsAt(question.at()));
+        && JustInTime.isActivated(holder.key(), assignment, question.at(), catalogue);
   }
 
   private java.util.Optional<Obstacle> suspended(Key.Account account) {
-    for (Account at = catalogue.accounts().get(account); at != null; ) {
-      if (at.suspended()) {
-        return java.util.Optional.of(new Obstacle.AccountSuspended(at.key()));
-      }
-      at = at.parent() == null ? null : catalogue.accounts().get(at.parent());
-    }
-    return java.util.Optional.empty();
+    return Activity.suspended(account, catalogue).stream()
+        .findFirst()
+        .map(it -> new Obstacle.AccountSuspended(it.key()));
   }
 
   /** What stands against every route to a permission on a resource. */
@@ -306,12 +295,7 @@ final class RouteFinder {
   }
 
   private java.util.Optional<Obstacle> inactive(@Nullable Principal principal) {
-    boolean active =
-        principal == null
-            || (principal.status() == Principal.Status.ACTIVE
-                && principal.window().holdsAt(question.at())
-                && suspended(principal.account()).isEmpty());
-    return active || principal == null
+    return principal == null || Activity.isActive(principal, question.at(), catalogue)
         ? java.util.Optional.empty()
         : java.util.Optional.of(new Obstacle.PrincipalInactive(principal.key()));
   }
@@ -342,32 +326,23 @@ final class RouteFinder {
           && way.retired() == null
           && it.window().holdsAt(question.at())
           && !gifts.denying(it.gives(), single, permission).isEmpty()
-          && coversForDeny(
-              point.best(
-                  it.scope(), false, PointScope.homeOf(it.subject(), catalogue), true, true))) {
+          && point.denies(it)) {
         denials.add(new Obstacle.DeniedBy(new Source.ByAssignment(it.key()), named));
       }
     }
     for (Bridge it : bearing.bridges()) {
       SubjectPaths.Way way = in.to(new Subject.OfGroup(it.group()));
-      Key.Account source = index.sourceOf(it);
       if (way != null
           && way.retired() == null
-          && it.status() == Bridge.Status.ACCEPTED
-          && it.window().holdsAt(question.at())
-          && in.belongsTo(source)
-          && suspended(source).isEmpty()
-          && catalogue.isAtOrBelow(index.accountOf(resource), it.account())
+          && Bridges.isInForce(it, question.at(), catalogue)
+          && in.belongsTo(Bridges.sourceOf(it, catalogue))
+          && Bridges.leadsTo(it, index.accountOf(resource), catalogue)
           && !gifts.denying(it.gives(), false, permission).isEmpty()
-          && coversForDeny(point.best(it.scope(), false, null, true, true))) {
+          && point.covers(it.scope())) {
         denials.add(new Obstacle.DeniedBy(new Source.ByBridge(it.key()), named));
       }
     }
     return denials;
-  }
-
-  private static boolean coversForDeny(PointScope.@Nullable Fit fit) {
-    return fit != null && fit.obstacles().isEmpty();
   }
 
   private boolean usable(Key.Permission permission, Key.Resource resource) {
@@ -429,7 +404,7 @@ final class RouteFinder {
       obstacles.add(new Obstacle.OutsideDelegation(it.key(), Obstacle.Why.LIMIT));
     }
     PointScope point = new PointScope(catalogue, holder, question.resource());
-    if (!coversForDeny(point.best(it.scope(), false, null, true, true))) {
+    if (!point.covers(it.scope())) {
       obstacles.add(new Obstacle.OutsideDelegation(it.key(), Obstacle.Why.SCOPE));
     }
     return obstacles;

@@ -5,8 +5,6 @@ import java.util.Collection;
 import java.util.List;
 import mandala.core.engine.Engine;
 import mandala.core.evaluate.CandidateGrants;
-import mandala.core.model.Activation;
-import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
 import mandala.core.model.Group;
@@ -64,10 +62,6 @@ final class RouteIndex {
     return Arrays.stream(numbers).mapToObj(catalogue.groups()::the).toList();
   }
 
-  List<Activation> activations(Key.Principal key) {
-    return catalogue.links().activations(catalogue.principals().require(key));
-  }
-
   /** {@return the delegations in which a principal is acted for} */
   List<Delegation> delegations(Key.Principal key) {
     return catalogue.links().delegations(catalogue.principals().require(key));
@@ -80,14 +74,5 @@ final class RouteIndex {
       throw new IllegalStateException("Impossible state: no account for " + resource);
     }
     return account;
-  }
-
-  /** {@return the source account of a bridge}: its group's */
-  Key.Account sourceOf(Bridge bridge) {
-    Group group = catalogue.groups().get(bridge.group());
-    if (group == null) {
-      throw new IllegalStateException("Impossible state: no group " + bridge.group());
-    }
-    return group.account();
   }
 }

@@ -19,6 +19,7 @@ import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import mandala.core.rule.GroupRules;
 import mandala.core.rule.Guests;
+import mandala.core.rule.Membership;
 import org.jspecify.annotations.Nullable;
 
 /** Which subjects a principal has at an instant, and by which way (section 2). */
@@ -29,6 +30,7 @@ final class SubjectPaths {
 
   private final RouteIndex index;
   private final @Nullable Principal principal;
+  private final Instant at;
   private final Set<Key.Account> guestOf = new HashSet<>();
   private final Map<Key.Group, Way> active = new LinkedHashMap<>();
   private final Map<Key.Group, Way> any = new LinkedHashMap<>();
@@ -38,6 +40,7 @@ final class SubjectPaths {
   SubjectPaths(RouteIndex index, @Nullable Principal principal, Instant at) {
     this.index = index;
     this.principal = principal;
+    this.at = at;
     if (principal != null) {
       for (Guest guest : index.guests(principal.key())) {
         if (guest.window().holdsAt(at)) {
@@ -117,9 +120,7 @@ final class SubjectPaths {
 
   /** {@return whether the principal belongs to an account} */
   boolean belongsTo(Key.Account account) {
-    return principal != null
-        && (index.catalogue().isAtOrBelow(account, principal.account())
-            || guestOf.contains(account));
+    return principal != null && Membership.belongs(principal, account, at, index.catalogue());
   }
 
   /** {@return the way to a subject}, null where the principal does not have it */

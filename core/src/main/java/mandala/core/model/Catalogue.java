@@ -551,6 +551,19 @@ public final class Catalogue {
     return labels;
   }
 
+  /** {@return whether there is what a term names}, or it names nothing */
+  public boolean knows(Term term) {
+    return switch (term.named()) {
+      case null -> true;
+      case Key.Account key -> accounts.containsKey(key);
+      case Key.Resource key -> has(key);
+      case Key.Collection key -> collections.containsKey(key);
+      case Key.Type key -> types().contains(key);
+      case Key.Unit key -> units.containsKey(key);
+      default -> throw new IllegalArgumentException("No scope names a " + term.named());
+    };
+  }
+
   /** {@return whether an account is {@code top} or below it} */
   public boolean isAtOrBelow(Key.Account account, Key.Account top) {
     for (Key.Account at = account; at != null; at = parentOf(at)) {

@@ -3,6 +3,7 @@ package mandala.core.model;
 import java.util.Collections;
 import java.util.Map;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 
 /** One condition of a clause (section 4). */
 public sealed interface Term {
@@ -59,6 +60,37 @@ public sealed interface Term {
       case OwnedBy(Owner owner) -> owner != Owner.NONE;
       case Everything _, InAccount _, Tree _, Only _, InCollection _, OfType _, InUnit _ -> false;
       case Labelled _ -> false;
+    };
+  }
+
+  /**
+   * {@return the key of the one thing that it names}: an account, a resource, a collection, a type
+   * or a unit; null where it names none
+   */
+  default @Nullable Key named() {
+    return switch (this) {
+      case InAccount(Key.Account key) -> key;
+      case Tree(Key.Resource key) -> key;
+      case Only(Key.Resource key) -> key;
+      case InCollection(Key.Collection key) -> key;
+      case OfType(Key.Type key) -> key;
+      case InUnit(Key.Unit key) -> key;
+      case Everything _, OwnAccount _, OwnUnit _, OwnedBy _, Labelled _ -> null;
+    };
+  }
+
+  /** {@return its place in the one order in which documents write the terms of a clause} */
+  default int order() {
+    return switch (this) {
+      case Everything _ -> 0;
+      case InAccount _, OwnAccount _ -> 1;
+      case Tree _ -> 2;
+      case Only _ -> 3;
+      case InCollection _ -> 4;
+      case OfType _ -> 5;
+      case InUnit _, OwnUnit _ -> 6;
+      case OwnedBy _ -> 7;
+      case Labelled _ -> 8;
     };
   }
 }

@@ -20,16 +20,17 @@ import mandala.core.table.IntList;
  * from {@link SingleDecision}.
  *
  * <ol>
- *   <li>{@link #candidates} walks up from the resource and names every grant entry that may cover it: the
- *       plain ones that begin at a place above, and those of the compiled clauses anchored there.
- *   <li>Each grant entry is judged as a point would judge it, and adds the members of its subject, groups
- *       walked down once, to the set of those it counts for.
+ *   <li>{@link #candidates} walks up from the resource and names every grant entry that may cover
+ *       it: the plain ones that begin at a place above, and those of the compiled clauses anchored
+ *       there.
+ *   <li>Each grant entry is judged as a point would judge it, and adds the members of its subject,
+ *       groups walked down once, to the set of those it counts for.
  *   <li>{@link #allow} and {@link #deny} gather, {@link #usable} takes the gates off.
  * </ol>
  *
- * <p>Sets are bits by the number of the principal. Cost: the grant entries at the places above, the members
- * of their subjects, a few words for each 64 people. For one thread; a column of one instant may be
- * asked again and again.
+ * <p>Sets are bits by the number of the principal. Cost: the grant entries at the places above, the
+ * members of their subjects, a few words for each 64 people. For one thread; a column of one
+ * instant may be asked again and again.
  */
 public final class PermissionHolders {
 
@@ -140,7 +141,9 @@ public final class PermissionHolders {
 
     private final long[] but;
 
-    /** For whom grant entries count that belong to the account; for whom whatever they belong to. */
+    /**
+     * For whom grant entries count that belong to the account; for whom whatever they belong to.
+     */
     private final long[] local;
 
     private final long[] wide;

@@ -5,8 +5,11 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.LongStream;
@@ -18,10 +21,12 @@ import mandala.core.model.Gives;
 import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
+import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.present.Access;
 import mandala.core.question.Decision;
 import mandala.core.question.Question;
+import mandala.core.question.RoleHolder;
 import mandala.core.question.Session;
 import mandala.core.question.Verdict;
 import mandala.core.question.WhoQuestion;
@@ -39,6 +44,57 @@ class EngineTest {
 
   static LongStream seeds() {
     return LongStream.rangeClosed(1, 40);
+  }
+
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void whoHoldsARoleIsWhoeverIsFoundToHoldIt(long seed) {
+    AccessModel model = RandomModels.model(seed);
+    Engine engine = Engine.of(model);
+    Instant at = RandomModels.questions(model, seed, 1).getFirst().at();
+    Map<Key.Role, Integer> use = new HashMap<>();
+    for (Role role : engine.catalogue().roles().values()) {
+      Set<Key.Principal> holders = new HashSet<>();
+      for (Principal it : model.principals()) {
+        if (engine.rolesHeld(it.key(), at).contains(role.key())) {
+          holders.add(it.key());
+        }
+      }
+      List<RoleHolder> found = engine.roleHolders(role.key(), at);
+      assertThat(found)
+          .extracting(RoleHolder::principal)
+          .containsExactlyInAnyOrderElementsOf(holders);
+      for (RoleHolder it : found) {
+        assertThat(it.byBridge() || !it.through().isEmpty()).isTrue();
+        assertThat(it.through()).allMatch(by -> engine.hasSubject(it.principal(), by, at));
+      }
+      long active = holders.stream().filter(it -> engine.isActive(it, at)).count();
+      if (active > 0) {
+        use.put(role.key(), (int) active);
+      }
+    }
+    assertThat(engine.roleUse(at, it -> engine.isActive(it.key(), at))).isEqualTo(use);
+  }
+
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void whoHasASubjectIsWhoeverIsFoundToHaveIt(long seed) {
+    AccessModel model = RandomModels.model(seed);
+    Engine engine = Engine.of(model);
+    Instant at = RandomModels.questions(model, seed, 1).getFirst().at();
+    List<Subject> subjects = new ArrayList<>(List.of(Subject.Public.values()));
+    model.groups().forEach(it -> subjects.add(new Subject.OfGroup(it.key())));
+    model.accounts().forEach(it -> subjects.add(new Subject.OfAccount(it.key())));
+    model.patterns().forEach(it -> subjects.add(new Subject.OfPattern(it.key())));
+    for (Subject subject : subjects) {
+      List<Principal> having =
+          model.principals().stream()
+              .filter(it -> engine.hasSubject(it.key(), subject, at))
+              .toList();
+      assertThat(engine.having(subject, at))
+          .as("%s", subject)
+          .containsExactlyInAnyOrderElementsOf(having);
+    }
   }
 
   @ParameterizedTest(name = "seed {0}")

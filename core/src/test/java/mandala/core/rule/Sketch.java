@@ -10,13 +10,16 @@ import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
+import mandala.core.model.Group;
 import mandala.core.model.Guest;
 import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.ResourceCollection;
+import mandala.core.model.Role;
 import mandala.core.model.Term;
+import mandala.core.model.Thing;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
 import org.jspecify.annotations.Nullable;
@@ -65,22 +68,114 @@ final class Sketch {
   private Sketch person(
       String key, String account, Key.@Nullable Unit unit, Map<String, String> attributes) {
     model.add(
-        new Principal(
-            new Key.Principal(key),
-            About.NONE,
-            Principal.Kind.PERSON,
-            new Key.Account(account),
+        person(
+            key,
+            account,
             unit,
             null,
             Principal.Status.ACTIVE,
             Window.ALWAYS,
-            false,
             attributes,
+            List.of()));
+    return this;
+  }
+
+  /** Somebody who reports to a manager. */
+  Sketch report(String key, String account, String manager) {
+    model.add(
+        person(
+            key,
+            account,
             null,
+            new Key.Principal(manager),
+            Principal.Status.ACTIVE,
+            Window.ALWAYS,
+            Map.of(),
+            List.of()));
+    return this;
+  }
+
+  /** Somebody of a unit who reaches another one. */
+  Sketch reaching(String key, String account, String unit, String reached, Principal.Level level) {
+    List<Principal.Reach> reach = List.of(new Principal.Reach(new Key.Unit(reached), level));
+    model.add(
+        person(
+            key,
+            account,
+            new Key.Unit(unit),
+            null,
+            Principal.Status.ACTIVE,
+            Window.ALWAYS,
+            Map.of(),
+            reach));
+    return this;
+  }
+
+  Sketch person(String key, String account, Principal.Status status, Window window) {
+    model.add(person(key, account, null, null, status, window, Map.of(), List.of()));
+    return this;
+  }
+
+  private static Principal person(
+      String key,
+      String account,
+      Key.@Nullable Unit unit,
+      Key.@Nullable Principal manager,
+      Principal.Status status,
+      Window window,
+      Map<String, String> attributes,
+      List<Principal.Reach> reach) {
+    return new Principal(
+        new Key.Principal(key),
+        About.NONE,
+        Principal.Kind.PERSON,
+        new Key.Account(account),
+        unit,
+        manager,
+        status,
+        window,
+        false,
+        attributes,
+        null,
+        reach,
+        null,
+        null,
+        null);
+  }
+
+  Sketch suspendedAccount(String key, String parent) {
+    model.add(new Account(new Key.Account(key), About.NONE, new Key.Account(parent), true, false));
+    return this;
+  }
+
+  Sketch group(String key, String account) {
+    Key.Account home = new Key.Account(account);
+    model.add(new Group(new Key.Group(key), About.NONE, home, false, List.of(), null, List.of()));
+    return this;
+  }
+
+  Sketch role(String key, boolean retired, String... inherits) {
+    model.add(
+        new Role(
+            new Key.Role(key),
+            About.NONE,
+            null,
+            null,
+            null,
+            retired,
+            List.of(),
+            Arrays.stream(inherits).map(Key.Role::new).toList(),
+            false,
             List.of(),
             null,
             null,
-            null));
+            List.of()));
+    return this;
+  }
+
+  /** A single thing as it is. */
+  Sketch with(Thing thing) {
+    model.add(thing);
     return this;
   }
 
@@ -104,6 +199,22 @@ final class Sketch {
 
   Sketch sealedPlace(String key, String account, String parent) {
     return place(key, "room", account, parent, true);
+  }
+
+  /** A place of somebody, in a unit, with a label. */
+  Sketch place(String key, String account, String owner, String unit, String label) {
+    model.add(
+        new Resource(
+            resource(key),
+            About.NONE,
+            new Key.Type("room"),
+            new Key.Account(account),
+            null,
+            new Key.Principal(owner),
+            new Key.Unit(unit),
+            Map.of("colour", label),
+            false));
+    return this;
   }
 
   private Sketch place(String key, String type, String account, String parent, boolean sealed) {

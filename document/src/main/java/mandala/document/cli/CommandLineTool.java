@@ -20,9 +20,9 @@ import picocli.CommandLine.Command;
       ExplainCommand.class,
       AccessCommand.class,
       WhoCanCommand.class,
-      WaysCommand.class,
+      RemediationCommand.class,
       DifferCommand.class,
-      ChainsCommand.class,
+      EscalationCommand.class,
       TestAccessCommand.class,
       DemoCommand.class
     })

@@ -11,7 +11,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import mandala.core.change.Change;
 import mandala.core.model.AccessModel;
-import mandala.demo.Past;
+import mandala.demo.DemoHistory;
 import mandala.document.DocumentReader;
 import mandala.document.DocumentWriter;
 import mandala.document.ThingDocument;
@@ -46,13 +46,14 @@ public final class DemoDates {
   }
 
   /** {@return a past with all its dates moved}, those in its changes too */
-  Past moved(Past past) {
-    return new Past(
+  DemoHistory moved(DemoHistory past) {
+    return new DemoHistory(
         moved(past.first()),
         past.began().plus(by),
         past.revisions().stream()
-            .map(
-                it -> new Past.Made(it.at().plus(by), it.author(), it.title(), moved(it.changes())))
+            .map(it ->
+                new DemoHistory.Made(
+                    it.at().plus(by), it.author(), it.title(), moved(it.changes())))
             .toList());
   }
 

@@ -9,14 +9,14 @@ import mandala.core.engine.Engine;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Principal;
 import mandala.core.question.Session;
+import mandala.demo.DemoHistory;
 import mandala.demo.Larkmoor;
-import mandala.demo.Past;
+import mandala.server.audit.Trail;
 import mandala.server.draft.ChangeLines;
-import mandala.server.model.Cause;
 import mandala.server.model.LiveModel;
+import mandala.server.model.RevisionCause;
 import mandala.server.session.Credentials;
 import mandala.server.session.DemoCredentials;
-import mandala.server.trail.Trail;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
@@ -63,7 +63,7 @@ class DemoLoader {
       }
     }
     String hash = credentials.hash(DemoCredentials.PASSWORD);
-    Past past = dates.moved(Past.of(Larkmoor.model()));
+    DemoHistory past = dates.moved(DemoHistory.of(Larkmoor.model()));
     Telling told = new Telling(Engine.of(past.first()));
     model.begin(
         past.first(),
@@ -83,8 +83,8 @@ class DemoLoader {
     LOG.info("Loaded the demo: {} things", larkmoor.size());
   }
 
-  private static LiveModel.Earlier earlier(Past.Made it) {
-    Cause cause = new Cause(it.author().value(), it.title(), null, null);
+  private static LiveModel.Earlier earlier(DemoHistory.Made it) {
+    RevisionCause cause = new RevisionCause(it.author().value(), it.title(), null, null);
     return new LiveModel.Earlier(it.at(), cause, it.changes());
   }
 
@@ -97,7 +97,7 @@ class DemoLoader {
       this.engine = engine;
     }
 
-    void next(Past.Made it, long revision) {
+    void next(DemoHistory.Made it, long revision) {
       Draft draft = Draft.of(it.changes());
       Authority authority =
           Authority.of(engine, draft, new Session(it.author(), it.at(), true, null));

@@ -13,14 +13,14 @@ import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.question.Session;
 import mandala.document.ChangeText;
-import mandala.server.access.Look;
-import mandala.server.access.Sights;
+import mandala.server.audit.AuditEvent;
+import mandala.server.audit.Trail;
+import mandala.server.authorization.RequestContext;
+import mandala.server.authorization.RequestContexts;
 import mandala.server.platform.Costly;
 import mandala.server.platform.Problem;
+import mandala.server.session.AuditContext;
 import mandala.server.session.SignIn;
-import mandala.server.session.Trace;
-import mandala.server.trail.Happening;
-import mandala.server.trail.Trail;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -36,29 +36,29 @@ class ApprovalController {
   private final SeenDrafts seen;
   private final Drafts drafts;
   private final ApprovalRequests requests;
-  private final Applying applying;
-  private final Sights sights;
+  private final DraftApplier applying;
+  private final RequestContexts contexts;
   private final SignIn signIn;
   private final Trail trail;
-  private final Trace trace;
+  private final AuditContext auditContext;
 
   ApprovalController(
       SeenDrafts seen,
       Drafts drafts,
       ApprovalRequests requests,
-      Applying applying,
-      Sights sights,
+      DraftApplier applying,
+      RequestContexts contexts,
       SignIn signIn,
       Trail trail,
-      Trace trace) {
+      AuditContext auditContext) {
     this.seen = seen;
     this.drafts = drafts;
     this.requests = requests;
     this.applying = applying;
-    this.sights = sights;
+    this.contexts = contexts;
     this.signIn = signIn;
     this.trail = trail;
-    this.trace = trace;
+    this.auditContext = auditContext;
   }
 
   /** What is approved: exactly this content. */
@@ -67,25 +67,25 @@ class ApprovalController {
   @Costly
   @PostMapping("/approval")
   DraftView approve(@PathVariable String id, @Valid @RequestBody Content content) {
-    Look look = sights.look();
-    DraftRow row = seen.row(id, look);
-    Judged judged = seen.judged(row, look);
-    requireNotWritten(row, look);
-    requireCurrent(row, judged, content.content());
-    requireMayApprove(judged, look);
-    drafts.approve(row.id(), look.sight().viewer().value(), content.content());
-    requests.settle(row.id(), look.sight().viewer().value());
+    RequestContext context = contexts.context();
+    DraftRow row = seen.row(id, context);
+    DraftReview review = seen.review(row, context);
+    requireNotWritten(row, context);
+    requireCurrent(row, review, content.content());
+    requireMayApprove(review, context);
+    drafts.approve(row.id(), context.readPolicy().viewer().value(), content.content());
+    requests.settle(row.id(), context.readPolicy().viewer().value());
     trail.writeAlone(
-        trace.by(
-            Happening.Act.APPROVED,
-            accountsOf(judged),
+        auditContext.by(
+            AuditEvent.Act.APPROVED,
+            accountsOf(review),
             "Approved " + called(row) + ", content " + content.content().substring(0, 12)));
-    return seen.view(row, look);
+    return seen.view(row, context);
   }
 
-  private static List<String> accountsOf(Judged judged) {
-    return judged.authority().named().stream()
-        .map(judged.state().engine().catalogue()::accountOf)
+  private static List<String> accountsOf(DraftReview review) {
+    return review.authority().named().stream()
+        .map(review.state().engine().catalogue()::accountOf)
         .filter(Objects::nonNull)
         .map(Key::value)
         .distinct()
@@ -100,10 +100,10 @@ class ApprovalController {
     return "the draft of " + row.owner() + (row.name() == null ? "" : ", “" + row.name() + "”");
   }
 
-  private void requireMayApprove(Judged judged, Look look) {
-    if (!judged.authority().mayApprove(look.sight().session())) {
-      RefusalText text = new RefusalText(judged, true, look);
-      List<Key.Principal> could = text.readable(judged.authority().whoCouldApprove());
+  private void requireMayApprove(DraftReview review, RequestContext context) {
+    if (!review.authority().mayApprove(context.readPolicy().session())) {
+      RefusalText text = new RefusalText(review, true, context);
+      List<Key.Principal> could = text.readable(review.authority().whoCouldApprove());
       throw Problem.forbidden(
           "You need “Approve drafts” on everything this draft names."
               + (could.isEmpty()
@@ -112,16 +112,16 @@ class ApprovalController {
     }
   }
 
-  private void requireNotWritten(DraftRow row, Look look) {
-    if (row.owner().equals(look.sight().viewer().value())
-        || drafts.authors(row.id()).contains(look.sight().viewer().value())) {
+  private void requireNotWritten(DraftRow row, RequestContext context) {
+    if (row.owner().equals(context.readPolicy().viewer().value())
+        || drafts.authors(row.id()).contains(context.readPolicy().viewer().value())) {
       throw Problem.forbidden(
           "You can't approve a draft that you wrote or changed. Ask somebody else.");
     }
   }
 
-  private static void requireCurrent(DraftRow row, Judged judged, String content) {
-    if (!row.isAlive() || !judged.content().equals(content)) {
+  private static void requireCurrent(DraftRow row, DraftReview review, String content) {
+    if (!row.isAlive() || !review.content().equals(content)) {
       throw Problem.conflict(
           "The draft was changed meanwhile",
           "An answer is about exact content. Look at the draft as it is now, and answer then.");
@@ -137,10 +137,10 @@ class ApprovalController {
   @Costly
   @PostMapping("/requests")
   DraftView send(@PathVariable String id, @Valid @RequestBody Recipients recipients) {
-    Look look = sights.look();
-    DraftRow row = own(id, look);
-    Judged judged = seen.judged(row, look);
-    Set<String> could = approversOf(row, judged, look);
+    RequestContext context = contexts.context();
+    DraftRow row = own(id, context);
+    DraftReview review = seen.review(row, context);
+    Set<String> could = approversOf(row, review, context);
     for (String approver : recipients.approvers()) {
       if (!could.contains(approver)) {
         throw Problem.badRequest(
@@ -149,32 +149,32 @@ class ApprovalController {
       }
     }
     requests.ask(row.id(), recipients.approvers());
-    ChangeText text = look.text();
+    ChangeText text = context.text();
     trail.writeAlone(
-        trace.by(
-            Happening.Act.SENT,
-            accountsOf(judged),
+        auditContext.by(
+            AuditEvent.Act.SENT,
+            accountsOf(review),
             "Sent "
                 + called(row)
                 + " to "
                 + recipients.approvers().stream()
                     .map(it -> text.name(Kind.PRINCIPALS, it))
                     .collect(Collectors.joining(", "))));
-    return seen.view(row, look);
+    return seen.view(row, context);
   }
 
-  private Set<String> approversOf(DraftRow row, Judged judged, Look look) {
+  private Set<String> approversOf(DraftRow row, DraftReview review, RequestContext context) {
     Set<String> authors = drafts.authors(row.id());
-    return new RefusalText(judged, true, look)
-        .readable(judged.authority().whoCouldApprove()).stream()
+    return new RefusalText(review, true, context)
+        .readable(review.authority().whoCouldApprove()).stream()
             .map(Key::value)
             .filter(it -> !authors.contains(it))
             .collect(Collectors.toSet());
   }
 
-  private DraftRow own(String id, Look look) {
-    DraftRow row = seen.row(id, look);
-    if (!row.owner().equals(look.sight().viewer().value())) {
+  private DraftRow own(String id, RequestContext context) {
+    DraftRow row = seen.row(id, context);
+    if (!row.owner().equals(context.readPolicy().viewer().value())) {
       throw Problem.forbidden("Only its owner sends a draft for approval. Ask them to.");
     }
     if (!row.isAlive() || row.draft().isEmpty()) {
@@ -189,20 +189,20 @@ class ApprovalController {
   @Costly
   @PostMapping("/requests/{person}/reminder")
   DraftView remind(@PathVariable String id, @PathVariable String person) {
-    Look look = sights.look();
-    DraftRow row = own(id, look);
+    RequestContext context = contexts.context();
+    DraftRow row = own(id, context);
     requests.remind(row.id(), person);
-    return seen.view(row, look);
+    return seen.view(row, context);
   }
 
   /** Takes back a request for approval. */
   @Costly
   @DeleteMapping("/requests/{person}")
   DraftView unsend(@PathVariable String id, @PathVariable String person) {
-    Look look = sights.look();
-    DraftRow row = own(id, look);
+    RequestContext context = contexts.context();
+    DraftRow row = own(id, context);
     requests.withdraw(row.id(), person);
-    return seen.view(row, look);
+    return seen.view(row, context);
   }
 
   /** What is declined, exactly, and why. */
@@ -212,29 +212,29 @@ class ApprovalController {
   @Costly
   @PostMapping("/decline")
   DraftView decline(@PathVariable String id, @Valid @RequestBody Declining declining) {
-    Look look = sights.look();
-    DraftRow row = seen.row(id, look);
-    Judged judged = seen.judged(row, look);
-    requireNotWritten(row, look);
-    requireCurrent(row, judged, declining.content());
-    requireMayApprove(judged, look);
-    String viewer = look.sight().viewer().value();
+    RequestContext context = contexts.context();
+    DraftRow row = seen.row(id, context);
+    DraftReview review = seen.review(row, context);
+    requireNotWritten(row, context);
+    requireCurrent(row, review, declining.content());
+    requireMayApprove(review, context);
+    String viewer = context.readPolicy().viewer().value();
     drafts.withdraw(row.id(), viewer);
     requests.decline(row.id(), viewer, declining.content(), declining.reason());
     trail.writeAlone(
-        trace.by(
-            Happening.Act.DECLINED,
-            accountsOf(judged),
+        auditContext.by(
+            AuditEvent.Act.DECLINED,
+            accountsOf(review),
             "Declined " + called(row) + ": " + declining.reason().strip()));
-    return seen.view(row, look);
+    return seen.view(row, context);
   }
 
   @DeleteMapping("/approval")
   DraftView withdraw(@PathVariable String id) {
-    Look look = sights.look();
-    DraftRow row = seen.row(id, look);
-    drafts.withdraw(row.id(), look.sight().viewer().value());
-    return seen.view(row, look);
+    RequestContext context = contexts.context();
+    DraftRow row = seen.row(id, context);
+    drafts.withdraw(row.id(), context.readPolicy().viewer().value());
+    return seen.view(row, context);
   }
 
   /**
@@ -250,15 +250,15 @@ class ApprovalController {
   @Costly
   @PostMapping("/apply")
   Applied apply(@PathVariable String id, @Valid @RequestBody Application application) {
-    Look look = sights.look();
-    Session viewer = look.sight().session();
-    DraftRow row = seen.row(id, look);
+    RequestContext context = contexts.context();
+    Session viewer = context.readPolicy().session();
+    DraftRow row = seen.row(id, context);
     boolean factor = signIn.prove(viewer, application.proof());
     return new Applied(
         applying.apply(
             row.id(),
             application.content(),
             new Session(viewer.principal(), viewer.at(), factor || viewer.mfa(), null),
-            look));
+            context));
   }
 }

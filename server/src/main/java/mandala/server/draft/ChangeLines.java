@@ -15,9 +15,9 @@ import mandala.core.model.Principal;
 import mandala.core.model.Thing;
 import mandala.document.ChangeText;
 import mandala.document.ThingDocument;
-import mandala.server.access.Places;
-import mandala.server.model.Cause;
-import mandala.server.trail.Happening;
+import mandala.server.audit.AuditEvent;
+import mandala.server.authorization.ResourcePath;
+import mandala.server.model.RevisionCause;
 import org.jspecify.annotations.Nullable;
 
 /** The lines of the trail that tell what a revision changed, one for each thing. */
@@ -33,13 +33,13 @@ public final class ChangeLines {
    * @param name that the author gave the draft, or null
    * @param changes the lines of what it changed, of which it has accounts and places; at least one
    */
-  static Happening applied(
+  static AuditEvent applied(
       @Nullable String name,
-      Cause cause,
-      List<Happening> changes,
+      RevisionCause cause,
+      List<AuditEvent> changes,
       Catalogue after,
       @Nullable String address) {
-    Happening first = changes.getFirst();
+    AuditEvent first = changes.getFirst();
     ChangeText text = new ChangeText(after, after);
     List<String> said = new ArrayList<>();
     said.add(name == null ? "Applied a draft" : "Applied “" + name + "”");
@@ -56,8 +56,8 @@ public final class ChangeLines {
                   .map(it -> text.name(Kind.PRINCIPALS, it))
                   .collect(Collectors.joining(", ")));
     }
-    return new Happening(
-        Happening.Act.APPLIED,
+    return new AuditEvent(
+        AuditEvent.Act.APPLIED,
         first.who(),
         first.whoName(),
         null,
@@ -80,7 +80,7 @@ public final class ChangeLines {
    * @param after the model after all of them
    * @param address from where it was done, or null
    */
-  public static List<Happening> of(
+  public static List<AuditEvent> of(
       List<Change> changes,
       Authority authority,
       Catalogue before,
@@ -89,7 +89,7 @@ public final class ChangeLines {
       @Nullable String address) {
     ChangeText text = new ChangeText(before, after);
     Principal author = before.principals().get(authority.author());
-    List<Happening> lines = new ArrayList<>();
+    List<AuditEvent> lines = new ArrayList<>();
     for (Change change : changes) {
       Thing first = change.things().getFirst();
       Thing last = change.things().getLast();
@@ -102,15 +102,15 @@ public final class ChangeLines {
           if (account != null) {
             accounts.add(account.value());
           }
-          places.addAll(Places.above(resource, before));
+          places.addAll(ResourcePath.above(resource, before));
         }
       }
       if (accounts.isEmpty() && author != null) {
         accounts.add(author.account().value());
       }
       lines.add(
-          new Happening(
-              Happening.Act.CHANGED,
+          new AuditEvent(
+              AuditEvent.Act.CHANGED,
               authority.author().value(),
               author == null ? null : author.about().nameOr(author.key()),
               null,

@@ -21,11 +21,11 @@ import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Thing;
 import mandala.document.ThingDocument;
-import mandala.server.access.Look;
-import mandala.server.access.Sights;
-import mandala.server.model.Entry;
+import mandala.server.authorization.RequestContext;
+import mandala.server.authorization.RequestContexts;
 import mandala.server.model.History;
 import mandala.server.model.LiveModel;
+import mandala.server.model.Revision;
 import mandala.server.platform.Costly;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
@@ -50,7 +50,7 @@ class DraftController {
   private final WaitingDrafts waiting;
   private final SeenImpact impact;
   private final SeenDrafts seen;
-  private final Sights sights;
+  private final RequestContexts contexts;
   private final History history;
 
   DraftController(
@@ -58,13 +58,13 @@ class DraftController {
       WaitingDrafts waiting,
       SeenImpact impact,
       SeenDrafts seen,
-      Sights sights,
+      RequestContexts contexts,
       History history) {
     this.drafts = drafts;
     this.waiting = waiting;
     this.impact = impact;
     this.seen = seen;
-    this.sights = sights;
+    this.contexts = contexts;
     this.history = history;
   }
 
@@ -85,16 +85,16 @@ class DraftController {
   @Costly
   @GetMapping
   DraftList list() {
-    Look look = sights.look();
-    WaitingDrafts.Found found = waiting.forApproval(look);
+    RequestContext context = contexts.context();
+    WaitingDrafts.Found found = waiting.forApproval(context);
     return new DraftList(
-        drafts.of(look.sight().viewer().value()).stream()
-            .map(row -> seen.summary(row, look))
+        drafts.of(context.readPolicy().viewer().value()).stream()
+            .map(row -> seen.summary(row, context))
             .toList(),
-        found.drafts().stream().map(row -> seen.summary(row, look)).toList(),
+        found.drafts().stream().map(row -> seen.summary(row, context)).toList(),
         found.judging(),
-        drafts.discarded(look.sight().viewer().value()).stream()
-            .map(row -> seen.summary(row, look))
+        drafts.discarded(context.readPolicy().viewer().value()).stream()
+            .map(row -> seen.summary(row, context))
             .toList());
   }
 
@@ -119,36 +119,36 @@ class DraftController {
 
   @GetMapping("/open/summary")
   OpenDraft open() {
-    Look look = sights.look();
-    String viewer = look.sight().viewer().value();
+    RequestContext context = contexts.context();
+    String viewer = context.readPolicy().viewer().value();
     DraftRow row = drafts.open(viewer).orElse(null);
     if (row == null) {
-      return new OpenDraft(null, 0, 0, null, List.of(), seen.toApprove(look));
+      return new OpenDraft(null, 0, 0, null, List.of(), seen.toApprove(context));
     }
-    return opened(row, look);
+    return opened(row, context);
   }
 
-  private OpenDraft opened(DraftRow row, Look look) {
-    return opened(row, look, List.of());
+  private OpenDraft opened(DraftRow row, RequestContext context) {
+    return opened(row, context, List.of());
   }
 
-  private OpenDraft opened(DraftRow row, Look look, List<MadeView> made) {
-    Judged judged = seen.judged(row, look);
-    boolean told = seen.isTold(judged, look);
+  private OpenDraft opened(DraftRow row, RequestContext context, List<MadeView> made) {
+    DraftReview review = seen.review(row, context);
+    boolean told = seen.isTold(review, context);
     String said = null;
     if (!told) {
       said = "You can't read everything it names";
-    } else if (judged.after() != null && !judged.draft().isEmpty()) {
-      ImpactView found = impact.of(row, judged, look, 250);
+    } else if (review.after() != null && !review.draft().isEmpty()) {
+      ImpactView found = impact.of(row, review, context, 250);
       said = found.state().equals("done") ? found.summary() : null;
     }
     return new OpenDraft(
-        seen.summary(row, look),
-        told ? judged.faults().size() : 0,
-        judged.rebase().clashes().size(),
+        seen.summary(row, context),
+        told ? review.faults().size() : 0,
+        review.rebase().clashes().size(),
         said,
         made,
-        seen.toApprove(look));
+        seen.toApprove(context));
   }
 
   /** A name for a new draft. */
@@ -156,15 +156,15 @@ class DraftController {
 
   @PostMapping
   OpenDraft begin(@Valid @RequestBody Beginning beginning) {
-    Look look = sights.look();
+    RequestContext context = contexts.context();
     String name = beginning.name();
     DraftRow row =
         drafts.begin(
-            look.sight().viewer().value(),
+            context.readPolicy().viewer().value(),
             name == null || name.isBlank() ? null : name.strip(),
-            look.state().revision(),
+            context.state().revision(),
             Draft.EMPTY);
-    return opened(row, look);
+    return opened(row, context);
   }
 
   /**
@@ -180,33 +180,33 @@ class DraftController {
   @Costly
   @PostMapping("/open/edits")
   OpenDraft edit(@Valid @RequestBody EditList edits) {
-    Look look = sights.look();
-    LiveModel.State state = look.state();
-    requireRetiredFirst(edits.edits(), look);
+    RequestContext context = contexts.context();
+    LiveModel.State state = context.state();
+    requireRetiredFirst(edits.edits(), context);
     List<MadeView> made = new ArrayList<>();
     UnaryOperator<Draft> how =
         draft -> {
           Rebase rebase = Rebase.of(draft, state.engine().catalogue());
           requireNoClash(rebase);
-          Draft after = Edits.in(rebase.draft(), look, edits.edits());
-          requireReadable(after, rebase.draft(), look);
+          Draft after = EditReader.in(rebase.draft(), context, edits.edits());
+          requireReadable(after, rebase.draft(), context);
           made.clear();
           made.addAll(made(after, rebase.draft()));
           return after;
         };
-    String owner = look.sight().viewer().value();
+    String owner = context.readPolicy().viewer().value();
     String into = edits.into() == null ? "open" : edits.into();
     DraftRow row =
         switch (into) {
           case "open" -> drafts.changeOpen(owner, state.revision(), how);
           case "new" -> drafts.begin(owner, null, state.revision(), how.apply(Draft.EMPTY));
           default -> {
-            DraftRow chosen = seen.row(into, look);
+            DraftRow chosen = seen.row(into, context);
             drafts.change(chosen.id(), owner, state.revision(), how);
             yield drafts.move(chosen.id(), owner, DraftRow.State.OPEN);
           }
         };
-    return opened(row, look, made);
+    return opened(row, context, made);
   }
 
   private static void requireNoClash(Rebase rebase) {
@@ -218,8 +218,8 @@ class DraftController {
   }
 
   /** What was ever given to somebody is retired, so that the past can still be read. */
-  private void requireRetiredFirst(List<Edit> edits, Look look) {
-    LiveModel.State state = look.state();
+  private void requireRetiredFirst(List<Edit> edits, RequestContext context) {
+    LiveModel.State state = context.state();
     for (Edit edit : edits) {
       String key = edit.key();
       Kind kind = ThingDocument.kind(edit.kind());
@@ -227,8 +227,8 @@ class DraftController {
           && key != null
           && (kind == Kind.ROLES || kind == Kind.GROUPS)
           && state.engine().catalogue().find(kind, key).stream()
-              .anyMatch(it -> look.sight().mayRead(it, state.engine().catalogue()))
-          && history.everGiven(kind, key, state)) {
+              .anyMatch(it -> context.readPolicy().mayRead(it, state.engine().catalogue()))
+          && history.everGiven(kind, key)) {
         throw Problem.conflict(
             "The " + kind.word() + " '" + key + "' was in use",
             "Retire it instead: it then grants nothing, and its history stays readable.");
@@ -249,15 +249,15 @@ class DraftController {
   }
 
   /** Nobody changes what they may not even read, and nobody finds out by trying what there is. */
-  private static void requireReadable(Draft after, Draft before, Look look) {
-    Catalogue live = look.state().engine().catalogue();
+  private static void requireReadable(Draft after, Draft before, RequestContext context) {
+    Catalogue live = context.state().engine().catalogue();
     Set<Change> known = new HashSet<>(before.changes());
     for (Change change : after.changes()) {
       Thing thing = change.things().getFirst();
       if (!(change instanceof Change.Added)
           && !known.contains(change)
-          && !look.sight().mayRead(thing, live)) {
-        throw Edits.gone(Kind.of(thing));
+          && !context.readPolicy().mayRead(thing, live)) {
+        throw EditReader.gone(Kind.of(thing));
       }
     }
   }
@@ -265,8 +265,8 @@ class DraftController {
   @Costly
   @GetMapping("/{id}")
   DraftView draft(@PathVariable String id) {
-    Look look = sights.look();
-    return seen.view(seen.row(id, look), look);
+    RequestContext context = contexts.context();
+    return seen.view(seen.row(id, context), context);
   }
 
   /** What to change of a draft itself; what is null stays. */
@@ -280,9 +280,9 @@ class DraftController {
   @Costly
   @PatchMapping("/{id}")
   DraftView handle(@PathVariable String id, @Valid @RequestBody Handling handling) {
-    Look look = sights.look();
-    String viewer = look.sight().viewer().value();
-    DraftRow row = seen.row(id, look);
+    RequestContext context = contexts.context();
+    String viewer = context.readPolicy().viewer().value();
+    DraftRow row = seen.row(id, context);
     if (handling.name() != null) {
       row = drafts.rename(row.id(), viewer, handling.name());
     }
@@ -294,27 +294,27 @@ class DraftController {
     }
     String to = handling.owner();
     if (to != null) {
-      requireReader(row, requireKnown(to, look), look);
+      requireReader(row, requireKnown(to, context), context);
       row = drafts.handOver(row.id(), viewer, to);
     }
-    return seen.view(row, look);
+    return seen.view(row, context);
   }
 
   /** Handing over shows the draft: whoever gets it may read all of it already. */
-  private static void requireReader(DraftRow row, Principal to, Look look) {
-    if (!DraftView.isReadBy(to.key(), row, look)) {
+  private static void requireReader(DraftRow row, Principal to, RequestContext context) {
+    if (!DraftView.isReadBy(to.key(), row, context)) {
       throw Problem.conflict(
           "They can't read the whole draft",
           "Hand it to somebody whose access covers all that it names, or split it first.");
     }
   }
 
-  private static Principal requireKnown(String key, Look look) {
+  private static Principal requireKnown(String key, RequestContext context) {
     Principal principal =
         key.isBlank()
             ? null
-            : look.state().engine().catalogue().principals().get(new Key.Principal(key));
-    if (principal == null || !look.sight().mayRead(principal)) {
+            : context.state().engine().catalogue().principals().get(new Key.Principal(key));
+    if (principal == null || !context.readPolicy().mayRead(principal)) {
       throw Problem.notFound("There is nobody called '" + key + "'. Choose from the list.");
     }
     return principal;
@@ -333,12 +333,12 @@ class DraftController {
 
   /** Which change of a draft. */
   record Which(@NotBlank String kind, @Nullable String key, @Nullable JsonNode thing) {
-    boolean is(Change change, Look look) {
+    boolean is(Change change, RequestContext context) {
       Thing thing = change.things().getFirst();
       Key itsKey = thing.key();
       return Kind.of(thing).field().equals(kind)
           && (itsKey == null
-              ? this.thing != null && look.json(thing).equals(this.thing)
+              ? this.thing != null && context.json(thing).equals(this.thing)
               : Objects.equals(itsKey.value(), key));
     }
   }
@@ -346,16 +346,18 @@ class DraftController {
   @Costly
   @PostMapping("/{id}/drop")
   DraftView drop(@PathVariable String id, @Valid @RequestBody Which which) {
-    Look look = sights.look();
+    RequestContext context = contexts.context();
     DraftRow row =
         drafts.change(
-            seen.row(id, look).id(),
-            look.sight().viewer().value(),
-            look.state().revision(),
+            seen.row(id, context).id(),
+            context.readPolicy().viewer().value(),
+            context.state().revision(),
             draft ->
                 new Draft(
-                    draft.changes().stream().filter(change -> !which.is(change, look)).toList()));
-    return seen.view(row, look);
+                    draft.changes().stream()
+                        .filter(change -> !which.is(change, context))
+                        .toList()));
+    return seen.view(row, context);
   }
 
   /** For something that clashes: whose is to count. */
@@ -368,23 +370,23 @@ class DraftController {
   @Costly
   @PostMapping("/{id}/rebase")
   DraftView rebase(@PathVariable String id, @Valid @RequestBody Choices choices) {
-    Look look = sights.look();
+    RequestContext context = contexts.context();
     DraftRow row =
         drafts.change(
-            seen.row(id, look).id(),
-            look.sight().viewer().value(),
-            look.state().revision(),
-            draft -> rebased(draft, choices, look));
-    return seen.view(row, look);
+            seen.row(id, context).id(),
+            context.readPolicy().viewer().value(),
+            context.state().revision(),
+            draft -> rebased(draft, choices, context));
+    return seen.view(row, context);
   }
 
-  private static Draft rebased(Draft draft, Choices choices, Look look) {
-    Rebase rebase = Rebase.of(draft, look.state().engine().catalogue());
+  private static Draft rebased(Draft draft, Choices choices, RequestContext context) {
+    Rebase rebase = Rebase.of(draft, context.state().engine().catalogue());
     Draft next = rebase.draft();
     for (Rebase.Clash clash : rebase.clashes()) {
       ClashChoice choice =
           choices.choices().stream()
-              .filter(it -> it.which().is(clash.mine(), look))
+              .filter(it -> it.which().is(clash.mine(), context))
               .findFirst()
               .orElseThrow(() ->
                   Problem.conflict(
@@ -403,10 +405,10 @@ class DraftController {
 
   @PostMapping("/{id}/comments")
   DraftView comment(@PathVariable String id, @Valid @RequestBody Remark remark) {
-    Look look = sights.look();
-    DraftRow row = seen.row(id, look);
-    drafts.comment(row.id(), look.sight().viewer().value(), remark.said());
-    return seen.view(row, look);
+    RequestContext context = contexts.context();
+    DraftRow row = seen.row(id, context);
+    drafts.comment(row.id(), context.readPolicy().viewer().value(), remark.said());
+    return seen.view(row, context);
   }
 
   /**
@@ -414,15 +416,17 @@ class DraftController {
    * the draft that brings it again. Judged where the thing was before the revision, and where what
    * is left of it is now.
    */
-  private void requireAllReadable(List<Change> changes, long revision, Look look) {
-    Catalogue after = sights.look(null, revision).asked().engine().catalogue();
+  private void requireAllReadable(List<Change> changes, long revision, RequestContext context) {
+    Catalogue after = contexts.context(null, revision).asked().engine().catalogue();
     Catalogue before = new Draft(changes).inverse().appliedUnchecked(after);
     for (Change change : changes) {
       Thing first = change.things().getFirst();
       Thing last = change.things().getLast();
       boolean readable =
-          look.sight().mayRead(first, change instanceof Change.Added ? after : before)
-              && look.sight().mayRead(last, change instanceof Change.Removed ? before : after);
+          context.readPolicy().mayRead(first, change instanceof Change.Added ? after : before)
+              && context
+                  .readPolicy()
+                  .mayRead(last, change instanceof Change.Removed ? before : after);
       if (!readable) {
         throw Problem.notFound("There is no revision " + revision + " that you may take back.");
       }
@@ -460,14 +464,14 @@ class DraftController {
   @PostMapping("/taking-back/{revision}")
   DraftView takeBack(
       @PathVariable long revision, @Valid @RequestBody(required = false) @Nullable TakenBack what) {
-    Look look = sights.look();
-    Entry entry =
+    RequestContext context = contexts.context();
+    Revision entry =
         history
             .entry(revision)
             .orElseThrow(() ->
                 Problem.notFound("There is no revision " + revision + " that you may take back."));
     List<Change> changes = entry.changes();
-    if (changes == null && !look.sight().readsAll()) {
+    if (changes == null && !context.readPolicy().readsAll()) {
       throw Problem.notFound("There is no revision " + revision + " that you may take back.");
     }
     if (changes == null) {
@@ -475,18 +479,18 @@ class DraftController {
           "Revision " + revision + " replaced the whole model",
           "It cannot be taken back as a draft. Import the model of the revision before it.");
     }
-    requireAllReadable(changes, revision, look);
+    requireAllReadable(changes, revision, context);
     List<Change> chosen = what == null ? changes : what.of(changes, revision);
     Draft inverse = new Draft(chosen).inverse();
     DraftRow row =
         drafts.takeBack(
-            look.sight().viewer().value(),
+            context.readPolicy().viewer().value(),
             chosen.size() == changes.size()
                 ? "Take back revision " + revision
                 : "Take back part of revision " + revision,
             revision,
-            look.state().revision(),
+            context.state().revision(),
             inverse);
-    return seen.view(row, look);
+    return seen.view(row, context);
   }
 }

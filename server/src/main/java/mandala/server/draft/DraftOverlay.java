@@ -4,15 +4,15 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import mandala.core.change.Rebase;
 import mandala.core.engine.Engine;
-import mandala.server.access.Sight;
-import mandala.server.access.Sights;
+import mandala.server.authorization.ReadPolicy;
+import mandala.server.authorization.RequestContexts;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
 import org.springframework.stereotype.Component;
 
 /** Lays drafts over the model, for questions and screens; the last few are kept. */
 @Component
-class DraftOverlay implements Sights.Overlay {
+class DraftOverlay implements RequestContexts.Overlay {
 
   private static final int KEPT = 8;
 
@@ -24,14 +24,14 @@ class DraftOverlay implements Sights.Overlay {
   }
 
   @Override
-  public LiveModel.State with(String draft, LiveModel.State now, Sight sight) {
-    String viewer = sight.viewer().value();
+  public LiveModel.State with(String draft, LiveModel.State now, ReadPolicy readPolicy) {
+    String viewer = readPolicy.viewer().value();
     DraftRow row = ("open".equals(draft) ? drafts.open(viewer) : drafts.find(draft)).orElse(null);
     if (row == null && "open".equals(draft)) {
       return now;
     }
     if (row == null
-        || !(row.owner().equals(viewer) || row.isReadBy(sight, now.engine().catalogue()))) {
+        || !(row.owner().equals(viewer) || row.isReadBy(readPolicy, now.engine().catalogue()))) {
       throw Drafts.noSuchDraft();
     }
     String what = now.revision() + " " + row.content() + " " + "open".equals(draft);

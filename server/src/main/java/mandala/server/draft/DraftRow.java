@@ -10,7 +10,7 @@ import mandala.core.change.Draft;
 import mandala.core.change.Rebase;
 import mandala.core.model.Catalogue;
 import mandala.document.ThingDocument;
-import mandala.server.access.Sight;
+import mandala.server.authorization.ReadPolicy;
 import org.apache.commons.codec.digest.DigestUtils;
 import org.jspecify.annotations.Nullable;
 
@@ -121,13 +121,13 @@ class DraftRow {
   }
 
   /** {@return whether a viewer may read all that the draft is about}: then the link is enough */
-  boolean isReadBy(Sight sight, Catalogue live) {
+  boolean isReadBy(ReadPolicy readPolicy, Catalogue live) {
     Draft draft = draft();
     Catalogue after = Rebase.of(draft, live).draft().appliedUnchecked(live);
-    return sight.mayReadAnybody()
+    return readPolicy.mayReadAnybody()
         && draft.changes().stream()
             .flatMap(change -> change.things().stream())
-            .allMatch(thing -> sight.mayRead(thing, live) || sight.mayRead(thing, after));
+            .allMatch(thing -> readPolicy.mayRead(thing, live) || readPolicy.mayRead(thing, after));
   }
 
   static String contentOf(Draft draft) {

@@ -5,7 +5,7 @@ import mandala.core.change.Draft;
 import mandala.core.change.Rebase;
 import mandala.core.model.Catalogue;
 import mandala.document.ChangeText;
-import mandala.server.access.Look;
+import mandala.server.authorization.RequestContext;
 
 /** What a draft without a name is called: by its first change and the number of the others. */
 final class DraftTitle {
@@ -16,28 +16,29 @@ final class DraftTitle {
   private DraftTitle() {}
 
   /** {@return a draft's title as its viewer may read it}, empty for an empty draft */
-  static String of(Draft draft, Look look) {
-    Catalogue live = look.state().engine().catalogue();
+  static String of(Draft draft, RequestContext context) {
+    Catalogue live = context.state().engine().catalogue();
     Change first =
         draft.changes().stream()
             .filter(it ->
-                it instanceof Change.Added || look.sight().mayRead(it.things().getFirst(), live))
+                it instanceof Change.Added
+                    || context.readPolicy().mayRead(it.things().getFirst(), live))
             .findFirst()
             .orElse(null);
     if (first == null) {
       return draft.isEmpty() ? "" : "Changes what you can no longer see";
     }
     Catalogue after = Rebase.of(draft, live).draft().appliedUnchecked(live);
-    return of(first, draft.changes().size() - 1, look.text(live, after));
+    return of(first, draft.changes().size() - 1, context.text(live, after));
   }
 
   /** {@return the title of a draft that is applied}, with all names */
-  static String of(Judged judged) {
-    Draft draft = judged.draft();
+  static String of(DraftReview review) {
+    Draft draft = review.draft();
     return of(
         draft.changes().getFirst(),
         draft.changes().size() - 1,
-        new ChangeText(judged.state().engine().catalogue(), judged.catalogue()));
+        new ChangeText(review.state().engine().catalogue(), review.catalogue()));
   }
 
   private static String of(Change first, int others, ChangeText text) {

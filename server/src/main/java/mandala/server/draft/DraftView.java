@@ -20,8 +20,8 @@ import mandala.core.question.Session;
 import mandala.document.ChangeText;
 import mandala.document.Naming;
 import mandala.document.ThingDocument;
-import mandala.server.access.Look;
-import mandala.server.access.Sight;
+import mandala.server.authorization.ReadPolicy;
+import mandala.server.authorization.RequestContext;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
@@ -51,7 +51,7 @@ record DraftView(
     String proposedName,
     @Nullable String reason,
     @Nullable String reference,
-    Explaining needs,
+    RequiredReason needs,
     boolean restorable,
     @Nullable Long takesBack,
     @Nullable Long appliedAs,
@@ -156,10 +156,10 @@ record DraftView(
       @Nullable Long appliedAs) {}
 
   /** Somebody who may not be named has no key either. */
-  static PersonName person(String key, Look look) {
+  static PersonName person(String key, RequestContext context) {
     return new PersonName(
-        look.naming().tells(Kind.PRINCIPALS, key) ? key : "",
-        look.text().name(Kind.PRINCIPALS, key));
+        context.naming().tells(Kind.PRINCIPALS, key) ? key : "",
+        context.text().name(Kind.PRINCIPALS, key));
   }
 
   /**
@@ -168,13 +168,14 @@ record DraftView(
    * @param foreign whether somebody else wrote in it too
    * @param request the viewer's own, null where they were not asked
    */
-  static Summary summary(DraftRow row, Look look, boolean foreign, @Nullable RequestView request) {
+  static Summary summary(
+      DraftRow row, RequestContext context, boolean foreign, @Nullable RequestView request) {
     return new Summary(
         row.id(),
-        person(row.owner(), look),
-        row.owner().equals(look.sight().viewer().value()),
+        person(row.owner(), context),
+        row.owner().equals(context.readPolicy().viewer().value()),
         row.name(),
-        row.name() == null ? DraftTitle.of(row.draft(), look) : "",
+        row.name() == null ? DraftTitle.of(row.draft(), context) : "",
         foreign,
         row.takesBack(),
         request,
@@ -188,92 +189,98 @@ record DraftView(
 
   static DraftView of(
       DraftRow row,
-      Judged judged,
-      Look look,
+      DraftReview review,
+      RequestContext context,
       boolean told,
       @Nullable List<SecondApproval.Reason> found,
       boolean ownersFactor,
       boolean mayApprove,
       Said said) {
-    Catalogue before = judged.state().engine().catalogue();
-    ChangeText text = look.text(before, judged.catalogue());
-    RefusalText refusals = new RefusalText(judged, ownersFactor, look);
-    String content = judged.content();
+    Catalogue before = review.state().engine().catalogue();
+    ChangeText text = context.text(before, review.catalogue());
+    RefusalText refusals = new RefusalText(review, ownersFactor, context);
+    String content = review.content();
     List<SecondApproval.Reason> reasons = found == null ? List.of() : found;
     return new DraftView(
         row.id(),
-        person(row.owner(), look),
-        row.owner().equals(look.sight().viewer().value()),
+        person(row.owner(), context),
+        row.owner().equals(context.readPolicy().viewer().value()),
         row.name(),
         row.state().word(),
         row.version(),
         content,
         row.base(),
-        judged.state().revision(),
-        row.name() == null ? DraftTitle.of(row.draft(), look) : "",
+        review.state().revision(),
+        row.name() == null ? DraftTitle.of(row.draft(), context) : "",
         row.reason(),
         row.reference(),
         said.needs(),
-        row.isRestorable(look.sight().now()),
+        row.isRestorable(context.readPolicy().now()),
         row.takesBack(),
         row.appliedAs(),
         row.changedAt(),
-        changes(judged, text, refusals, look),
-        told ? faults(judged, text, look) : List.of(),
-        judged.refusals().stream()
+        changes(review, text, refusals, context),
+        told ? faults(review, text, context) : List.of(),
+        review.refusals().stream()
             .filter(refusal -> changeOf(refusal) == null)
             .map(refusals::of)
             .toList(),
-        judged.rebase().clashes().stream().map(it -> clash(it, look, text)).toList(),
+        review.rebase().clashes().stream().map(it -> clash(it, context, text)).toList(),
         found == null,
         reasons.stream().map(refusals::of).toList(),
         reasons.isEmpty()
             ? List.of()
-            : refusals.readable(judged.authority().whoCouldApprove()).stream()
+            : refusals.readable(review.authority().whoCouldApprove()).stream()
                 .filter(key -> !said.authors().contains(key.value()))
-                .map(key -> person(key.value(), look))
+                .map(key -> person(key.value(), context))
                 .toList(),
-        row.isAlive() && isForOthers(judged)
-            ? refusals.readable(judged.authority().whoCouldMake()).stream()
-                .filter(key -> isReadBy(key, row, look))
-                .map(key -> person(key.value(), look))
+        row.isAlive() && isForOthers(review)
+            ? refusals.readable(review.authority().whoCouldMake()).stream()
+                .filter(key -> isReadBy(key, row, context))
+                .map(key -> person(key.value(), context))
                 .toList()
             : List.of(),
         mayApprove,
         said.approvals().stream()
             .map(it ->
                 new ApprovalView(
-                    person(it.approver(), look), it.at(), it.content().equals(content)))
+                    person(it.approver(), context), it.at(), it.content().equals(content)))
             .toList(),
-        said.requests().stream().map(it -> request(it, said.approvals(), content, look)).toList(),
+        said.requests().stream()
+            .map(it -> request(it, said.approvals(), content, context))
+            .toList(),
         said.comments().stream()
-            .map(it -> new CommentView(person(it.author(), look), it.said(), it.at()))
+            .map(it -> new CommentView(person(it.author(), context), it.said(), it.at()))
             .toList());
   }
 
   /** Whether its owner may not make a draft for want of permissions only, which others may have. */
-  private static boolean isForOthers(Judged judged) {
-    return !judged.refusals().isEmpty()
-        && judged.refusals().stream().allMatch(Refusal.Lacking.class::isInstance);
+  private static boolean isForOthers(DraftReview review) {
+    return !review.refusals().isEmpty()
+        && review.refusals().stream().allMatch(Refusal.Lacking.class::isInstance);
   }
 
   /** Whether somebody may read all of a draft: only then it can be handed to them. */
-  static boolean isReadBy(Key.Principal who, DraftRow row, Look look) {
-    Engine engine = look.state().engine();
-    Sight theirs = new Sight(engine, new Session(who, look.sight().now(), true, null));
+  static boolean isReadBy(Key.Principal who, DraftRow row, RequestContext context) {
+    Engine engine = context.state().engine();
+    ReadPolicy theirs =
+        new ReadPolicy(engine, new Session(who, context.readPolicy().now(), true, null));
     return row.draft().isEmpty() || row.isReadBy(theirs, engine.catalogue());
   }
 
   /** {@return how a request stands against content as it is now} */
   static RequestView request(
-      ApprovalRequests.Request it, List<Drafts.Approval> approvals, String content, Look look) {
+      ApprovalRequests.Request it,
+      List<Drafts.Approval> approvals,
+      String content,
+      RequestContext context) {
     boolean approved =
         approvals.stream()
             .anyMatch(
                 given -> given.approver().equals(it.approver()) && given.content().equals(content));
     ApprovalRequests.Declined declined = it.declined();
     return new RequestView(
-        person(it.approver(), look),
+        person(it.approver(), context),
         approved
             ? "approved"
             : declined == null ? "waiting" : it.isDeclined(content) ? "declined" : "outdated",
@@ -291,7 +298,7 @@ record DraftView(
    */
   record Said(
       Set<String> authors,
-      Explaining needs,
+      RequiredReason needs,
       List<Drafts.Approval> approvals,
       List<ApprovalRequests.Request> requests,
       List<Drafts.Comment> comments) {}
@@ -307,21 +314,21 @@ record DraftView(
   }
 
   private static List<ChangeView> changes(
-      Judged judged, ChangeText text, RefusalText refusals, Look look) {
+      DraftReview review, ChangeText text, RefusalText refusals, RequestContext context) {
     Map<Change, List<Refusal>> of = new HashMap<>();
-    for (Refusal refusal : judged.refusals()) {
+    for (Refusal refusal : review.refusals()) {
       Change change = changeOf(refusal);
       if (change != null) {
         of.computeIfAbsent(change, _ -> new ArrayList<>()).add(refusal);
       }
     }
     List<ChangeView> views = new ArrayList<>();
-    for (Change change : judged.draft().changes()) {
+    for (Change change : review.draft().changes()) {
       views.add(
           view(
               change,
               text,
-              look,
+              context,
               of.getOrDefault(change, List.of()).stream()
                   .map(refusals::of)
                   .distinct() // of accounts that can't be seen, not even how many
@@ -331,13 +338,14 @@ record DraftView(
   }
 
   /** Of something that its owner may no longer read, only the kind is told. */
-  private static ChangeView view(Change change, ChangeText text, Look look, List<String> refusals) {
+  private static ChangeView view(
+      Change change, ChangeText text, RequestContext context, List<String> refusals) {
     Thing first = change.things().getFirst();
     Thing last = change.things().getLast();
     Key key = first.key();
     boolean readable =
         change instanceof Change.Added
-            || look.sight().mayRead(first, look.state().engine().catalogue());
+            || context.readPolicy().mayRead(first, context.state().engine().catalogue());
     return new ChangeView(
         Kind.of(first).field(),
         Kind.of(first).word(),
@@ -349,18 +357,18 @@ record DraftView(
           case Change.Removed _ -> "removes";
         },
         readable ? text.sentences(change) : List.of("Changes what you can no longer see"),
-        change instanceof Change.Added || !readable ? null : look.json(first),
-        change instanceof Change.Removed || !readable ? null : look.json(last),
+        change instanceof Change.Added || !readable ? null : context.json(first),
+        change instanceof Change.Removed || !readable ? null : context.json(last),
         refusals);
   }
 
   /** {@return the faults of a draft, of what may not be read without what they name} */
-  static List<Fault> told(Judged judged, Look look) {
-    return judged.faults().stream()
+  static List<Fault> told(DraftReview review, RequestContext context) {
+    return review.faults().stream()
         .map(it -> {
-          Thing thing = thingAt(it.path(), judged.catalogue());
-          boolean readable = thing == null || isReadable(thing, judged, look);
-          return readable && namesOnlyWhatMayBeTold(it.what(), look)
+          Thing thing = thingAt(it.path(), review.catalogue());
+          boolean readable = thing == null || isReadable(thing, review, context);
+          return readable && namesOnlyWhatMayBeTold(it.what(), context)
               ? it
               : new Fault("$", UNSEEN, UNSEEN_NEXT);
         })
@@ -371,18 +379,19 @@ record DraftView(
   private static final String UNSEEN = "something that you can't see does not fit with this draft";
   private static final String UNSEEN_NEXT = "Ask an administrator who sees all that it touches";
 
-  private static boolean isReadable(Thing thing, Judged judged, Look look) {
-    return look.sight().mayRead(thing, judged.catalogue())
-        || look.state().engine().catalogue().find(thing) == null;
+  private static boolean isReadable(Thing thing, DraftReview review, RequestContext context) {
+    return context.readPolicy().mayRead(thing, review.catalogue())
+        || context.state().engine().catalogue().find(thing) == null;
   }
 
-  private static List<FaultView> faults(Judged judged, ChangeText text, Look look) {
+  private static List<FaultView> faults(
+      DraftReview review, ChangeText text, RequestContext context) {
     List<FaultView> views = new ArrayList<>();
-    for (Fault fault : judged.faults()) {
-      Thing thing = thingAt(fault.path(), judged.catalogue());
+    for (Fault fault : review.faults()) {
+      Thing thing = thingAt(fault.path(), review.catalogue());
       Key key = thing == null ? null : thing.key();
-      boolean readable = thing == null || isReadable(thing, judged, look);
-      if (!readable || !namesOnlyWhatMayBeTold(fault.what(), look)) {
+      boolean readable = thing == null || isReadable(thing, review, context);
+      if (!readable || !namesOnlyWhatMayBeTold(fault.what(), context)) {
         views.add(new FaultView(null, null, null, UNSEEN, UNSEEN_NEXT));
         continue;
       }
@@ -398,11 +407,11 @@ record DraftView(
   }
 
   /** Keys stand between quotes in faults. */
-  private static boolean namesOnlyWhatMayBeTold(String what, Look look) {
+  private static boolean namesOnlyWhatMayBeTold(String what, RequestContext context) {
     var quoted = java.util.regex.Pattern.compile("'(?:[a-z]+:)?([a-z0-9._-]+)'").matcher(what);
     while (quoted.find()) {
       for (Kind kind : Kind.values()) {
-        if (!look.naming().tells(kind, quoted.group(1))) {
+        if (!context.naming().tells(kind, quoted.group(1))) {
           return false;
         }
       }
@@ -422,8 +431,8 @@ record DraftView(
     return at < things.size() ? things.get(at) : null;
   }
 
-  private static ClashView clash(Rebase.Clash clash, Look look, ChangeText text) {
-    Catalogue now = look.state().engine().catalogue();
+  private static ClashView clash(Rebase.Clash clash, RequestContext context, ChangeText text) {
+    Catalogue now = context.state().engine().catalogue();
     Change mine = clash.mine();
     Thing thing = mine.things().getFirst();
     Thing theirs = clash.theirs();
@@ -433,8 +442,8 @@ record DraftView(
             ? List.of("It was removed")
             : mine instanceof Change.Added
                 ? List.of("There is one of this key already")
-                : look.sight().mayRead(theirs, now)
-                    ? look.text(now, now).sentences(new Change.Altered(thing, theirs))
+                : context.readPolicy().mayRead(theirs, now)
+                    ? context.text(now, now).sentences(new Change.Altered(thing, theirs))
                     : List.of("It was changed by somebody else");
     return new ClashView(
         Kind.of(thing).field(),

@@ -43,8 +43,10 @@ class Drafts {
   private volatile @Nullable Second second;
   private final TransactionTemplate transactions;
 
-  /** By {@link Judged#name}: engines share what they have in common, so that some may be kept. */
-  private final Cache<String, Judged> judged = Caffeine.newBuilder().maximumSize(64).build();
+  /**
+   * By {@link DraftReview#name}: engines share what they have in common, so that some may be kept.
+   */
+  private final Cache<String, DraftReview> review = Caffeine.newBuilder().maximumSize(64).build();
 
   Drafts(
       EntityManager entities,
@@ -115,7 +117,8 @@ class Drafts {
     requireRoom(draft);
     setAside(owner);
     requireFew(owner);
-    DraftRow row = new DraftRow(Edits.random() + Edits.random(), owner, name, base, now());
+    DraftRow row =
+        new DraftRow(EditReader.random() + EditReader.random(), owner, name, base, now());
     row.put(draft, base, now());
     entities.persist(row);
     entities.flush();
@@ -444,23 +447,23 @@ class Drafts {
    * same now, for no window has begun or ended since
    */
   @SuppressWarnings("ReferenceEquality") // a state is itself
-  Judged judged(LiveModel.State state, DraftRow row, Session author) {
+  DraftReview review(LiveModel.State state, DraftRow row, Session author) {
     Map<String, Integer> atMost = policy.people();
-    String name = Judged.name(state, row, author, atMost);
-    Judged known = judged.getIfPresent(name);
+    String name = DraftReview.name(state, row, author, atMost);
+    DraftReview known = review.getIfPresent(name);
     if (known == null
         || known.state() != state
         || author.at().isBefore(known.author().at())
         || !author.at().isBefore(known.sameUntil())) {
-      known = new Judged(state, row, author, second(state), atMost);
-      judged.put(name, known);
+      known = new DraftReview(state, row, author, second(state), atMost);
+      review.put(name, known);
     }
     return known;
   }
 
   /** {@return the name of the judgement of a draft}, which need not be made for that */
   String nameOfJudgement(LiveModel.State state, DraftRow row, Session author) {
-    return Judged.name(state, row, author, policy.people());
+    return DraftReview.name(state, row, author, policy.people());
   }
 
   /** {@return what root accounts ask for, by key} */

@@ -10,12 +10,12 @@ import mandala.core.question.Difference;
 import mandala.core.question.Extent;
 import mandala.core.question.Session;
 import mandala.document.Naming;
-import mandala.server.access.Asking;
-import mandala.server.access.DifferenceLine;
-import mandala.server.access.FigureView;
-import mandala.server.access.Look;
-import mandala.server.access.Sights;
+import mandala.server.authorization.RequestContext;
+import mandala.server.authorization.RequestContexts;
 import mandala.server.platform.Problem;
+import mandala.server.question.DifferenceLine;
+import mandala.server.question.FigureView;
+import mandala.server.question.QuestionAudit;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -32,16 +32,20 @@ class ImpactController {
   private final SeenDrafts seen;
   private final Impacts impacts;
   private final SeenImpact impact;
-  private final Asking asking;
-  private final Sights sights;
+  private final QuestionAudit asking;
+  private final RequestContexts contexts;
 
   ImpactController(
-      SeenDrafts seen, Impacts impacts, SeenImpact impact, Asking asking, Sights sights) {
+      SeenDrafts seen,
+      Impacts impacts,
+      SeenImpact impact,
+      QuestionAudit asking,
+      RequestContexts contexts) {
     this.seen = seen;
     this.impacts = impacts;
     this.impact = impact;
     this.asking = asking;
-    this.sights = sights;
+    this.contexts = contexts;
   }
 
   /**
@@ -51,18 +55,18 @@ class ImpactController {
    */
   @GetMapping
   ImpactView impact(@PathVariable String id, @RequestParam(defaultValue = "1500") long wait) {
-    Look look = sights.look();
-    DraftRow row = seen.row(id, look);
-    return impact.of(row, seen.judged(row, look), look, Math.clamp(wait, 0, 10_000));
+    RequestContext context = contexts.context();
+    DraftRow row = seen.row(id, context);
+    return impact.of(row, seen.review(row, context), context, Math.clamp(wait, 0, 10_000));
   }
 
   @DeleteMapping
   void cancel(@PathVariable String id) {
-    Look look = sights.look();
-    DraftRow row = seen.row(id, look);
-    Judged judged = seen.judged(row, look);
-    if (judged.after() != null) {
-      impacts.of(row.id(), judged).cancel();
+    RequestContext context = contexts.context();
+    DraftRow row = seen.row(id, context);
+    DraftReview review = seen.review(row, context);
+    if (review.after() != null) {
+      impacts.of(row.id(), review).cancel();
     }
   }
 
@@ -84,31 +88,32 @@ class ImpactController {
 
   @GetMapping("/{person}")
   PersonImpact impactOn(@PathVariable String id, @PathVariable String person) {
-    Look look = sights.look();
-    DraftRow row = seen.row(id, look);
-    Judged judged = seen.judged(row, look);
-    Engine before = look.state().engine();
-    Engine after = judged.after();
+    RequestContext context = contexts.context();
+    DraftRow row = seen.row(id, context);
+    DraftReview review = seen.review(row, context);
+    Engine before = context.state().engine();
+    Engine after = review.after();
     Key.Principal key = new Key.Principal(person);
     Principal was = before.catalogue().principals().get(key);
-    Principal is = judged.catalogue().principals().get(key);
+    Principal is = review.catalogue().principals().get(key);
     Principal either = is == null ? was : is;
     // judged in the model in force; of somebody whom the draft brings, it tells its reader itself
     boolean told =
-        seen.isTold(judged, look) && (was == null || look.sight().maySeeAllOf(was.key()));
+        seen.isTold(review, context)
+            && (was == null || context.readPolicy().maySeeAllOf(was.key()));
     if (after == null || either == null || !told) {
       throw Problem.notFound(
           "There is nobody called '" + person + "' whose access you can ask about.");
     }
     if (was != null) {
-      asking.about(look, was, "What a draft does to them");
+      asking.about(context, was, "What a draft does to them");
     }
-    Naming naming = look.about(List.of(either), null, null);
-    Session then = new Session(key, look.sight().now(), true, null);
+    Naming naming = context.about(List.of(either), null, null);
+    Session then = new Session(key, context.readPolicy().now(), true, null);
     Access old = was == null ? null : before.access(then);
     Access now = is == null ? null : after.access(then);
     Difference difference = old == null || now == null ? null : old.difference(now);
-    Set<Key.Account> within = look.with(after, judged.state()).draftedWithin();
+    Set<Key.Account> within = context.with(after, review.state()).draftedWithin();
     Extent outlook = new Extent(either.account(), true, within);
     return new PersonImpact(
         new DraftView.PersonName(person, either.about().nameOr(key)),

@@ -15,10 +15,10 @@ import mandala.core.question.Difference;
 import mandala.core.question.Impact;
 import mandala.document.ChangeText;
 import mandala.document.FindingText;
-import mandala.server.access.DifferingArea;
-import mandala.server.access.FigureView;
-import mandala.server.access.Look;
-import mandala.server.access.SeenFindings;
+import mandala.server.authorization.RequestContext;
+import mandala.server.compliance.SeenFindings;
+import mandala.server.question.DifferingArea;
+import mandala.server.question.FigureView;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -96,12 +96,16 @@ record ImpactView(
    * @param others whether more people are concerned
    */
   static ImpactView of(
-      Consequences found, boolean others, Judged judged, Look look, Key.Principal author) {
-    Catalogue before = judged.state().engine().catalogue();
-    Catalogue after = judged.catalogue();
-    ChangeText text = look.text(before, after);
-    SeenFindings beginning = SeenFindings.of(found.begin(), look);
-    SeenFindings ending = SeenFindings.of(found.end(), look);
+      Consequences found,
+      boolean others,
+      DraftReview review,
+      RequestContext context,
+      Key.Principal author) {
+    Catalogue before = review.state().engine().catalogue();
+    Catalogue after = review.catalogue();
+    ChangeText text = context.text(before, after);
+    SeenFindings beginning = SeenFindings.of(found.begin(), context);
+    SeenFindings ending = SeenFindings.of(found.end(), context);
     List<PersonView> people = new ArrayList<>();
     int gaining = 0;
     int losing = 0;
@@ -123,7 +127,7 @@ record ImpactView(
                 person.principal().equals(author)));
       }
     }
-    FindingText words = new FindingText(before, after, look.naming());
+    FindingText words = new FindingText(before, after, context.naming());
     List<FindingView> begin = views(beginning, words);
     List<FindingView> end = views(ending, words);
     return new ImpactView(
@@ -141,7 +145,7 @@ record ImpactView(
         people,
         found.impact().people().size() - people.size(),
         others || beginning.elsewhere() || ending.elsewhere(),
-        DifferingArea.of(found.impact().total(), before, after, look.naming()),
+        DifferingArea.of(found.impact().total(), before, after, context.naming()),
         permissions(found, text, after, before),
         begin,
         end,

@@ -148,12 +148,12 @@ class Impacts {
    *
    * @param draft its id
    */
-  Work of(String draft, Judged judged) {
-    Engine after = judged.after();
+  Work of(String draft, DraftReview review) {
+    Engine after = review.after();
     if (after == null) {
       throw new IllegalArgumentException("A draft with faults has no impact");
     }
-    String what = judged.state().revision() + " " + judged.content();
+    String what = review.state().revision() + " " + review.content();
     synchronized (works) {
       Work work = works.get(what);
       if (work == null || work.isOver(retryNanos)) {
@@ -164,7 +164,7 @@ class Impacts {
         work = new Work();
         latest.put(draft, work);
         works.put(what, work);
-        begin(work, judged, after);
+        begin(work, review, after);
         forgetOldest();
       }
       return work;
@@ -177,15 +177,15 @@ class Impacts {
    *
    * @param whole what it does to everybody
    */
-  Work on(Judged judged, Consequences whole, List<Key.Principal> people) {
-    Engine after = judged.after();
+  Work on(DraftReview review, Consequences whole, List<Key.Principal> people) {
+    Engine after = review.after();
     if (after == null) {
       throw new IllegalArgumentException("A draft with faults has no impact");
     }
     String what =
-        judged.state().revision()
+        review.state().revision()
             + " "
-            + judged.content()
+            + review.content()
             + " "
             + people.stream().map(Key::value).collect(Collectors.joining(" "));
     synchronized (works) {
@@ -199,10 +199,10 @@ class Impacts {
             watch ->
                 whole.on(
                     people,
-                    judged
+                    review
                         .state()
                         .engine()
-                        .impactOn(after, judged.draft().inOrder(), now(), true, people, watch)));
+                        .impactOn(after, review.draft().inOrder(), now(), true, people, watch)));
         return fresh;
       }
       return work;
@@ -220,15 +220,15 @@ class Impacts {
     return clock.instant().truncatedTo(ChronoUnit.SECONDS);
   }
 
-  private void begin(Work work, Judged judged, Engine after) {
+  private void begin(Work work, DraftReview review, Engine after) {
     run(
         work,
         watch ->
             Consequences.of(
-                judged.state().engine(),
+                review.state().engine(),
                 after,
-                judged.draft(),
-                findings(judged.state()),
+                review.draft(),
+                findings(review.state()),
                 now(),
                 watch));
   }

@@ -8,12 +8,12 @@ import java.util.Map;
 import mandala.core.model.Account;
 import mandala.core.model.Key;
 import mandala.core.model.Supplied;
-import mandala.server.access.Look;
-import mandala.server.access.Sights;
+import mandala.server.audit.AuditEvent;
+import mandala.server.audit.Trail;
+import mandala.server.authorization.RequestContext;
+import mandala.server.authorization.RequestContexts;
 import mandala.server.platform.Problem;
-import mandala.server.session.Trace;
-import mandala.server.trail.Happening;
-import mandala.server.trail.Trail;
+import mandala.server.session.AuditContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -29,21 +29,21 @@ import org.springframework.web.bind.annotation.RestController;
 class PolicyController {
 
   private final ApprovalPolicy policy;
-  private final Sights sights;
+  private final RequestContexts contexts;
   private final Trail trail;
-  private final Trace trace;
+  private final AuditContext auditContext;
   private final TransactionTemplate transactions;
 
   PolicyController(
       ApprovalPolicy policy,
-      Sights sights,
+      RequestContexts contexts,
       Trail trail,
-      Trace trace,
+      AuditContext auditContext,
       TransactionTemplate transactions) {
     this.policy = policy;
-    this.sights = sights;
+    this.contexts = contexts;
     this.trail = trail;
-    this.trace = trace;
+    this.auditContext = auditContext;
     this.transactions = transactions;
   }
 
@@ -67,28 +67,28 @@ class PolicyController {
 
   @GetMapping
   ApprovalRules rules() {
-    Look look = sights.look();
+    RequestContext context = contexts.context();
     Map<String, ApprovalPolicy.Rule> rules = policy.rules();
     return new ApprovalRules(
-        look.state().engine().catalogue().accounts().values().stream()
-            .filter(it -> it.parent() == null && look.sight().mayRead(it.key()))
+        context.state().engine().catalogue().accounts().values().stream()
+            .filter(it -> it.parent() == null && context.readPolicy().mayRead(it.key()))
             .map(it ->
-                view(it, rules.getOrDefault(it.key().value(), ApprovalPolicy.Rule.NONE), look))
+                view(it, rules.getOrDefault(it.key().value(), ApprovalPolicy.Rule.NONE), context))
             .toList());
   }
 
-  private static ApprovalRule view(Account root, ApprovalPolicy.Rule rule, Look look) {
+  private static ApprovalRule view(Account root, ApprovalPolicy.Rule rule, RequestContext context) {
     return new ApprovalRule(
         root.key().value(),
         root.about().nameOr(root.key()),
         rule.people(),
         rule.reason(),
         rule.reference(),
-        may(root.key(), look));
+        may(root.key(), context));
   }
 
-  private static boolean may(Key.Account root, Look look) {
-    return look.sight().may(Supplied.SETTINGS_MANAGE, Key.Resource.of(root));
+  private static boolean may(Key.Account root, RequestContext context) {
+    return context.readPolicy().may(Supplied.SETTINGS_MANAGE, Key.Resource.of(root));
   }
 
   /**
@@ -109,9 +109,9 @@ class PolicyController {
 
   @PutMapping("/{account}")
   ApprovalRules set(@PathVariable String account, @Valid @RequestBody ApprovalLimit limit) {
-    Look look = sights.look();
-    Account root = look.state().engine().catalogue().accounts().get(new Key.Account(account));
-    if (root == null || !look.sight().mayRead(root.key())) {
+    RequestContext context = contexts.context();
+    Account root = context.state().engine().catalogue().accounts().get(new Key.Account(account));
+    if (root == null || !context.readPolicy().mayRead(root.key())) {
       throw Problem.notFound("There is no account '" + account + "'.");
     }
     if (root.parent() != null) {
@@ -119,7 +119,7 @@ class PolicyController {
           "'" + account + "' is part of another account",
           "The policy belongs to the account at the top. Open that one.");
     }
-    if (!may(root.key(), look)) {
+    if (!may(root.key(), context)) {
       throw Problem.forbidden(
           "To change this policy you need “Manage settings” on "
               + root.about().nameOr(root.key())
@@ -127,7 +127,8 @@ class PolicyController {
     }
     transactions.executeWithoutResult(_ -> {
       policy.set(root.key(), limit.rule());
-      trail.write(List.of(trace.by(Happening.Act.CHANGED, List.of(account), said(limit.rule()))));
+      trail.write(
+          List.of(auditContext.by(AuditEvent.Act.CHANGED, List.of(account), said(limit.rule()))));
     });
     return rules();
   }

@@ -9,7 +9,7 @@ import mandala.core.authority.SecondApproval;
 import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.document.ChangeText;
-import mandala.server.access.Look;
+import mandala.server.authorization.RequestContext;
 
 /** Why not, by which rule, and who could; in people's words. */
 final class RefusalText {
@@ -17,15 +17,15 @@ final class RefusalText {
   private static final int NAMED = 3;
 
   private final ChangeText text;
-  private final Look look;
+  private final RequestContext context;
   private final Authority authority;
   private final boolean secondFactor;
 
-  /** Speaks to the viewer of a look, who is told only of what they may read. */
-  RefusalText(Judged judged, boolean secondFactor, Look look) {
-    this.look = look;
-    this.text = look.text(judged.state().engine().catalogue(), judged.catalogue());
-    this.authority = judged.authority();
+  /** Speaks to the viewer of a context, who is told only of what they may read. */
+  RefusalText(DraftReview review, boolean secondFactor, RequestContext context) {
+    this.context = context;
+    this.text = context.text(review.state().engine().catalogue(), review.catalogue());
+    this.authority = review.authority();
     this.secondFactor = secondFactor;
   }
 
@@ -37,7 +37,7 @@ final class RefusalText {
               + " "
               + text.name(change)
               + " you need "
-              + Look.wanted(demand, text)
+              + RequestContext.wanted(demand, text)
               + ". "
               + whoCould(demand);
       case Refusal.NewRoot _ ->
@@ -66,7 +66,9 @@ final class RefusalText {
 
   /** {@return those whom the viewer may read}: of the others nothing is said, not even how many */
   List<Key.Principal> readable(List<Key.Principal> people) {
-    return people.stream().filter(it -> look.naming().tells(Kind.PRINCIPALS, it.value())).toList();
+    return people.stream()
+        .filter(it -> context.naming().tells(Kind.PRINCIPALS, it.value()))
+        .toList();
   }
 
   /** {@return the first few of some people}, all of whom may be read */

@@ -54,7 +54,7 @@ class SecondApprovals {
     private final FutureTask<List<SecondApproval.Reason>> task;
     private volatile long askedNanos = System.nanoTime();
 
-    Work(Supplier<Judged> judging, SecondApprovals approvals) {
+    Work(Supplier<DraftReview> judging, SecondApprovals approvals) {
       task =
           new FutureTask<>(() -> {
             if (!isAskedFor()) {
@@ -70,15 +70,15 @@ class SecondApprovals {
   }
 
   /** {@return the reasons for a draft, found in the caller's thread where they are not known} */
-  List<SecondApproval.Reason> of(Judged judged) {
-    return find(judged, Impact.Watch.TO_THE_END);
+  List<SecondApproval.Reason> of(DraftReview review) {
+    return find(review, Impact.Watch.TO_THE_END);
   }
 
-  private List<SecondApproval.Reason> find(Judged judged, Impact.Watch watch) {
-    Known found = known.getIfPresent(judged.name());
-    if (found == null || !found.holdsAt(judged.author().at())) {
-      found = new Known(judged.findReasons(watch), judged.author().at(), judged.sameUntil());
-      known.put(judged.name(), found);
+  private List<SecondApproval.Reason> find(DraftReview review, Impact.Watch watch) {
+    Known found = known.getIfPresent(review.name());
+    if (found == null || !found.holdsAt(review.author().at())) {
+      found = new Known(review.findReasons(watch), review.author().at(), review.sameUntil());
+      known.put(review.name(), found);
     }
     return found.reasons();
   }
@@ -86,12 +86,12 @@ class SecondApprovals {
   /**
    * {@return the reasons for a draft}, null where they are not found in some time; then ask again
    *
-   * @param name of the judgement: see {@link Judged#name}
+   * @param name of the judgement: see {@link DraftReview#name}
    * @param at the instant for which it is judged
    * @param judging makes the judgement, in the background
    */
   @Nullable List<SecondApproval.Reason> within(
-      String name, Instant at, Supplier<Judged> judging, long millis) {
+      String name, Instant at, Supplier<DraftReview> judging, long millis) {
     Known found = known.getIfPresent(name);
     if (found != null && found.holdsAt(at)) {
       return found.reasons();

@@ -7,7 +7,7 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Supplied;
 import mandala.core.question.Session;
-import mandala.server.access.Look;
+import mandala.server.authorization.RequestContext;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -35,20 +35,20 @@ class SeenDrafts {
    * @param id its id, or {@code open} for the caller's open one
    * @throws Problem if there is none to the caller's eyes
    */
-  DraftRow row(String id, Look look) {
+  DraftRow row(String id, RequestContext context) {
     DraftRow row =
-        ("open".equals(id) ? drafts.open(look.sight().viewer().value()) : drafts.find(id))
+        ("open".equals(id) ? drafts.open(context.readPolicy().viewer().value()) : drafts.find(id))
             .orElseThrow(Drafts::noSuchDraft);
-    if (!row.owner().equals(look.sight().viewer().value())
-        && !row.isReadBy(look.sight(), look.state().engine().catalogue())) {
+    if (!row.owner().equals(context.readPolicy().viewer().value())
+        && !row.isReadBy(context.readPolicy(), context.state().engine().catalogue())) {
       throw Drafts.noSuchDraft();
     }
     return row;
   }
 
   /** {@return the judgement of a draft for its author} */
-  Judged judged(DraftRow row, Look look) {
-    return drafts.judged(look.state(), row, authorOf(row, look));
+  DraftReview review(DraftRow row, RequestContext context) {
+    return drafts.review(context.state(), row, authorOf(row, context));
   }
 
   /**
@@ -56,71 +56,72 @@ class SeenDrafts {
    *
    * @param millis how long to wait for it
    */
-  @Nullable List<SecondApproval.Reason> reasons(DraftRow row, Look look, long millis) {
-    Session author = authorOf(row, look);
+  @Nullable List<SecondApproval.Reason> reasons(DraftRow row, RequestContext context, long millis) {
+    Session author = authorOf(row, context);
     return approvals.within(
-        drafts.nameOfJudgement(look.state(), row, author),
+        drafts.nameOfJudgement(context.state(), row, author),
         author.at(),
-        () -> drafts.judged(look.state(), row, author),
+        () -> drafts.review(context.state(), row, author),
         millis);
   }
 
   /** {@return a draft as its page shows it} */
-  DraftView view(DraftRow row, Look look) {
-    Judged judged = judged(row, look);
+  DraftView view(DraftRow row, RequestContext context) {
+    DraftReview review = review(row, context);
     Set<String> authors = drafts.authors(row.id());
     return DraftView.of(
         row,
-        judged,
-        look,
-        isTold(judged, look),
-        reasons(row, look, WAIT_MILLIS),
-        authorOf(row, look).mfa(),
+        review,
+        context,
+        isTold(review, context),
+        reasons(row, context, WAIT_MILLIS),
+        authorOf(row, context).mfa(),
         row.isAlive()
-            && !judged.draft().isEmpty()
-            && !authors.contains(look.sight().viewer().value())
-            && judged.authority().mayApprove(look.sight().session()),
+            && !review.draft().isEmpty()
+            && !authors.contains(context.readPolicy().viewer().value())
+            && review.authority().mayApprove(context.readPolicy().session()),
         new DraftView.Said(
             authors,
-            Explaining.of(judged, drafts.policy()),
+            RequiredReason.of(review, drafts.policy()),
             drafts.approvals(row.id()),
             requests.of(row.id()),
             drafts.comments(row.id())));
   }
 
   /** {@return a draft as lists show it} */
-  DraftView.Summary summary(DraftRow row, Look look) {
-    String viewer = look.sight().viewer().value();
+  DraftView.Summary summary(DraftRow row, RequestContext context) {
+    String viewer = context.readPolicy().viewer().value();
     return DraftView.summary(
         row,
-        look,
+        context,
         drafts.authors(row.id()).stream().anyMatch(it -> !it.equals(viewer)),
-        request(row, look));
+        request(row, context));
   }
 
   /** {@return the viewer's own request to approve a draft}, null where they were not asked */
-  DraftView.@Nullable RequestView request(DraftRow row, Look look) {
-    String viewer = look.sight().viewer().value();
+  DraftView.@Nullable RequestView request(DraftRow row, RequestContext context) {
+    String viewer = context.readPolicy().viewer().value();
     return requests.of(row.id()).stream()
         .filter(it -> it.approver().equals(viewer))
         .findFirst()
         .map(it ->
-            DraftView.request(it, drafts.approvals(row.id()), judged(row, look).content(), look))
+            DraftView.request(
+                it, drafts.approvals(row.id()), review(row, context).content(), context))
         .orElse(null);
   }
 
   /** {@return the ids of the drafts that the viewer was asked to approve} */
-  Set<String> asked(Look look) {
-    return requests.askedOf(look.sight().viewer().value());
+  Set<String> asked(RequestContext context) {
+    return requests.askedOf(context.readPolicy().viewer().value());
   }
 
   /** {@return how many drafts the viewer was asked to approve and has not answered} */
-  int toApprove(Look look) {
+  int toApprove(RequestContext context) {
     return (int)
-        asked(look).stream()
+        asked(context).stream()
             .flatMap(id -> drafts.find(id).stream())
-            .filter(row -> row.isReadBy(look.sight(), look.state().engine().catalogue()))
-            .map(row -> request(row, look))
+            .filter(row -> row.isReadBy(context.readPolicy(), context.state().engine().catalogue()))
+            .map(row -> request(row, context))
             .filter(it -> it != null && !isAnswered(it))
             .count();
   }
@@ -134,19 +135,19 @@ class SeenDrafts {
    * Whether the viewer may be told what a draft does: who may not read what it names would learn
    * from it what there is.
    */
-  boolean isTold(Judged judged, Look look) {
-    Catalogue live = look.state().engine().catalogue();
-    return judged.authority().named().stream()
+  boolean isTold(DraftReview review, RequestContext context) {
+    Catalogue live = context.state().engine().catalogue();
+    return review.authority().named().stream()
         .allMatch(resource -> {
           Key.Account account = live.accountOf(resource);
-          return look.sight().may(Supplied.DIRECTORY_READ, resource)
-              || (account != null && look.sight().mayRead(account));
+          return context.readPolicy().may(Supplied.DIRECTORY_READ, resource)
+              || (account != null && context.readPolicy().mayRead(account));
         });
   }
 
   /** The session in which a draft's owner is judged: the viewer's own where it is theirs. */
-  static Session authorOf(DraftRow row, Look look) {
-    Session viewer = look.sight().session();
+  static Session authorOf(DraftRow row, RequestContext context) {
+    Session viewer = context.readPolicy().session();
     return row.owner().equals(viewer.principal().value())
         ? viewer
         : new Session(new Key.Principal(row.owner()), viewer.at(), true, null);

@@ -5,7 +5,7 @@ import java.util.List;
 import mandala.core.analysis.Consequences;
 import mandala.core.model.Key;
 import mandala.core.question.Impact;
-import mandala.server.access.Look;
+import mandala.server.authorization.RequestContext;
 import org.springframework.stereotype.Component;
 
 /**
@@ -28,34 +28,34 @@ class SeenImpact {
    *
    * @param millis how long to wait for it
    */
-  ImpactView of(DraftRow row, Judged judged, Look look, long millis) {
-    if (!seen.isTold(judged, look)) {
+  ImpactView of(DraftRow row, DraftReview review, RequestContext context, long millis) {
+    if (!seen.isTold(review, context)) {
       return ImpactView.waiting("hidden", 0, 0);
     }
-    if (judged.after() == null) {
+    if (review.after() == null) {
       return ImpactView.waiting("faulty", 0, 0);
     }
-    Impacts.Work work = impacts.of(row.id(), judged);
+    Impacts.Work work = impacts.of(row.id(), review);
     Consequences found = work.await(millis);
     if (found == null) {
       return waiting(work);
     }
     List<Key.Principal> told = new ArrayList<>();
     for (Impact.Person it : found.impact().people()) {
-      if (isTold(it.principal(), look)) {
+      if (isTold(it.principal(), context)) {
         told.add(it.principal());
       }
     }
     boolean others = told.size() < found.impact().people().size();
     if (others) {
-      Impacts.Work cut = impacts.on(judged, found, told);
+      Impacts.Work cut = impacts.on(review, found, told);
       Consequences part = cut.await(millis);
       if (part == null) {
         return waiting(cut);
       }
       found = part;
     }
-    return ImpactView.of(found, others, judged, look, new Key.Principal(row.owner()));
+    return ImpactView.of(found, others, review, context, new Key.Principal(row.owner()));
   }
 
   private static ImpactView waiting(Impacts.Work work) {
@@ -63,9 +63,9 @@ class SeenImpact {
     return ImpactView.waiting(state, work.done(), work.of());
   }
 
-  private static boolean isTold(Key.Principal who, Look look) {
-    return look.sight().maySeeAllOf(who)
+  private static boolean isTold(Key.Principal who, RequestContext context) {
+    return context.readPolicy().maySeeAllOf(who)
         || (!who.equals(Key.Principal.ANONYMOUS)
-            && !look.state().engine().catalogue().principals().containsKey(who));
+            && !context.state().engine().catalogue().principals().containsKey(who));
   }
 }

@@ -14,7 +14,7 @@ import mandala.core.engine.Engine;
 import mandala.core.model.Key;
 import mandala.core.model.Supplied;
 import mandala.core.question.Session;
-import mandala.server.access.Look;
+import mandala.server.authorization.RequestContext;
 import org.springframework.stereotype.Component;
 
 /**
@@ -54,23 +54,23 @@ class WaitingDrafts {
    * {@return drafts that wait for the viewer's approval}: those sent to them and not answered
    * first, then the others that they may approve, each the newest first
    */
-  Found forApproval(Look look) {
-    Session viewer = look.sight().session();
-    Engine engine = look.state().engine();
+  Found forApproval(RequestContext context) {
+    Session viewer = context.readPolicy().session();
+    Engine engine = context.state().engine();
     if (engine.access(viewer).intervals(Supplied.DRAFT_APPROVE).isEmpty()) {
       return new Found(List.of(), 0);
     }
     Map<String, Integer> policy = ApprovalPolicy.peopleOf(drafts.policy());
     List<DraftRow> sent = new ArrayList<>();
-    Set<String> asked = seen.asked(look);
+    Set<String> asked = seen.asked(context);
     List<DraftRow> found = new ArrayList<>();
     int judging = 0;
     long until = System.nanoTime() + WAIT_NANOS;
     for (DraftRow row : drafts.ofOthers(viewer.principal().value())) {
-      if (!mayApprove(row, policy, look)) {
+      if (!mayApprove(row, policy, context)) {
         continue;
       }
-      DraftView.RequestView request = asked.contains(row.id()) ? seen.request(row, look) : null;
+      DraftView.RequestView request = asked.contains(row.id()) ? seen.request(row, context) : null;
       if (request != null) {
         if (!SeenDrafts.isAnswered(request)) {
           sent.add(row);
@@ -79,7 +79,7 @@ class WaitingDrafts {
       }
       long left = Math.max(0, until - System.nanoTime());
       List<SecondApproval.Reason> reasons =
-          seen.reasons(row, look, TimeUnit.NANOSECONDS.toMillis(left));
+          seen.reasons(row, context, TimeUnit.NANOSECONDS.toMillis(left));
       judging += reasons == null ? 1 : 0;
       if (reasons != null && !reasons.isEmpty()) {
         found.add(row);
@@ -89,16 +89,16 @@ class WaitingDrafts {
     return new Found(sent, judging);
   }
 
-  private boolean mayApprove(DraftRow row, Map<String, Integer> policy, Look look) {
-    Engine engine = look.state().engine();
-    Session author = SeenDrafts.authorOf(row, look);
+  private boolean mayApprove(DraftRow row, Map<String, Integer> policy, RequestContext context) {
+    Engine engine = context.state().engine();
+    Session author = SeenDrafts.authorOf(row, context);
     List<Key.Resource> resources =
         named.get(
-            Judged.name(look.state(), row, author, policy),
+            DraftReview.name(context.state(), row, author, policy),
             _ ->
                 Authority.of(engine, Rebase.of(row.draft(), engine.catalogue()).draft(), author)
                     .named());
-    return resources.stream().allMatch(it -> look.sight().may(Supplied.DRAFT_APPROVE, it))
-        && row.isReadBy(look.sight(), engine.catalogue());
+    return resources.stream().allMatch(it -> context.readPolicy().may(Supplied.DRAFT_APPROVE, it))
+        && row.isReadBy(context.readPolicy(), engine.catalogue());
   }
 }

@@ -9,10 +9,10 @@ import mandala.core.change.Draft;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
 import mandala.document.ChangeText;
-import mandala.server.access.Look;
-import mandala.server.access.Sights;
-import mandala.server.model.Entry;
+import mandala.server.authorization.RequestContext;
+import mandala.server.authorization.RequestContexts;
 import mandala.server.model.History;
+import mandala.server.model.Revision;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -32,11 +32,11 @@ class RevisionController {
   private static final int LOOKED_AT = 2_000;
 
   private final History history;
-  private final Sights sights;
+  private final RequestContexts contexts;
 
-  RevisionController(History history, Sights sights) {
+  RevisionController(History history, RequestContexts contexts) {
     this.history = history;
-    this.sights = sights;
+    this.contexts = contexts;
   }
 
   /**
@@ -75,20 +75,20 @@ class RevisionController {
   List<RevisionView> revisions(
       @RequestParam(required = false) @Nullable Long before,
       @RequestParam(defaultValue = "30") int limit) {
-    Look look = sights.look();
-    requireReader(look);
+    RequestContext context = contexts.context();
+    requireReader(context);
     List<RevisionView> views = new ArrayList<>();
     long from = before == null ? Long.MAX_VALUE : before;
     int wanted = Math.clamp(limit, 1, MOST);
     // revisions of which nothing may be read are passed over
     for (int read = 0; views.size() < wanted && read < LOOKED_AT; ) {
-      List<Entry> entries = history.entries(from, MOST);
+      List<Revision> entries = history.entries(from, MOST);
       if (entries.isEmpty()) {
         break;
       }
-      for (Entry entry : entries) {
+      for (Revision entry : entries) {
         if (views.size() < wanted) {
-          view(entry, look).ifPresent(views::add);
+          view(entry, context).ifPresent(views::add);
         }
         from = entry.number();
       }
@@ -97,8 +97,8 @@ class RevisionController {
     return views;
   }
 
-  private static void requireReader(Look look) {
-    if (!look.sight().mayReadAnybody()) {
+  private static void requireReader(RequestContext context) {
+    if (!context.readPolicy().mayReadAnybody()) {
       throw Problem.forbidden(
           "You can't see revisions. Ask a security administrator for the right to read the directory.");
     }
@@ -109,14 +109,14 @@ class RevisionController {
    * all that it changed; its size counts only what may be read. One of which nothing may be read is
    * none.
    */
-  private static Optional<RevisionView> view(Entry entry, Look look) {
+  private static Optional<RevisionView> view(Revision entry, RequestContext context) {
     List<Change> changes = entry.changes();
     String author = entry.author();
-    boolean own = author != null && author.equals(look.sight().viewer().value());
-    boolean all = look.sight().readsAll();
+    boolean own = author != null && author.equals(context.readPolicy().viewer().value());
+    boolean all = context.readPolicy().readsAll();
     int readable = entry.size();
     if (changes != null && !all) {
-      readable = (int) changes.stream().filter(it -> isReadable(it, look)).count();
+      readable = (int) changes.stream().filter(it -> isReadable(it, context)).count();
     }
     boolean whole = own || (changes == null ? all : readable == changes.size());
     if (!whole && (changes == null || readable == 0)) {
@@ -126,7 +126,7 @@ class RevisionController {
         new RevisionView(
             entry.number(),
             entry.at(),
-            author == null ? null : look.text().name(Kind.PRINCIPALS, author),
+            author == null ? null : context.text().name(Kind.PRINCIPALS, author),
             whole ? entry.title() : "Changes, some of which you can't see",
             whole ? entry.draft() : null,
             entry.takesBack(),
@@ -136,29 +136,29 @@ class RevisionController {
             whole ? entry.reference() : null,
             whole
                 ? entry.approvedBy().stream()
-                    .map(it -> look.text().name(Kind.PRINCIPALS, it))
+                    .map(it -> context.text().name(Kind.PRINCIPALS, it))
                     .toList()
                 : List.of()));
   }
 
   /** Judged where each thing is in the model in force; of what is gone, by what it names. */
-  private static boolean isReadable(Change change, Look look) {
-    Catalogue live = look.state().engine().catalogue();
+  private static boolean isReadable(Change change, RequestContext context) {
+    Catalogue live = context.state().engine().catalogue();
     return change.things().stream()
-        .allMatch(it -> look.sight().mayRead(it, live) && look.tellsAllOf(it));
+        .allMatch(it -> context.readPolicy().mayRead(it, live) && context.tellsAllOf(it));
   }
 
   @GetMapping("/{number}")
   RevisionChanges revision(@PathVariable long number) {
-    Look look = sights.look();
-    requireReader(look);
-    Entry entry = history.entry(number).orElseThrow(() -> unknown(number));
-    RevisionView view = view(entry, look).orElseThrow(() -> unknown(number));
+    RequestContext context = contexts.context();
+    requireReader(context);
+    Revision entry = history.entry(number).orElseThrow(() -> unknown(number));
+    RevisionView view = view(entry, context).orElseThrow(() -> unknown(number));
     List<Change> changes = entry.changes();
     List<RevisionChange> told = new ArrayList<>();
     boolean hidden = false;
     if (changes != null) {
-      Look then = sights.look(null, number);
+      RequestContext then = contexts.context(null, number);
       Catalogue after = then.asked().engine().catalogue();
       Catalogue before = new Draft(changes).inverse().appliedUnchecked(after);
       ChangeText text = then.text(before, after);
@@ -166,8 +166,9 @@ class RevisionController {
         Change change = changes.get(at);
         boolean readable =
             change.things().stream()
-                .allMatch(
-                    it -> look.sight().mayRead(it, after) || look.sight().mayRead(it, before));
+                .allMatch(it ->
+                    context.readPolicy().mayRead(it, after)
+                        || context.readPolicy().mayRead(it, before));
         if (readable) {
           told.add(new RevisionChange(at, text.sentences(change)));
         } else {

@@ -5,7 +5,7 @@ import java.util.Set;
 import mandala.core.model.Kind;
 import mandala.document.References;
 import mandala.document.ThingDocument;
-import mandala.server.access.Look;
+import mandala.server.authorization.RequestContext;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
@@ -17,7 +17,7 @@ import tools.jackson.databind.JsonNode;
  */
 final class ToldLines {
 
-  private final Look look;
+  private final RequestContext context;
   private final Set<String> accounts;
 
   /**
@@ -25,8 +25,8 @@ final class ToldLines {
    *
    * @param accounts whose trail the viewer may read
    */
-  ToldLines(Look look, List<String> accounts) {
-    this.look = look;
+  ToldLines(RequestContext context, List<String> accounts) {
+    this.context = context;
     this.accounts = Set.copyOf(accounts);
   }
 
@@ -36,7 +36,8 @@ final class ToldLines {
       return line;
     }
     Kind kind = line.kind() == null ? null : ThingDocument.kind(line.kind());
-    boolean named = kind != null && line.thing() != null && look.naming().tells(kind, line.thing());
+    boolean named =
+        kind != null && line.thing() != null && context.naming().tells(kind, line.thing());
     return new TrailReader.TrailLine(
         line.seq(),
         line.at(),
@@ -56,13 +57,13 @@ final class ToldLines {
   }
 
   private @Nullable String person(@Nullable String key) {
-    return key == null || !look.naming().tells(Kind.PRINCIPALS, key) ? null : key;
+    return key == null || !context.naming().tells(Kind.PRINCIPALS, key) ? null : key;
   }
 
   private boolean isWhole(TrailReader.Kept kept) {
     TrailReader.TrailLine line = kept.line();
-    String viewer = look.sight().viewer().value();
-    if (viewer.equals(line.who()) || look.sight().readsAll()) {
+    String viewer = context.readPolicy().viewer().value();
+    if (viewer.equals(line.who()) || context.readPolicy().readsAll()) {
       return true;
     }
     return accounts.containsAll(kept.accounts())
@@ -75,6 +76,6 @@ final class ToldLines {
     return thing == null
         || kind == null
         || References.in(kind, thing).stream()
-            .allMatch(it -> look.naming().tells(it.kind(), it.key()));
+            .allMatch(it -> context.naming().tells(it.kind(), it.key()));
   }
 }

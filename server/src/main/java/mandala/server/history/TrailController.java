@@ -6,12 +6,12 @@ import java.nio.file.Path;
 import java.util.List;
 import mandala.core.model.Key;
 import mandala.core.model.Supplied;
-import mandala.server.access.Look;
-import mandala.server.access.Sights;
+import mandala.server.audit.AuditEvent;
+import mandala.server.audit.Trail;
+import mandala.server.authorization.RequestContext;
+import mandala.server.authorization.RequestContexts;
 import mandala.server.platform.Problem;
-import mandala.server.session.Trace;
-import mandala.server.trail.Happening;
-import mandala.server.trail.Trail;
+import mandala.server.session.AuditContext;
 import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.core.io.FileSystemResource;
@@ -36,17 +36,21 @@ class TrailController {
 
   private final TrailReader reader;
   private final TrailExports exports;
-  private final Sights sights;
+  private final RequestContexts contexts;
   private final Trail trail;
-  private final Trace trace;
+  private final AuditContext auditContext;
 
   TrailController(
-      TrailReader reader, TrailExports exports, Sights sights, Trail trail, Trace trace) {
+      TrailReader reader,
+      TrailExports exports,
+      RequestContexts contexts,
+      Trail trail,
+      AuditContext auditContext) {
     this.reader = reader;
     this.exports = exports;
-    this.sights = sights;
+    this.contexts = contexts;
     this.trail = trail;
-    this.trace = trace;
+    this.auditContext = auditContext;
   }
 
   /**
@@ -57,15 +61,15 @@ class TrailController {
    */
   record TrailPage(long total, boolean limited, List<TrailReader.TrailLine> lines) {}
 
-  private static List<String> accounts(Look look) {
-    return look.state().engine().catalogue().accounts().keySet().stream()
-        .filter(it -> look.sight().may(Supplied.TRAIL_READ, Key.Resource.of(it)))
+  private static List<String> accounts(RequestContext context) {
+    return context.state().engine().catalogue().accounts().keySet().stream()
+        .filter(it -> context.readPolicy().may(Supplied.TRAIL_READ, Key.Resource.of(it)))
         .map(Key::value)
         .toList();
   }
 
-  private static TrailFilter.Condition condition(TrailFilter filter, Look look) {
-    return filter.condition(look.sight().viewer().value(), accounts(look));
+  private static TrailFilter.Condition condition(TrailFilter filter, RequestContext context) {
+    return filter.condition(context.readPolicy().viewer().value(), accounts(context));
   }
 
   @GetMapping
@@ -73,13 +77,13 @@ class TrailController {
       @ParameterObject TrailFilter filter,
       @RequestParam(required = false) @Nullable Long before,
       @RequestParam(defaultValue = "100") int limit) {
-    Look look = sights.look();
-    TrailFilter.Condition condition = condition(filter, look);
-    List<String> accounts = accounts(look);
-    ToldLines told = new ToldLines(look, accounts);
+    RequestContext context = contexts.context();
+    TrailFilter.Condition condition = condition(filter, context);
+    List<String> accounts = accounts(context);
+    ToldLines told = new ToldLines(context, accounts);
     return new TrailPage(
         reader.count(condition),
-        accounts.size() < look.state().engine().catalogue().accounts().size(),
+        accounts.size() < context.state().engine().catalogue().accounts().size(),
         reader
             .lines(condition, before == null ? Long.MAX_VALUE : before, Math.clamp(limit, 1, MOST))
             .stream()
@@ -102,21 +106,25 @@ class TrailController {
     if (!order.format().equals("csv") && !order.format().equals("xlsx")) {
       throw Problem.badRequest("Unknown format", "Write csv or xlsx.");
     }
-    Look look = sights.look();
+    RequestContext context = contexts.context();
     TrailFilter filter =
         order.filter() == null
             ? new TrailFilter(null, null, null, null, null, null, null, null, null)
             : order.filter();
-    String owner = look.sight().viewer().value();
+    String owner = context.readPolicy().viewer().value();
     String id =
         exports.begin(
             owner,
             order.format().equals("xlsx"),
-            condition(filter, look),
-            new ToldLines(look, accounts(look)));
+            condition(filter, context),
+            new ToldLines(context, accounts(context)),
+            auditContext.by(
+                AuditEvent.Act.EXPORTED,
+                accounts(context),
+                "The export of the trail as " + order.format() + " failed"));
     trail.writeAlone(
-        trace.by(
-            Happening.Act.EXPORTED, accounts(look), "Exported the trail as " + order.format()));
+        auditContext.by(
+            AuditEvent.Act.EXPORTED, accounts(context), "Exported the trail as " + order.format()));
     return state(id, exports.of(id, owner));
   }
 
@@ -132,19 +140,19 @@ class TrailController {
 
   @GetMapping("/exports/{id}")
   ExportState exported(@PathVariable String id) {
-    return state(id, exports.of(id, sights.look().sight().viewer().value()));
+    return state(id, exports.of(id, contexts.context().readPolicy().viewer().value()));
   }
 
   @DeleteMapping("/exports/{id}")
   ExportState cancel(@PathVariable String id) {
-    TrailExports.Export export = exports.of(id, sights.look().sight().viewer().value());
+    TrailExports.Export export = exports.of(id, contexts.context().readPolicy().viewer().value());
     export.cancelled = true;
     return state(id, export);
   }
 
   @GetMapping("/exports/{id}/file")
   ResponseEntity<Resource> file(@PathVariable String id) {
-    TrailExports.Export export = exports.of(id, sights.look().sight().viewer().value());
+    TrailExports.Export export = exports.of(id, contexts.context().readPolicy().viewer().value());
     Path file = export.file;
     if (file == null) {
       throw Problem.conflict("The export is still running", "Wait until it is, then fetch it.");

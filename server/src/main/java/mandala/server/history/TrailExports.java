@@ -20,8 +20,10 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.stream.Stream;
+import mandala.server.audit.AuditEvent;
+import mandala.server.audit.Trail;
+import mandala.server.platform.ExportTable;
 import mandala.server.platform.Problem;
-import mandala.server.platform.Sheet;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.dhatim.fastexcel.Workbook;
@@ -77,13 +79,15 @@ class TrailExports {
   private static final String FOLDER = "exports";
 
   private final TrailReader reader;
+  private final Trail trail;
   private final Clock clock;
   private final Path folder;
   private final ExecutorService worker = Executors.newFixedThreadPool(2);
   private final Map<String, Export> exports = new ConcurrentHashMap<>();
 
-  TrailExports(TrailReader reader, Clock clock, @Value("${mandala.keys}") Path keys) {
+  TrailExports(TrailReader reader, Trail trail, Clock clock, @Value("${mandala.keys}") Path keys) {
     this.reader = reader;
+    this.trail = trail;
     this.clock = clock;
     // instances share the folder of keys, not what each writes
     this.folder =
@@ -146,8 +150,17 @@ class TrailExports {
     }
   }
 
-  /** Begins an export and gives its id. */
-  String begin(String owner, boolean sheet, TrailFilter.Condition condition, ToldLines told) {
+  /**
+   * Begins an export and gives its id.
+   *
+   * @param ifFailed goes into the trail where it fails
+   */
+  String begin(
+      String owner,
+      boolean sheet,
+      TrailFilter.Condition condition,
+      ToldLines told,
+      AuditEvent ifFailed) {
     forgetOld();
     requireRoom(owner);
     long count = reader.count(condition);
@@ -160,7 +173,7 @@ class TrailExports {
     Export export = new Export(owner, sheet, clock.instant());
     export.of = count;
     exports.put(id, export);
-    worker.execute(() -> write(export, condition, told));
+    worker.execute(() -> write(export, condition, told, ifFailed));
     return id;
   }
 
@@ -202,7 +215,8 @@ class TrailExports {
     private static final long serialVersionUID = 1;
   }
 
-  private void write(Export export, TrailFilter.Condition condition, ToldLines told) {
+  private void write(
+      Export export, TrailFilter.Condition condition, ToldLines told, AuditEvent ifFailed) {
     Path file = null;
     try {
       Files.createDirectories(folder);
@@ -214,11 +228,20 @@ class TrailExports {
       }
       export.file = file;
     } catch (IOException | RuntimeException | Error e) {
-      export.failed = !(e instanceof Cancelled);
-      if (export.failed) {
-        LOG.warn("An export of the trail failed: {}", e.toString());
-      }
       delete(file);
+      if (!(e instanceof Cancelled)) {
+        LOG.warn("An export of the trail failed: {}", e.toString());
+        note(ifFailed);
+        export.failed = true;
+      }
+    }
+  }
+
+  private void note(AuditEvent ifFailed) {
+    try {
+      trail.writeAlone(ifFailed);
+    } catch (RuntimeException e) {
+      LOG.error("That an export of the trail failed can't be written into it: {}", e.toString());
     }
   }
 
@@ -251,7 +274,8 @@ class TrailExports {
           condition,
           line -> {
             try {
-              printer.printRecord(cells(told.of(line)).stream().map(Sheet::harmless).toList());
+              printer.printRecord(
+                  cells(told.of(line)).stream().map(ExportTable::harmless).toList());
             } catch (IOException e) {
               throw new UncheckedIOException(e);
             }

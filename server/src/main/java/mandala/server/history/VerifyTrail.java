@@ -1,9 +1,9 @@
 package mandala.server.history;
 
 import java.util.Optional;
+import mandala.server.audit.SignedHeads;
+import mandala.server.audit.Trail;
 import mandala.server.model.ModelProof;
-import mandala.server.trail.SignedHeads;
-import mandala.server.trail.Trail;
 import org.springframework.boot.ApplicationRunner;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
 import org.springframework.context.ConfigurableApplicationContext;

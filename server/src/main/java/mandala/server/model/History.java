@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.NoSuchElementException;
 import java.util.Optional;
+import java.util.stream.Stream;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
 import mandala.core.change.Change;
@@ -20,13 +21,16 @@ import mandala.core.change.Changes;
 import mandala.core.compliance.FindingOrigins;
 import mandala.core.engine.Engine;
 import mandala.core.model.AccessModel;
+import mandala.core.model.Assignment;
+import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
+import mandala.core.model.Thing;
 import mandala.document.DocumentReader;
 import mandala.document.DocumentWriter;
 import mandala.document.Words;
-import mandala.server.trail.Happening;
-import mandala.server.trail.Trail;
+import mandala.server.audit.AuditEvent;
+import mandala.server.audit.Trail;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -58,27 +62,29 @@ public class History {
   void note(
       long number,
       Instant at,
-      Cause cause,
+      RevisionCause cause,
       List<Change> changes,
       Engine after,
       ModelDigest digest) {
-    keep(new Entry(number, at, cause, changes.size(), changes), digest);
+    keep(new Revision(number, at, cause, changes.size(), changes), digest);
+    noteGiven(changes.stream().flatMap(it -> it.things().stream()));
     if (number - lastCopy(number) >= COPY_EVERY) {
       copy(number, after.catalogue().model());
     }
   }
 
   /** Notes a revision that replaced the whole model, in the running transaction. */
-  void note(long number, Instant at, Cause cause, AccessModel model, ModelDigest digest) {
-    keep(new Entry(number, at, cause, model.size(), null), digest);
+  void note(long number, Instant at, RevisionCause cause, AccessModel model, ModelDigest digest) {
+    keep(new Revision(number, at, cause, model.size(), null), digest);
+    noteGiven(Stream.concat(model.assignments().stream(), model.bridges().stream()));
     copy(number, model);
   }
 
   /** Keeps an entry, and in the trail its digest and the model's. */
-  private void keep(Entry entry, ModelDigest digest) {
+  private void keep(Revision entry, ModelDigest digest) {
     entities.persist(entry);
     trail.write(
-        List.of(Happening.revision(entry.number(), entry.digest(), digest.hex())), entry.at());
+        List.of(AuditEvent.revision(entry.number(), entry.digest(), digest.hex())), entry.at());
   }
 
   /** Writes the digests of a revision of which the trail has none. */
@@ -90,9 +96,9 @@ public class History {
             .setParameter("number", number)
             .getResultList()
             .isEmpty();
-    Entry entry = entities.find(Entry.class, number);
+    Revision entry = entities.find(Revision.class, number);
     if (!held && entry != null) {
-      trail.write(List.of(Happening.revision(number, entry.digest(), digest.hex())));
+      trail.write(List.of(AuditEvent.revision(number, entry.digest(), digest.hex())));
     }
   }
 
@@ -124,9 +130,9 @@ public class History {
 
   /** {@return revisions, the newest first}, those before a number, at most so many */
   @Transactional(readOnly = true)
-  public List<Entry> entries(long before, int most) {
+  public List<Revision> entries(long before, int most) {
     return entities
-        .createQuery("from Entry where number < :before order by number desc", Entry.class)
+        .createQuery("from Revision where number < :before order by number desc", Revision.class)
         .setParameter("before", before)
         .setMaxResults(most)
         .getResultList();
@@ -134,8 +140,8 @@ public class History {
 
   /** {@return a revision} */
   @Transactional(readOnly = true)
-  public Optional<Entry> entry(long number) {
-    return Optional.ofNullable(entities.find(Entry.class, number));
+  public Optional<Revision> entry(long number) {
+    return Optional.ofNullable(entities.find(Revision.class, number));
   }
 
   /** {@return the revision in which a thing came}, none where that was before the trail */
@@ -154,29 +160,41 @@ public class History {
     return Optional.ofNullable(found).map(Number::longValue);
   }
 
-  /** {@return whether a role or group is given to or holds somebody, now or in the past} */
-  @Transactional(readOnly = true)
-  public boolean everGiven(Kind kind, String key, LiveModel.State now) {
-    String reference = (kind == Kind.ROLES ? "role:" : "group:") + key;
-    Catalogue catalogue = now.engine().catalogue();
-    boolean given =
-        catalogue.assignments().values().stream()
-            .anyMatch(it ->
-                Words.of(it.gives()).equals(reference) || Words.of(it.subject()).equals(reference));
-    if (given) {
-      return true;
+  /** Remembers the roles and groups of assignments and bridges, for {@link #everGiven}. */
+  private void noteGiven(Stream<? extends Thing> things) {
+    List<String> references =
+        things
+            .flatMap(thing ->
+                switch (thing) {
+                  case Assignment it -> Stream.of(Words.of(it.gives()), Words.of(it.subject()));
+                  case Bridge it -> Stream.of(Words.of(it.gives()), "group:" + it.group());
+                  default -> Stream.<String>empty();
+                })
+            .filter(it -> it.startsWith("role:") || it.startsWith("group:"))
+            .distinct()
+            .sorted() // so that instances that note the same never wait for each other
+            .toList();
+    if (!references.isEmpty()) {
+      entities
+          .createNativeQuery(
+              "insert into given_once select unnest(cast(:references as text[]))"
+                  + " on conflict do nothing")
+          .setParameter("references", references.toArray(String[]::new))
+          .executeUpdate();
     }
-    Number found =
-        (Number)
-            entities
-                .createNativeQuery(
-                    "select count(*) from model_entry where changes like :gives"
-                        + " or changes like :subject",
-                    Long.class)
-                .setParameter("gives", "%\"gives\":\"" + reference + "\"%")
-                .setParameter("subject", "%\"subject\":\"" + reference + "\"%")
-                .getSingleResult();
-    return found.longValue() > 0;
+  }
+
+  /**
+   * {@return whether an assignment or bridge of any revision gave a role, or gave something to a
+   * group}
+   */
+  @Transactional(readOnly = true)
+  public boolean everGiven(Kind kind, String key) {
+    return !entities
+        .createNativeQuery("select 1 from given_once where reference = :reference", Integer.class)
+        .setParameter("reference", (kind == Kind.ROLES ? "role:" : "group:") + key)
+        .getResultList()
+        .isEmpty();
   }
 
   /**
@@ -240,7 +258,7 @@ public class History {
   private FindingOrigins.@Nullable Stretch before(
       FindingOrigins.Stretch later, LiveModel.State state) {
     long number = later.revision() - 1;
-    List<Change> changes = entry(later.revision()).map(Entry::changes).orElse(null);
+    List<Change> changes = entry(later.revision()).map(Revision::changes).orElse(null);
     Engine engine =
         changes == null
             ? engineAt(number, state)
@@ -271,7 +289,7 @@ public class History {
       return null;
     }
     Catalogue model = new Catalogue(copied(copy));
-    for (Entry entry : between(copy, number)) {
+    for (Revision entry : between(copy, number)) {
       List<Change> changes = entry.changes();
       if (changes == null) {
         throw new IllegalStateException("Impossible state: a whole revision without a copy");
@@ -284,7 +302,7 @@ public class History {
   /** What leads back to a revision, null where a whole model came in between. */
   private @Nullable List<Change> inverse(long number, long from) {
     List<Change> inverse = new ArrayList<>();
-    for (Entry entry : between(number, from).reversed()) {
+    for (Revision entry : between(number, from).reversed()) {
       List<Change> changes = entry.changes();
       if (changes == null) {
         return null;
@@ -294,11 +312,12 @@ public class History {
     return inverse;
   }
 
-  private List<Entry> between(long after, long to) {
-    List<Entry> entries =
+  private List<Revision> between(long after, long to) {
+    List<Revision> entries =
         entities
             .createQuery(
-                "from Entry where number > :after and number <= :to order by number", Entry.class)
+                "from Revision where number > :after and number <= :to order by number",
+                Revision.class)
             .setParameter("after", after)
             .setParameter("to", to)
             .getResultList();

@@ -118,21 +118,24 @@ public class LiveModel {
 
   /** Reads revision and model in the running transaction; nobody changes them meanwhile. */
   private State readWhole() {
-    Revision revision = revision(LockModeType.PESSIMISTIC_READ);
+    ModelHead revision = revision(LockModeType.PESSIMISTIC_READ);
     AccessModel model =
         tables.read((kind, of) -> loading.at("reading " + kind.field(), kind.ordinal(), of));
     loading.at("compiling", 1, 1);
     return State.of(revision.number(), revision.demo(), Engine.of(model));
   }
 
-  private Revision revision(LockModeType lock) {
-    return entities.find(Revision.class, 1, lock);
+  private ModelHead revision(LockModeType lock) {
+    return entities.find(ModelHead.class, 1, lock);
   }
 
   /** Replaces the model as the server itself. */
   public State replace(AccessModel model, boolean demo, Consumer<EntityManager> alongside) {
     return replace(
-        model, demo, Cause.ofServer("The first model"), (session, _) -> alongside.accept(session));
+        model,
+        demo,
+        RevisionCause.ofServer("The first model"),
+        (session, _) -> alongside.accept(session));
   }
 
   /**
@@ -144,7 +147,10 @@ public class LiveModel {
    * @return the new state
    */
   public synchronized State replace(
-      AccessModel model, boolean demo, Cause cause, ObjLongConsumer<EntityManager> alongside) {
+      AccessModel model,
+      boolean demo,
+      RevisionCause cause,
+      ObjLongConsumer<EntityManager> alongside) {
     AccessModel sorted = model.sorted();
     Engine engine = Engine.of(sorted);
     Catalogue before = state().engine().catalogue();
@@ -166,7 +172,7 @@ public class LiveModel {
    *
    * @param changes what it changed, of the model that the one before left
    */
-  public record Earlier(Instant at, Cause cause, List<Change> changes) {
+  public record Earlier(Instant at, RevisionCause cause, List<Change> changes) {
     /** Copies its changes. */
     public Earlier {
       changes = List.copyOf(changes);
@@ -203,7 +209,8 @@ public class LiveModel {
             revision -> {
               tables.replace(now);
               ModelDigest digest = ModelDigest.of(first);
-              history.note(revision, began, Cause.ofServer("The first model"), first, digest);
+              history.note(
+                  revision, began, RevisionCause.ofServer("The first model"), first, digest);
               alongside.accept(entities, revision);
               for (int i = 0; i < past.size(); i++) {
                 Earlier each = past.get(i);
@@ -231,7 +238,7 @@ public class LiveModel {
    *     the message names what is wrong, and nothing has changed
    */
   public State change(List<Change> changes) {
-    return change(_ -> changes, Cause.ofServer("Changed by the server"), (_, _) -> {});
+    return change(_ -> changes, RevisionCause.ofServer("Changed by the server"), (_, _) -> {});
   }
 
   /**
@@ -247,7 +254,7 @@ public class LiveModel {
    *     one; the message names what is wrong, and nothing has changed
    */
   public State change(
-      Function<State, List<Change>> decide, Cause cause, ObjLongConsumer<State> alongside) {
+      Function<State, List<Change>> decide, RevisionCause cause, ObjLongConsumer<State> alongside) {
     return decided(
         state -> {
           List<Change> changes = decide.apply(state);
@@ -263,7 +270,7 @@ public class LiveModel {
    * @param after the engine of that state after the changes
    * @param cause of the revision
    */
-  public record Decision(List<Change> changes, Engine after, Cause cause) {
+  public record Decision(List<Change> changes, Engine after, RevisionCause cause) {
     /** Copies its changes. */
     public Decision {
       changes = List.copyOf(changes);
@@ -336,7 +343,7 @@ public class LiveModel {
   private long advance(boolean demo, Consumer<Long> write, int more) {
     Long number =
         transactions.execute(_ -> {
-          Revision revision = revision(LockModeType.PESSIMISTIC_WRITE);
+          ModelHead revision = revision(LockModeType.PESSIMISTIC_WRITE);
           long first = revision.number() + 1;
           for (int i = 0; i <= more; i++) {
             revision.advance(demo, clock.instant());
@@ -424,7 +431,7 @@ public class LiveModel {
 
   @SuppressWarnings("ReferenceEquality") // an engine is one state of the model
   private @Nullable State newer(State known) {
-    Revision revision = revision(LockModeType.PESSIMISTIC_READ);
+    ModelHead revision = revision(LockModeType.PESSIMISTIC_READ);
     if (revision.number() == known.revision()) {
       return null;
     }

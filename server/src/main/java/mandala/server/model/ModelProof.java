@@ -64,13 +64,13 @@ public class ModelProof {
 
   private @Nullable String faultOfEntries(Map<Long, Held> held) {
     long first = held.keySet().iterator().next();
-    List<Entry> entries =
+    List<Revision> entries =
         entities
-            .createQuery("from Entry where number >= :first order by number", Entry.class)
+            .createQuery("from Revision where number >= :first order by number", Revision.class)
             .setParameter("first", first)
             .getResultList();
-    Map<Long, Entry> kept = new LinkedHashMap<>();
-    for (Entry entry : entries) {
+    Map<Long, Revision> kept = new LinkedHashMap<>();
+    for (Revision entry : entries) {
       kept.put(entry.number(), entry);
       Held it = held.get(entry.number());
       if (it == null) {
@@ -102,7 +102,7 @@ public class ModelProof {
       }
     }
     for (Map.Entry<Long, Held> it : held.entrySet()) {
-      Entry entry = entities.find(Entry.class, it.getKey());
+      Revision entry = entities.find(Revision.class, it.getKey());
       boolean copied =
           copies.stream().anyMatch(row -> ((Number) row[0]).longValue() == it.getKey());
       if (entry != null && entry.changes() == null && !copied) {
@@ -122,7 +122,7 @@ public class ModelProof {
 
   private @Nullable String faultOfTables(Map<Long, Held> held) {
     long last = held.keySet().stream().mapToLong(Long::longValue).max().orElseThrow();
-    Revision now = entities.find(Revision.class, 1);
+    ModelHead now = entities.find(ModelHead.class, 1);
     if (now == null || now.number() != last) {
       return "The model is said to be at revision "
           + (now == null ? "none" : now.number())

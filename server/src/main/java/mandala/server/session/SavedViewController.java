@@ -30,10 +30,10 @@ class SavedViewController {
   static final int MOST = 100;
 
   private final EntityManager entities;
-  private final Viewer viewer;
+  private final CurrentPrincipal viewer;
   private final Clock clock;
 
-  SavedViewController(EntityManager entities, Viewer viewer, Clock clock) {
+  SavedViewController(EntityManager entities, CurrentPrincipal viewer, Clock clock) {
     this.entities = entities;
     this.viewer = viewer;
     this.clock = clock;

@@ -13,10 +13,10 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.question.Session;
+import mandala.server.audit.AuditEvent;
+import mandala.server.audit.Trail;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
-import mandala.server.trail.Happening;
-import mandala.server.trail.Trail;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
@@ -41,10 +41,10 @@ class SessionController {
   private final SignIn signIn;
   private final Throttle throttle;
   private final LiveModel model;
-  private final Viewer viewer;
+  private final CurrentPrincipal viewer;
   private final SecurityContextRepository contexts;
   private final Trail trail;
-  private final Trace trace;
+  private final AuditContext auditContext;
   private final CsrfTokenRepository tokens;
   private final Clock clock;
 
@@ -52,10 +52,10 @@ class SessionController {
       SignIn signIn,
       Throttle throttle,
       LiveModel model,
-      Viewer viewer,
+      CurrentPrincipal viewer,
       SecurityContextRepository contexts,
       Trail trail,
-      Trace trace,
+      AuditContext auditContext,
       CsrfTokenRepository tokens,
       Clock clock) {
     this.tokens = tokens;
@@ -66,7 +66,7 @@ class SessionController {
     this.viewer = viewer;
     this.contexts = contexts;
     this.trail = trail;
-    this.trace = trace;
+    this.auditContext = auditContext;
   }
 
   /** Name (key or e-mail address), password, and the code of the second factor or nothing. */
@@ -101,9 +101,9 @@ class SessionController {
     if (request.getAttribute(CsrfToken.class.getName()) instanceof CsrfToken token) {
       token.getToken(); // sets the cookie that later calls must answer with
     }
-    SignedIn signedIn = Viewer.current();
+    SignedIn signedIn = CurrentPrincipal.current();
     boolean demo = model.state().demo();
-    if (signedIn == null || Seen.current() == null) {
+    if (signedIn == null || Impersonation.current() == null) {
       return new SessionState(signedIn == null ? null : who(signedIn), demo, null);
     }
     Session seen = viewer.session();
@@ -144,13 +144,14 @@ class SessionController {
     try {
       signedIn = signIn.check(name, attempt.password(), attempt.code());
     } catch (Problem refusal) {
-      trail.writeAlone(trace.atHome(Happening.Act.REFUSED, name.value(), "Signing in was refused"));
+      trail.writeAlone(
+          auditContext.atHome(AuditEvent.Act.REFUSED, name.value(), "Signing in was refused"));
       throw refusal;
     }
     throttle.succeeded(name.value(), request.getRemoteAddr());
     trail.writeAlone(
-        trace.atHome(
-            Happening.Act.SIGNED_IN,
+        auditContext.atHome(
+            AuditEvent.Act.SIGNED_IN,
             name.value(),
             signedIn.secondFactor() ? "Signed in with a second factor" : "Signed in"));
     SessionState state = keep(signedIn, request, response);
@@ -161,13 +162,14 @@ class SessionController {
   @PostMapping("/second-factor")
   SessionState stepUp(
       @Valid @RequestBody Code code, HttpServletRequest request, HttpServletResponse response) {
-    SignedIn current = Viewer.current();
+    SignedIn current = CurrentPrincipal.current();
     if (current == null) {
       throw Problem.signedOut("Sign in first.");
     }
     SignedIn signedIn = signIn.stepUp(current, code.code());
     trail.writeAlone(
-        trace.atHome(Happening.Act.SIGNED_IN, current.principal(), "Showed a second factor"));
+        auditContext.atHome(
+            AuditEvent.Act.SIGNED_IN, current.principal(), "Showed a second factor"));
     return keep(signedIn, request, response);
   }
 
@@ -191,9 +193,10 @@ class SessionController {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void signOut(HttpServletRequest request) {
     HttpSession session = request.getSession(false);
-    SignedIn current = Viewer.current();
+    SignedIn current = CurrentPrincipal.current();
     if (current != null) {
-      trail.writeAlone(trace.atHome(Happening.Act.SIGNED_OUT, current.principal(), "Signed out"));
+      trail.writeAlone(
+          auditContext.atHome(AuditEvent.Act.SIGNED_OUT, current.principal(), "Signed out"));
     }
     if (session != null) {
       session.invalidate();

@@ -21,15 +21,15 @@ import mandala.core.model.Supplied;
 import mandala.core.question.Session;
 import mandala.document.DocumentReader;
 import mandala.document.DocumentWriter;
+import mandala.server.audit.AuditEvent;
+import mandala.server.audit.Trail;
 import mandala.server.draft.ChangeLines;
-import mandala.server.model.Cause;
 import mandala.server.model.LiveModel;
+import mandala.server.model.RevisionCause;
 import mandala.server.platform.Problem;
+import mandala.server.session.AuditContext;
+import mandala.server.session.CurrentPrincipal;
 import mandala.server.session.SignIn;
-import mandala.server.session.Trace;
-import mandala.server.session.Viewer;
-import mandala.server.trail.Happening;
-import mandala.server.trail.Trail;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PutMapping;
@@ -47,18 +47,23 @@ class TransferController {
   static final long LARGEST = 64L << 20;
 
   private final LiveModel model;
-  private final Viewer viewer;
+  private final CurrentPrincipal viewer;
   private final SignIn signIn;
   private final Trail trail;
-  private final Trace trace;
+  private final AuditContext auditContext;
   private final ReentrantLock importing = new ReentrantLock();
 
-  TransferController(LiveModel model, Viewer viewer, SignIn signIn, Trail trail, Trace trace) {
+  TransferController(
+      LiveModel model,
+      CurrentPrincipal viewer,
+      SignIn signIn,
+      Trail trail,
+      AuditContext auditContext) {
     this.signIn = signIn;
     this.model = model;
     this.viewer = viewer;
     this.trail = trail;
-    this.trace = trace;
+    this.auditContext = auditContext;
   }
 
   /** What an import did. */
@@ -72,7 +77,7 @@ class TransferController {
       requireOn(engine, session, Supplied.DIRECTORY_READ, account, "export the model");
     }
     trail.writeAlone(
-        trace.by(Happening.Act.EXPORTED, accounts(engine), "Exported the whole model"));
+        auditContext.by(AuditEvent.Act.EXPORTED, accounts(engine), "Exported the whole model"));
     response.setContentType(MediaType.APPLICATION_JSON_VALUE);
     response.setHeader("Content-Disposition", "attachment; filename=\"mandala.model.json\"");
     DocumentWriter.write(engine.catalogue().model(), response.getOutputStream());
@@ -147,17 +152,17 @@ class TransferController {
         model.replace(
             read,
             before.demo(),
-            new Cause(session.principal().value(), "Imported a whole model", null, null),
+            new RevisionCause(session.principal().value(), "Imported a whole model", null, null),
             (_, revision) -> {
               if (revision != base + 1) {
                 throw Problem.conflict(
                     "The model has changed since you looked",
                     "Somebody made revision " + (revision - 1) + " just now. Nothing was changed.");
               }
-              List<Happening> lines = new ArrayList<>();
+              List<AuditEvent> lines = new ArrayList<>();
               lines.add(
-                  trace.by(
-                      Happening.Act.IMPORTED,
+                  auditContext.by(
+                      AuditEvent.Act.IMPORTED,
                       accounts(before.engine()),
                       "Imported a whole model of " + read.size() + " things"));
               lines.addAll(
@@ -167,7 +172,7 @@ class TransferController {
                       was,
                       after.catalogue(),
                       revision,
-                      Trace.address()));
+                      AuditContext.address()));
               trail.write(lines);
             });
     return new Imported(state.revision(), read.size());

@@ -12,8 +12,8 @@ import mandala.core.model.AccessModel;
 import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Key;
+import mandala.demo.DemoHistory;
 import mandala.demo.Larkmoor;
-import mandala.demo.Past;
 import org.junit.jupiter.api.Test;
 
 /** Dates of the demo count from the day of its first start. */
@@ -48,9 +48,9 @@ class DemoDatesTest {
   void thePastStillLeadsToThePresent() {
     AccessModel told = Larkmoor.model();
     DemoDates dates = on("2028-02-29");
-    Past past = dates.moved(Past.of(told));
+    DemoHistory past = dates.moved(DemoHistory.of(told));
     Catalogue at = new Catalogue(past.first());
-    for (Past.Made made : past.revisions()) {
+    for (DemoHistory.Made made : past.revisions()) {
       at = Draft.of(made.changes()).appliedUnchecked(at);
     }
     assertThat(at.model().sorted()).isEqualTo(dates.moved(told).sorted());

@@ -57,7 +57,7 @@ class ImpactsTest {
     }
   }
 
-  private static Judged judged() {
+  private static DraftReview review() {
     AccessModel model = RandomModels.model(5);
     LiveModel.State state = LiveModel.State.of(1, false, Engine.of(model));
     Group group =
@@ -73,39 +73,39 @@ class ImpactsTest {
     DraftRow row = new DraftRow("d", "somebody", null, 1, NOW);
     row.put(draft, 1, NOW);
     Session author = new Session(model.principals().getFirst().key(), NOW, true, null);
-    return new Judged(state, row, author, new SecondApproval(state.engine()), Map.of());
+    return new DraftReview(state, row, author, new SecondApproval(state.engine()), Map.of());
   }
 
   @Test
   void whatFailedIsTriedAgainAndNotKept() {
     Impacts impacts = new Impacts(new Broken(1), Duration.ZERO, LONG);
-    Judged judged = judged();
-    Impacts.Work first = impacts.of("d", judged);
+    DraftReview review = review();
+    Impacts.Work first = impacts.of("d", review);
     await().until(first::hasFailed);
     assertThat(first.await(0)).isNull();
-    await().until(() -> impacts.of("d", judged).await(1_000) != null);
-    assertThat(impacts.of("d", judged).hasFailed()).isFalse();
+    await().until(() -> impacts.of("d", review).await(1_000) != null);
+    assertThat(impacts.of("d", review).hasFailed()).isFalse();
     impacts.stop();
   }
 
   @Test
   void whatFailsAgainAndAgainIsNotTriedAtEachCall() {
     Impacts impacts = new Impacts(new Broken(1_000), LONG, LONG);
-    Judged judged = judged();
-    Impacts.Work first = impacts.of("d", judged);
+    DraftReview review = review();
+    Impacts.Work first = impacts.of("d", review);
     await().until(first::hasFailed);
-    assertThat(impacts.of("d", judged)).isSameAs(first);
+    assertThat(impacts.of("d", review)).isSameAs(first);
     impacts.stop();
   }
 
   @Test
   void whatNobodyAskedForIsBegunAnewWhenItIsAskedForAgain() {
     Impacts impacts = new Impacts(new Broken(0), LONG, Duration.ZERO);
-    Judged judged = judged();
-    Impacts.Work first = impacts.of("d", judged);
+    DraftReview review = review();
+    Impacts.Work first = impacts.of("d", review);
     await().until(first::isCancelled);
     assertThat(first.await(0)).isNull();
-    assertThat(impacts.of("d", judged)).isNotSameAs(first);
+    assertThat(impacts.of("d", review)).isNotSameAs(first);
     impacts.stop();
   }
 }

@@ -30,11 +30,11 @@ import mandala.core.question.Session;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.MandalaInstance;
-import mandala.server.access.Sights;
+import mandala.server.audit.Trail;
+import mandala.server.authorization.RequestContexts;
 import mandala.server.model.History;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
-import mandala.server.trail.Trail;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -51,12 +51,12 @@ class ManyClientsTest {
   private static final int EDITS = Integer.getInteger("mandala.edits", 1_000);
   private static final List<String> WHO = List.of("ilse.varga", "marten.holloway", "dario.penn");
 
-  @Autowired private Sights sights;
+  @Autowired private RequestContexts contexts;
   @Autowired private Environment environment;
   @Autowired private JdbcTemplate database;
   @Autowired private LiveModel model;
   @Autowired private Drafts drafts;
-  @Autowired private Applying applying;
+  @Autowired private DraftApplier applying;
   @Autowired private Trail trail;
   @Autowired private History history;
 
@@ -83,8 +83,8 @@ class ManyClientsTest {
         .open(who)
         .ifPresent(row -> {
           try {
-            String content = drafts.judged(model.state(), row, session).content();
-            applying.apply(row.id(), content, session, sights.of(session));
+            String content = drafts.review(model.state(), row, session).content();
+            applying.apply(row.id(), content, session, contexts.of(session));
           } catch (Problem overtaken) {
             assertThat(overtaken).hasMessageMatching("(?s).*(applied|apply|change|revision).*");
           }
@@ -197,7 +197,7 @@ class ManyClientsTest {
         String content = row.content();
         long before = model.state().revision();
         Future<Long> applied =
-            pool.submit(() -> applying.apply(row.id(), content, session, sights.of(session)));
+            pool.submit(() -> applying.apply(row.id(), content, session, contexts.of(session)));
         if (round > 0) {
           CompletableFuture.runAsync(
                   this::cut,

@@ -21,12 +21,12 @@ import mandala.document.ThingDocument;
 import mandala.server.Caller;
 import mandala.server.MandalaApplication;
 import mandala.server.TestDatabase;
-import mandala.server.model.Cause;
+import mandala.server.audit.AuditEvent;
+import mandala.server.audit.Trail;
 import mandala.server.model.LiveModel;
+import mandala.server.model.RevisionCause;
 import mandala.server.session.Credentials;
 import mandala.server.session.DemoCredentials;
-import mandala.server.trail.Happening;
-import mandala.server.trail.Trail;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -276,13 +276,13 @@ class MarkerTest {
           Thing was = state.engine().catalogue().find(ThingDocument.kind(kind), key).getFirst();
           return List.of(new Change.Altered(was, now));
         },
-        new Cause("mar", "Zqxname title", null, null),
+        new RevisionCause("mar", "Zqxname title", null, null),
         (state, revision) -> {
           Thing was = state.engine().catalogue().find(ThingDocument.kind(kind), key).getFirst();
           trail.write(
               List.of(
-                  new Happening(
-                      Happening.Act.CHANGED,
+                  new AuditEvent(
+                      AuditEvent.Act.CHANGED,
                       "mar",
                       "Mar",
                       null,

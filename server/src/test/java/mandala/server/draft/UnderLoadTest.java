@@ -21,8 +21,8 @@ import mandala.core.model.Group;
 import mandala.core.model.Key;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
-import mandala.server.model.Cause;
 import mandala.server.model.LiveModel;
+import mandala.server.model.RevisionCause;
 import mandala.server.session.DemoCredentials;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -228,7 +228,7 @@ class UnderLoadTest {
                     }
                     return List.of(new Change.Added(group("slow-one")));
                   },
-                  Cause.ofServer("Slow"),
+                  RevisionCause.ofServer("Slow"),
                   (_, _) -> {}));
       assertThat(uninterruptibly(judging)).isTrue();
       long meanwhile = model.change(List.of(new Change.Added(group("quick-one")))).revision();

@@ -8,8 +8,8 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.stream.Stream;
 import mandala.server.ApiTest;
-import mandala.server.trail.Happening;
-import mandala.server.trail.Trail;
+import mandala.server.audit.AuditEvent;
+import mandala.server.audit.Trail;
 import org.apache.commons.codec.digest.DigestUtils;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -85,7 +85,7 @@ class OldTrailTest {
   void isSoundByItsOwnRuleAndGoesOnByTheNewOne() {
     assertThat(fault()).isEmpty();
     trail.writeAlone(
-        Happening.of(Happening.Act.CHECKED, null, "Mandala", List.of(), "Something", null));
+        AuditEvent.of(AuditEvent.Act.CHECKED, null, "Mandala", List.of(), "Something", null));
     assertThat(fault()).isEmpty();
     assertThat(database.queryForList("select rule from trail order by seq", Integer.class))
         .containsExactly(1, 1, 2);
@@ -103,7 +103,7 @@ class OldTrailTest {
   @Test
   void isNotContinuedByTheOldRuleAfterTheNewOne() {
     trail.writeAlone(
-        Happening.of(Happening.Act.CHECKED, null, "Mandala", List.of(), "Something", null));
+        AuditEvent.of(AuditEvent.Act.CHECKED, null, "Mandala", List.of(), "Something", null));
     database.update("update trail set rule = 2 where seq = 1");
     assertThat(fault()).isNotEmpty();
   }

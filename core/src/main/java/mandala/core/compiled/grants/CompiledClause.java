@@ -5,8 +5,8 @@ import mandala.core.model.Clause;
 
 /**
  * A clause in numbers: where its fixed terms hold, and what it asks of the principal besides
- * (section 4). Clauses that are one resource's tree, one resource or one account need none: a grant entry
- * says it all ({@link GrantEntry}).
+ * (section 4). Clauses that are one resource's tree, one resource or one account need none: a grant
+ * entry says it all ({@link GrantEntry}).
  *
  * @param clause the clause
  * @param within the account that it is confined to, or -1: where relative terms stay at home, or a

@@ -9,11 +9,13 @@ import mandala.core.model.Subject;
  * <ul>
  *   <li><i>span</i>: first position (24 bits) and end (24 bits, exclusive) between which it can
  *       cover anything, and flags (16 bits): all that a search needs to pass a grant entry by;
- *   <li><i>what</i>: compiled clause (upper half; 0 where none is needed) and the number of what is given;
+ *   <li><i>what</i>: compiled clause (upper half; 0 where none is needed) and the number of what is
+ *       given;
  *   <li><i>ref</i>: the number of the assignment, or the complement of a bridge's.
  * </ul>
  *
- * <p>A grant entry without flags covers its span as it is, and names its first position (its floor).
+ * <p>A grant entry without flags covers its span as it is, and names its first position (its
+ * floor).
  */
 public final class GrantEntry {
 

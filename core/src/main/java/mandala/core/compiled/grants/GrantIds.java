@@ -6,9 +6,9 @@ import mandala.core.compiled.rights.EffectiveRightsReader;
 import mandala.core.model.Clause;
 
 /**
- * Numbers for what is given and for compiled clauses, shared by a snapshot and all that come of it by
- * changes. A number says only what is meant; what that comes to, each snapshot says itself. Grows
- * only. Thread-safe.
+ * Numbers for what is given and for compiled clauses, shared by a snapshot and all that come of it
+ * by changes. A number says only what is meant; what that comes to, each snapshot says itself.
+ * Grows only. Thread-safe.
  */
 public final class GrantIds {
 

@@ -5,11 +5,12 @@ import mandala.core.table.Table;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A growing list of grant entries, sorted into tables at the end by counting: by subject, each subject's
- * grant entries by first position; and by where who-can finds them.
+ * A growing list of grant entries, sorted into tables at the end by counting: by subject, each
+ * subject's grant entries by first position; and by where who-can finds them.
  *
- * <p>A subject's grant entries are one array: all spans, then all whats, then all refs. Found from a place
- * or a compiled clause, grant entries are one array too: all (subject, given), then all (ref), then all spans.
+ * <p>A subject's grant entries are one array: all spans, then all whats, then all refs. Found from
+ * a place or a compiled clause, grant entries are one array too: all (subject, given), then all
+ * (ref), then all spans.
  */
 public final class GrantTable {
 
@@ -199,7 +200,10 @@ public final class GrantTable {
     return changed;
   }
 
-  /** {@return a list from the other side without the grant entries of a ref}, null where none are left */
+  /**
+   * {@return a list from the other side without the grant entries of a ref}, null where none are
+   * left
+   */
   public static long @Nullable [] withoutHolder(long[] list, int ref) {
     return filtered(list, 3, 1, value -> (int) value != ref);
   }

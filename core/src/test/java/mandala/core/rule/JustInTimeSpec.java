@@ -1,0 +1,78 @@
+package mandala.core.rule;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Instant;
+import java.util.List;
+import mandala.core.model.About;
+import mandala.core.model.Activation;
+import mandala.core.model.Assignment;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Clause;
+import mandala.core.model.Gives;
+import mandala.core.model.Key;
+import mandala.core.model.Principal;
+import mandala.core.model.Subject;
+import mandala.core.model.Term;
+import mandala.core.model.Window;
+import org.junit.jupiter.api.Test;
+
+/** A just-in-time assignment gives something only while it is activated (section 2). */
+class JustInTimeSpec {
+
+  private static final Instant NOON = Instant.parse("2026-05-01T12:00:00Z");
+  private static final Instant ONE = NOON.plusSeconds(3600);
+
+  private static final Catalogue MODEL =
+      new Sketch()
+          .account("trust")
+          .person("ada", "trust")
+          .person("bas", "trust")
+          .role("keeper", false)
+          .with(assignment("keys", "keeper", Assignment.Mode.JUST_IN_TIME, Window.ALWAYS))
+          .with(assignment("safe", "keeper", Assignment.Mode.JUST_IN_TIME, Window.ALWAYS))
+          .with(
+              new Activation(
+                  About.NONE,
+                  new Key.Principal("ada"),
+                  new Key.Assignment("keys"),
+                  new Window(NOON, ONE)))
+          .catalogue();
+
+  private static Assignment assignment(
+      String key, String role, Assignment.Mode mode, Window window) {
+    return new Assignment(
+        new Key.Assignment(key),
+        About.NONE,
+        new Subject.OfPrincipal(Principal.Kind.PERSON, new Key.Principal("ada")),
+        new Gives.OfRole(new Key.Role(role)),
+        Assignment.Effect.ALLOW,
+        List.of(Clause.of(new Term.Everything())),
+        List.of(),
+        window,
+        mode,
+        false);
+  }
+
+  private static boolean isActivated(String who, String assignment, Instant at) {
+    return JustInTime.isActivated(
+        new Key.Principal(who), new Key.Assignment(assignment), at, MODEL);
+  }
+
+  @Test
+  void fromItsBeginningUpToItsEnd() {
+    assertThat(isActivated("ada", "keys", NOON.minusSeconds(1))).isFalse();
+    assertThat(isActivated("ada", "keys", NOON)).isTrue();
+    assertThat(isActivated("ada", "keys", ONE)).isFalse();
+  }
+
+  @Test
+  void forWhoActivatedItOnly() {
+    assertThat(isActivated("bas", "keys", NOON)).isFalse();
+  }
+
+  @Test
+  void forThatAssignmentOnly() {
+    assertThat(isActivated("ada", "safe", NOON)).isFalse();
+  }
+}

@@ -1,0 +1,74 @@
+package mandala.core.rule;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import java.util.Set;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import org.junit.jupiter.api.Test;
+
+/** Allows go down implications, denies go up (section 3). */
+class PermissionClosureSpec {
+
+  /** Approving implies editing, that implies viewing; exporting implies viewing too. */
+  private static final Catalogue MODEL =
+      new Sketch()
+          .account("trust")
+          .permission("view", "loan", List.of(), List.of("enter"))
+          .permission("edit", "loan", List.of("view"), List.of())
+          .permission("approve", "loan", List.of("edit"), List.of())
+          .permission("export", "loan", List.of("view"), List.of())
+          .permission("enter", "room", List.of(), List.of())
+          .catalogue();
+
+  private static Set<Key.Permission> keys(String... keys) {
+    return Set.copyOf(List.of(keys).stream().map(Key.Permission::new).toList());
+  }
+
+  private static Set<Key.Permission> implied(String key) {
+    return PermissionClosure.implied(new Key.Permission(key), MODEL);
+  }
+
+  private static Set<Key.Permission> implying(String key) {
+    return PermissionClosure.implying(new Key.Permission(key), MODEL);
+  }
+
+  @Test
+  void anAllowAllowsWhatItImpliesHoweverFar() {
+    assertThat(implied("approve")).isEqualTo(keys("approve", "edit", "view"));
+  }
+
+  @Test
+  void theNearestComesFirst() {
+    assertThat(implied("approve")).first().isEqualTo(new Key.Permission("approve"));
+    assertThat(implied("approve")).last().isEqualTo(new Key.Permission("view"));
+  }
+
+  @Test
+  void anAllowAllowsNothingThatImpliesIt() {
+    assertThat(implied("edit")).doesNotContain(new Key.Permission("approve"));
+  }
+
+  @Test
+  void aDenyDeniesAllThatImplyIt() {
+    assertThat(implying("view")).isEqualTo(keys("view", "edit", "approve", "export"));
+  }
+
+  @Test
+  void aDenyLeavesWhatItImplies() {
+    assertThat(implying("approve")).isEqualTo(keys("approve"));
+  }
+
+  @Test
+  void aRequirementIsNoImplication() {
+    assertThat(implied("view")).isEqualTo(keys("view"));
+    assertThat(implying("enter")).isEqualTo(keys("enter"));
+  }
+
+  @Test
+  void anUnknownPermissionComesToNothing() {
+    assertThat(implied("gone")).isEmpty();
+    assertThat(implying("gone")).isEmpty();
+  }
+}

@@ -1,0 +1,277 @@
+package mandala.server.authorization;
+
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import mandala.core.authority.Authority;
+import mandala.core.engine.Engine;
+import mandala.core.model.Account;
+import mandala.core.model.Activation;
+import mandala.core.model.Assignment;
+import mandala.core.model.Bridge;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Delegation;
+import mandala.core.model.Exclusion;
+import mandala.core.model.Expectation;
+import mandala.core.model.Group;
+import mandala.core.model.Guest;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Pattern;
+import mandala.core.model.Permission;
+import mandala.core.model.PermissionSet;
+import mandala.core.model.Principal;
+import mandala.core.model.Resource;
+import mandala.core.model.ResourceCollection;
+import mandala.core.model.ResourceType;
+import mandala.core.model.Role;
+import mandala.core.model.Supplied;
+import mandala.core.model.Thing;
+import mandala.core.model.Unit;
+import mandala.core.question.Session;
+import mandala.core.rule.Guests;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What one viewer may read and ask, decided by the engine on the model's own rights (section 11).
+ * Made for one call: decisions are remembered. Not thread-safe.
+ */
+public final class ReadPolicy {
+
+  private final Engine engine;
+  private final Catalogue catalogue;
+  private final Session session;
+  private @Nullable Boolean readsAnybody;
+  private final Map<Key.Permission, Map<Key.Resource, Boolean>> decided = new HashMap<>();
+
+  /** What may be told of a principal's access. */
+  public sealed interface Cut {
+
+    /** Nothing. */
+    record Nothing() implements Cut {}
+
+    /** All of it. */
+    record Whole() implements Cut {}
+
+    /** What lies in these accounts: of a guest, those that it was let into. */
+    record Within(Set<Key.Account> accounts) implements Cut {
+      /** Copies its accounts. */
+      public Within {
+        accounts = Set.copyOf(accounts);
+      }
+    }
+  }
+
+  /** Looks with the rights of a session. */
+  public ReadPolicy(Engine engine, Session session) {
+    this.engine = engine;
+    this.catalogue = engine.catalogue();
+    this.session = session;
+  }
+
+  /** {@return who looks} */
+  public Key.Principal viewer() {
+    return session.principal();
+  }
+
+  /** {@return whether the viewer may do this there} */
+  public boolean may(Key.Permission permission, Key.Resource resource) {
+    return decided
+        .computeIfAbsent(permission, _ -> new HashMap<>())
+        .computeIfAbsent(resource, it -> engine.decide(session.asks(permission, it)).allowed());
+  }
+
+  /**
+   * {@return whether the viewer may see a principal in the directory}, judged by where it is in the
+   * model in force; one that only a draft has, by its nearest place that there is
+   */
+  public boolean mayRead(Principal principal) {
+    Principal now = catalogue.principals().get(principal.key());
+    return principal.key().equals(session.principal())
+        || may(Supplied.DIRECTORY_READ, (now == null ? principal : now).place());
+  }
+
+  /** {@return whether the viewer may read what an account holds} */
+  public boolean mayRead(Key.Account account) {
+    return may(Supplied.DIRECTORY_READ, Key.Resource.of(account));
+  }
+
+  /**
+   * {@return whether the viewer may read a thing} (section 11), judged by what it is in the model
+   * in force: neither a draft nor the past decides who may read it
+   *
+   * @param in the catalogue that it is of; it decides only where the model in force has no such
+   *     thing
+   */
+  public boolean mayRead(Thing thing, Catalogue in) {
+    Key key = thing.key();
+    Thing now = key == null ? null : Visibility.find(catalogue, Kind.of(thing), key.value());
+    return now == null ? reads(thing, in) : reads(now, catalogue);
+  }
+
+  private boolean reads(Thing thing, Catalogue in) {
+    return switch (thing) {
+      case Principal it ->
+          it.key().equals(session.principal())
+              || may(Supplied.DIRECTORY_READ, standing(it.place(), in));
+      case Account it -> may(Supplied.DIRECTORY_READ, standing(Key.Resource.of(it.key()), in));
+      case Unit it -> may(Supplied.DIRECTORY_READ, standing(Key.Resource.of(it.key()), in));
+      case Group it -> may(Supplied.DIRECTORY_READ, standing(Key.Resource.of(it.key()), in));
+      case Guest it -> mayRead(it.account()) || mayRead(it.principal(), in);
+      case Activation it -> mayRead(it.principal(), in);
+      case Delegation it -> mayRead(it.principal(), in) || mayRead(it.delegate(), in);
+      case Resource it -> mayRead(it.account());
+      case ResourceCollection it -> mayRead(it.account());
+      case Assignment it ->
+          Authority.anchorsOf(it, in).stream()
+              .map(anchor -> accountOf(anchor, in))
+              .allMatch(account -> account != null && mayRead(account));
+      case Bridge it -> {
+        Group source = in.groups().get(it.group());
+        yield mayRead(it.account()) || (source != null && mayRead(source.account()));
+      }
+      case Pattern it -> mayReadDefinition(it.account());
+      case Permission it -> mayReadDefinition(it.account());
+      case PermissionSet it -> mayReadDefinition(it.account());
+      case Role it -> mayReadDefinition(it.account());
+      case ResourceType it -> mayReadDefinition(it.account());
+      case Exclusion it -> mayReadDefinition(it.account());
+      case Expectation it -> mayReadDefinition(it.account());
+    };
+  }
+
+  /** What a draft creates stands for its nearest ancestor that there is. */
+  private Key.Resource standing(Key.Resource resource, Catalogue in) {
+    Key.Resource at = resource;
+    while (!catalogue.has(at) && in.has(at)) {
+      Key.Resource parent = in.parentOf(at);
+      if (parent == null) {
+        return at;
+      }
+      at = parent;
+    }
+    return at;
+  }
+
+  /** The account of a place in the model in force; of one that it has not, of the nearest above. */
+  private Key.@Nullable Account accountOf(Key.Resource place, Catalogue in) {
+    Key.Resource at = standing(place, in);
+    return catalogue.has(at) ? catalogue.accountOf(at) : null;
+  }
+
+  private boolean mayRead(Key.Principal key, Catalogue in) {
+    Principal principal = in.principals().get(key);
+    return principal != null && mayRead(principal);
+  }
+
+  /** Shared definitions are read by all who may read anything. */
+  private boolean mayReadDefinition(Key.@Nullable Account account) {
+    return account == null ? mayReadAnybody() : mayRead(account);
+  }
+
+  /** {@return the session with whose rights is looked} */
+  public Session session() {
+    return session;
+  }
+
+  /** {@return the accounts of which the viewer may read what they hold} */
+  public Set<Key.Account> readableAccounts() {
+    Set<Key.Account> readable = new LinkedHashSet<>();
+    for (Key.Account account : catalogue.accounts().keySet()) {
+      if (mayRead(account)) {
+        readable.add(account);
+      }
+    }
+    return readable;
+  }
+
+  /** {@return whether the viewer may read anything of the directory but itself} */
+  public boolean mayReadAnybody() {
+    Boolean known = readsAnybody;
+    if (known == null) {
+      known = readsAnybody();
+      readsAnybody = known;
+    }
+    return known;
+  }
+
+  private boolean readsAnybody() {
+    if (!readableAccounts().isEmpty()) {
+      return true;
+    }
+    return catalogue.units().keySet().stream()
+        .anyMatch(unit -> may(Supplied.DIRECTORY_READ, Key.Resource.of(unit)));
+  }
+
+  /** {@return what the viewer may be told of a principal's access} */
+  public Cut cutFor(Principal principal) {
+    if (principal.key().equals(session.principal())
+        || may(Supplied.ACCESS_ASK, principal.place())
+        || may(Supplied.ACCESS_ASK, Key.Resource.of(principal.account()))) {
+      return new Cut.Whole();
+    }
+    Set<Key.Account> accounts = new HashSet<>();
+    int number = catalogue.principals().number(principal.key());
+    for (Guest guest : number < 0 ? List.<Guest>of() : catalogue.links().guests(number)) {
+      if (guest.window().holdsAt(session.at())
+          && may(Supplied.ACCESS_ASK, Key.Resource.of(guest.account()))) {
+        accounts.addAll(covered(guest));
+      }
+    }
+    return accounts.isEmpty() ? new Cut.Nothing() : new Cut.Within(accounts);
+  }
+
+  /** The accounts that a guest membership covers and the viewer may ask about. */
+  private Set<Key.Account> covered(Guest guest) {
+    Set<Key.Account> covered = new HashSet<>();
+    for (Key.Account account : catalogue.accounts().keySet()) {
+      if (Guests.covers(guest, account, catalogue)
+          && may(Supplied.ACCESS_ASK, Key.Resource.of(account))) {
+        covered.add(account);
+      }
+    }
+    return covered;
+  }
+
+  /** {@return a principal of the model in force}, null where there is none; readable or not */
+  public @Nullable Principal known(Key.Principal key) {
+    return catalogue.principals().get(key);
+  }
+
+  /** {@return whether one has delegated to another, in force now} */
+  boolean hasDelegated(Key.Principal whom, Key.Principal to) {
+    int number = catalogue.principals().number(whom);
+    return number >= 0
+        && catalogue.links().delegations(number).stream()
+            .anyMatch(it -> it.delegate().equals(to) && it.window().holdsAt(now()));
+  }
+
+  /** {@return whether somebody's whole access may be told} */
+  public boolean maySeeAllOf(Key.Principal key) {
+    Principal it = catalogue.principals().get(key);
+    return key.equals(Key.Principal.ANONYMOUS)
+        ? mayReadAnybody()
+        : it != null && cutFor(it) instanceof Cut.Whole;
+  }
+
+  /** {@return whether the viewer may ask who can do something on a place} */
+  public boolean mayAskWhoCan(Key.Resource place) {
+    Key.Account account = catalogue.has(place) ? catalogue.accountOf(place) : null;
+    return account != null
+        && (may(Supplied.ACCESS_ASK, place) || may(Supplied.ACCESS_ASK, Key.Resource.of(account)));
+  }
+
+  /** {@return whether the viewer may read every account, and so of everything} */
+  public boolean readsAll() {
+    return readableAccounts().size() == catalogue.accounts().size();
+  }
+
+  /** {@return the instant at which the viewer's rights are judged} */
+  public Instant now() {
+    return session.at();
+  }
+}

@@ -1,0 +1,9 @@
+/**
+ * What a viewer may read and ask (access-model.md, section 11); entry points {@link\n *
+ * mandala.server.authorization.ReadPolicy} and {@link\n *
+ * mandala.server.authorization.RequestContext}.
+ */
+@NullMarked
+package mandala.server.authorization;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,128 @@
+package mandala.server.catalog;
+
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import mandala.core.model.Account;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Guest;
+import mandala.core.model.Key;
+import mandala.core.model.Permission;
+import mandala.core.model.Principal;
+import mandala.core.model.Supplied;
+import mandala.server.authorization.RequestContext;
+import mandala.server.authorization.RequestContexts;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** The accounts that one works in. */
+@RestController
+class AccountsController {
+
+  private final RequestContexts contexts;
+
+  AccountsController(RequestContexts contexts) {
+    this.contexts = contexts;
+  }
+
+  /**
+   * The accounts that the viewer has to do with, each after its parent.
+   *
+   * @param people whether the viewer may look at anybody but itself
+   * @param transfer whether the viewer may export the whole model
+   */
+  record Accounts(List<AccountView> accounts, boolean people, boolean transfer) {}
+
+  /**
+   * An account.
+   *
+   * @param depth how many accounts are above it
+   * @param readable whether the viewer may read what it holds; else it is only where one is at home
+   *     or a guest
+   * @param may the supplied permissions of class administer that the viewer has on it, and those
+   *     over people that they have in any of its units: what they can create there
+   */
+  record AccountView(
+      String key,
+      String name,
+      @Nullable String parent,
+      int depth,
+      boolean sealed,
+      boolean suspended,
+      boolean readable,
+      List<String> may) {}
+
+  @GetMapping("/api/accounts")
+  Accounts accounts() {
+    RequestContext context = contexts.context();
+    Catalogue catalogue = context.state().engine().catalogue();
+    Set<Key.Account> readable = context.readPolicy().readableAccounts();
+    Set<Key.Account> shown = new LinkedHashSet<>(readable);
+    Principal viewer = catalogue.principals().get(context.readPolicy().viewer());
+    if (viewer != null) {
+      shown.add(viewer.account());
+      int number = catalogue.principals().require(viewer.key());
+      for (Guest guest : catalogue.links().guests(number)) {
+        shown.add(guest.account());
+      }
+    }
+    List<AccountView> views = new ArrayList<>();
+    for (Account account : catalogue.accounts().values()) {
+      if (account.parent() == null) {
+        add(account, 0, context, shown, readable, views);
+      }
+    }
+    return new Accounts(
+        views,
+        context.readPolicy().mayReadAnybody(),
+        readable.size() == catalogue.accounts().size());
+  }
+
+  private static void add(
+      Account account,
+      int depth,
+      RequestContext context,
+      Set<Key.Account> shown,
+      Set<Key.Account> readable,
+      List<AccountView> views) {
+    Catalogue catalogue = context.state().engine().catalogue();
+    boolean told = shown.contains(account.key());
+    if (told) {
+      views.add(
+          new AccountView(
+              account.key().value(),
+              account.about().nameOr(account.key()),
+              account.parent() == null ? null : account.parent().value(),
+              depth,
+              account.sealed(),
+              account.suspended(),
+              readable.contains(account.key()),
+              may(account, context)));
+    }
+    for (Account below : catalogue.accounts().values()) {
+      if (account.key().equals(below.parent())) {
+        add(below, told ? depth + 1 : depth, context, shown, readable, views);
+      }
+    }
+  }
+
+  private static List<String> may(Account account, RequestContext context) {
+    return Supplied.permissions(List.of()).stream()
+        .filter(it -> it.accessClass() == Permission.AccessClass.ADMINISTER)
+        .map(Permission::key)
+        .filter(it ->
+            context.readPolicy().may(it, Key.Resource.of(account.key()))
+                || (it.equals(Supplied.PEOPLE_MANAGE) && inAnyUnit(account, context)))
+        .map(Key.Permission::value)
+        .toList();
+  }
+
+  private static boolean inAnyUnit(Account account, RequestContext context) {
+    return context.state().engine().catalogue().units().values().stream()
+        .filter(it -> it.account().equals(account.key()))
+        .anyMatch(
+            it -> context.readPolicy().may(Supplied.PEOPLE_MANAGE, Key.Resource.of(it.key())));
+  }
+}

@@ -1,0 +1,8 @@
+/**
+ * Whether the rules of the model hold, after each revision and when asked; entry point {@link\n *
+ * mandala.server.compliance.ComplianceMonitor}.
+ */
+@NullMarked
+package mandala.server.compliance;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,98 @@
+package mandala.server.question;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.List;
+import mandala.server.ApiTest;
+import mandala.server.Caller;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.core.env.Environment;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.test.annotation.DirtiesContext;
+import tools.jackson.databind.JsonNode;
+
+/** How could they get it, asked over HTTP. */
+@ApiTest
+@DirtiesContext
+class EscalationApiTest {
+
+  @Autowired private Environment environment;
+  @Autowired private JdbcTemplate database;
+
+  private Caller as(String who) {
+    database.update("update credential set totp_last_step = -1");
+    return Caller.as(who, environment);
+  }
+
+  private static String asked(String who, String what, String where) {
+    return "/api/ask/chains?principal=" + who + "&permission=" + what + "&resource=" + where;
+  }
+
+  @Test
+  void anOwnerComesToItByOneChangeThatSomebodyElseMustApprove() {
+    JsonNode answer =
+        as("ilse.varga").get(asked("marten.holloway", "loan.approve", "o-loan-103")).json();
+    assertThat(answer.get("held").booleanValue()).isFalse();
+    assertThat(answer.get("whole").booleanValue()).isTrue();
+    assertThat(answer.get("chains")).isNotEmpty();
+    for (JsonNode chain : answer.get("chains")) {
+      assertThat(chain.get("approvals").intValue()).isEqualTo(1);
+      JsonNode first = chain.at("/links/0");
+      assertThat(first.get("uses")).isNotEmpty();
+      assertThat(first.get("approval").toString()).contains("widens");
+      assertThat(first.get("approvers").toString())
+          .contains("Ilse Varga")
+          .doesNotContain("Marten Holloway");
+    }
+  }
+
+  @Test
+  void whoeverHoldsNoRightOverTheModelComesToNothing() {
+    JsonNode answer =
+        as("ilse.varga").get(asked("noor.haddad", "loan.approve", "o-loan-103")).json();
+    assertThat(answer.get("chains")).isEmpty();
+    assertThat(answer.get("held").booleanValue()).isFalse();
+  }
+
+  @Test
+  void everybodyWhoCouldIsToldAndNobodyWhoHoldsIt() {
+    Caller ilse = as("ilse.varga");
+    JsonNode answer =
+        ilse.get("/api/ask/chains/everyone?permission=loan.approve&resource=o-loan-103").json();
+    List<String> people = new ArrayList<>();
+    answer.get("people").forEach(it -> people.add(it.get("key").stringValue()));
+    assertThat(people).contains("ilse.varga", "marten.holloway").doesNotContain("arlo.yates");
+    assertThat(answer.get("whole").booleanValue()).isTrue();
+    assertThat(answer.has("able")).as("who is able elsewhere is not counted for her").isFalse();
+    String file =
+        ilse.get(
+                "/api/ask/chains/everyone/export?permission=loan.approve&resource=o-loan-103&format=csv")
+            .body();
+    assertThat(file).contains("who could approve").contains("marten.holloway");
+    assertThat(ilse.get("/api/trail?text=Who+could+come+to").body()).contains("Who could come to");
+  }
+
+  @Test
+  void whoMayNotAskIsRefusedAndWhatIsUnknownIsNamed() {
+    Caller noor = as("noor.haddad");
+    assertThat(noor.get(asked("ilse.varga", "loan.approve", "o-loan-103")).status()).isEqualTo(404);
+    Caller.Answer refused =
+        noor.get("/api/ask/chains/everyone?permission=loan.approve&resource=o-loan-103");
+    assertThat(refused.status()).isEqualTo(404);
+    assertThat(refused.body().replace("o-loan-103", "X"))
+        .as("as of a place that there is not")
+        .isEqualTo(
+            noor.get("/api/ask/chains/everyone?permission=loan.approve&resource=no-place")
+                .body()
+                .replace("no-place", "X"));
+    Caller ilse = as("ilse.varga");
+    assertThat(ilse.get(asked("noor.haddad", "fly", "o-loan-103")).body()).contains("fly");
+    assertThat(ilse.get(asked("noor.haddad", "loan.approve", "nowhere")).body())
+        .contains("nowhere");
+    Caller.Answer far = ilse.get(asked("noor.haddad", "loan.approve", "o-loan-103") + "&changes=9");
+    assertThat(far.status()).isEqualTo(400);
+    assertThat(far.body()).contains("1 to 3");
+  }
+}
