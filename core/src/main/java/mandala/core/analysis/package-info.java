@@ -1,5 +1,5 @@
 /**
- * What a draft, a role, a place or a comparison amounts to; entry points {@link\n *
+ * What a draft, a role, a place or a comparison amounts to; entry points {@link
  * mandala.core.analysis.Consequences} and {@link mandala.core.analysis.AccessMatrix}.
  */
 @NullMarked

@@ -37,8 +37,8 @@ import org.jspecify.annotations.Nullable;
  * Computes an impact. 1. {@link #concerned} finds who may be concerned: members of the subjects
  * whose grant entries, or what they give, changed; members of changed groups; where anything else
  * changed, everybody whose access map would be made of something else. 2. For each of these people
- * {@link Narrowing} tells where and in which lanes anything can differ. 3. {@link #run} sweeps each
- * before and after, there only, on all threads.
+ * {@link ChangeScope} tells where and in which lanes anything can differ. 3. {@link #run} sweeps
+ * each before and after, there only, on all threads.
  */
 public final class ImpactStudy {
 

@@ -19,9 +19,9 @@ import mandala.core.model.Catalogue;
 
 /**
  * Compiles a whole model. 1. People, places and rights get numbers ({@link Directory}, {@link
- * Places}, {@link Rights}). 2. {@link #read} turns assignments and bridges into grant entries. 3.
- * {@link #sort} puts the grant entries into tables, by subject and from the other side. Cost:
- * linear, two counting sorts of all grant entries.
+ * ResourceSpace}, {@link Rights}). 2. {@link #read} turns assignments and bridges into grant
+ * entries. 3. {@link #sort} puts the grant entries into tables, by subject and from the other side.
+ * Cost: linear, two counting sorts of all grant entries.
  */
 public final class SnapshotBuild {
 

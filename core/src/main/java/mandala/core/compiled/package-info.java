@@ -1,6 +1,6 @@
 /**
  * The snapshot: a model compiled for speed, built once and edited by changes. Its parts have rooms
- * of\n * their own below; entry points {@link mandala.core.compiled.SnapshotBuild} and {@link\n *
+ * of their own below; entry points {@link mandala.core.compiled.SnapshotBuild} and {@link
  * mandala.core.compiled.SnapshotEdit} (decision 002).
  */
 @NullMarked

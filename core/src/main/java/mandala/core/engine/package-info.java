@@ -1,6 +1,6 @@
 /**
- * The facade: one model's answers; entry point {@link mandala.core.engine.Engine}
- * (access-model.md,\n * sections 2 to 9).
+ * The facade: one model's answers; entry point {@link mandala.core.engine.Engine} (access-model.md,
+ * sections 2 to 9).
  */
 @NullMarked
 package mandala.core.engine;

@@ -122,25 +122,25 @@ final class CandidateChanges {
     }
     this.wide = wide;
     alternatives.clear();
-    Map<Change, Integer> moves = new LinkedHashMap<>();
+    Map<Change, Integer> candidates = new LinkedHashMap<>();
     PointScope point = new PointScope(catalogue, who, goal.resource());
     boolean view = permission.accessClass() == AccessClass.VIEW;
     for (Assignment it : catalogue.assignments().values()) {
-      byAssignment(it, goal, point, view, moves);
+      byAssignment(it, goal, point, view, candidates);
     }
     for (Bridge it : catalogue.bridges().values()) {
-      byBridge(it, goal, point, view, moves);
+      byBridge(it, goal, point, view, candidates);
     }
-    given(goal, moves);
-    new DenyChanges(this).against(goal, point, moves);
-    ungated(goal, moves);
-    return moves.entrySet().stream()
+    given(goal, candidates);
+    new DenyChanges(this).against(goal, point, candidates);
+    ungated(goal, candidates);
+    return candidates.entrySet().stream()
         .map(it -> new CandidateChange(it.getKey(), it.getValue(), alternatives.get(it.getKey())))
         .toList();
   }
 
-  static void add(Map<Change, Integer> moves, Change change, int least) {
-    moves.merge(change, least, Math::min);
+  static void add(Map<Change, Integer> candidates, Change change, int least) {
+    candidates.merge(change, least, Math::min);
   }
 
   boolean has(Subject subject) {
@@ -156,7 +156,7 @@ final class CandidateChanges {
   }
 
   private void byAssignment(
-      Assignment it, Goal goal, PointScope point, boolean view, Map<Change, Integer> moves) {
+      Assignment it, Goal goal, PointScope point, boolean view, Map<Change, Integer> candidates) {
     boolean others =
         it.subject() instanceof Subject.OfPrincipal(var _, Key.Principal key)
             && !key.equals(who.key());
@@ -176,7 +176,7 @@ final class CandidateChanges {
     }
     List<List<Change>> remedies = new ArrayList<>();
     boolean possible = remedies(it, goal, fit, remedies);
-    line(it.gives(), goal, path, places, possible, remedies, moves);
+    line(it.gives(), goal, path, places, possible, remedies, candidates);
   }
 
   /** What stands against an assignment, apart from what it gives: how each is removed. */
@@ -214,7 +214,7 @@ final class CandidateChanges {
   }
 
   private void byBridge(
-      Bridge it, Goal goal, PointScope point, boolean view, Map<Change, Integer> moves) {
+      Bridge it, Goal goal, PointScope point, boolean view, Map<Change, Integer> candidates) {
     Key.Account account = accountOf(goal.resource());
     Group group = catalogue.groups().get(it.group());
     if (group == null || !Bridges.leadsTo(it, account, catalogue)) {
@@ -247,10 +247,10 @@ final class CandidateChanges {
     }
     boolean possible = removable(fit, remedies);
     GrantPaths.Path path = gifts.allowing(it.gives(), goal.permission(), mfa);
-    line(it.gives(), goal, path, places, possible, remedies, moves);
+    line(it.gives(), goal, path, places, possible, remedies, candidates);
   }
 
-  /** The moves of a line: what it gives first, then its place, then what stands against it. */
+  /** The changes of a line: what it gives first, then its place, then what stands against it. */
   private void line(
       Gives gives,
       Goal goal,
@@ -258,7 +258,7 @@ final class CandidateChanges {
       List<Change> places,
       boolean possible,
       List<List<Change>> remedies,
-      Map<Change, Integer> moves) {
+      Map<Change, Integer> candidates) {
     boolean factor = false;
     for (Obstacle obstacle : path.obstacles()) {
       if (obstacle instanceof Obstacle.RoleRetired(Key.Role key)) {
@@ -272,12 +272,12 @@ final class CandidateChanges {
     int left = remedies.size() + (places.isEmpty() ? 0 : 1);
     if (!path.exists() || factor) {
       for (Change change : widening(gives, goal.permission())) {
-        add(moves, change, 1 + left);
+        add(candidates, change, 1 + left);
       }
     } else if (!places.isEmpty()) {
-      places.forEach(change -> add(moves, change, left));
+      places.forEach(change -> add(candidates, change, left));
     } else {
-      remedies.forEach(remedy -> remedy.forEach(change -> add(moves, change, left)));
+      remedies.forEach(remedy -> remedy.forEach(change -> add(candidates, change, left)));
     }
   }
 
@@ -402,7 +402,7 @@ final class CandidateChanges {
   }
 
   /** An assignment of the goal; a bridge of it for a group of one's own. */
-  private void given(Goal goal, Map<Change, Integer> moves) {
+  private void given(Goal goal, Map<Change, Integer> candidates) {
     Permission permission = Objects.requireNonNull(catalogue.permissions().get(goal.permission()));
     Key.Account account = accountOf(goal.resource());
     Key.Assignment key =
@@ -433,17 +433,17 @@ final class CandidateChanges {
             new Change.Added(assignment),
             belongsTo(account) ? 1 : 2,
             "assignment of " + goal,
-            moves);
+            candidates);
         for (Group group : sources.values()) {
           Change bridge = new Change.Added(bridge(assignment, account, group));
-          offer(bridge, 1, gives + " by " + group.key() + " for " + goal, moves);
+          offer(bridge, 1, gives + " by " + group.key() + " for " + goal, candidates);
         }
       }
     }
   }
 
-  private void offer(Change change, int least, String name, Map<Change, Integer> moves) {
-    add(moves, change, least);
+  private void offer(Change change, int least, String name, Map<Change, Integer> candidates) {
+    add(candidates, change, least);
     alternatives.put(change, name);
   }
 
@@ -460,11 +460,12 @@ final class CandidateChanges {
   }
 
   /** A gate that is lacking is no longer required, by the permission or by what it implies. */
-  private void ungated(Goal goal, Map<Change, Integer> moves) {
+  private void ungated(Goal goal, Map<Change, Integer> candidates) {
     for (Key.Permission each : PermissionClosure.implied(goal.permission(), catalogue)) {
       Permission it = catalogue.permissions().get(each);
       for (Key.Permission gate : it == null ? List.<Key.Permission>of() : it.requires()) {
-        altered(it, was -> Rewritten.without(was, gate)).forEach(change -> add(moves, change, 1));
+        altered(it, was -> Rewritten.without(was, gate))
+            .forEach(change -> add(candidates, change, 1));
       }
     }
   }

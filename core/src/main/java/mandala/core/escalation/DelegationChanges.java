@@ -14,23 +14,23 @@ import mandala.core.model.Window;
 /** How somebody comes to act for another who has what is wanted. */
 final class DelegationChanges {
 
-  private final CandidateChanges moves;
+  private final CandidateChanges candidates;
 
-  DelegationChanges(CandidateChanges moves) {
-    this.moves = moves;
+  DelegationChanges(CandidateChanges candidates) {
+    this.candidates = candidates;
   }
 
   /** {@return a delegation of everything by each holder}, and being a guest where the holder is */
   List<CandidateChange> toward(Goal goal, List<Principal> holders) {
     List<CandidateChange> found = new ArrayList<>();
     for (Principal holder : holders) {
-      boolean belongs = moves.belongsTo(holder.account());
+      boolean belongs = candidates.belongsTo(holder.account());
       boolean delegated =
-          moves.catalogue.delegations().values().stream().anyMatch(it -> lets(it, holder));
+          candidates.catalogue.delegations().values().stream().anyMatch(it -> lets(it, holder));
       if (!delegated) {
         found.add(new CandidateChange(new Change.Added(delegation(holder)), belongs ? 1 : 2, null));
       } else if (!belongs) {
-        found.add(new CandidateChange(moves.guest(holder.account()), 1, null));
+        found.add(new CandidateChange(candidates.guest(holder.account()), 1, null));
       }
     }
     return found;
@@ -38,25 +38,25 @@ final class DelegationChanges {
 
   private boolean lets(Delegation it, Principal holder) {
     return it.principal().equals(holder.key())
-        && it.delegate().equals(moves.who.key())
+        && it.delegate().equals(candidates.who.key())
         && it.limit() instanceof Delegation.Limit.All
         && it.scope().equals(EVERYTHING)
-        && it.window().holdsAt(moves.at);
+        && it.window().holdsAt(candidates.at);
   }
 
   private static final List<Clause> EVERYTHING = List.of(Clause.of(new Term.Everything()));
 
   private Delegation delegation(Principal holder) {
-    String stem = moves.who.key().value() + ".for." + holder.key().value();
+    String stem = candidates.who.key().value() + ".for." + holder.key().value();
     Key.Delegation key = new Key.Delegation(stem);
-    for (int n = 2; moves.catalogue.delegations().containsKey(key); n++) {
+    for (int n = 2; candidates.catalogue.delegations().containsKey(key); n++) {
       key = new Key.Delegation(stem + "." + n);
     }
     return new Delegation(
         key,
         About.NONE,
         holder.key(),
-        moves.who.key(),
+        candidates.who.key(),
         new Delegation.Limit.All(),
         EVERYTHING,
         Window.ALWAYS);

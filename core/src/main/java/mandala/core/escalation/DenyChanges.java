@@ -19,34 +19,34 @@ import mandala.core.rule.PermissionClosure;
 /** How a deny ends: with its assignment or bridge, its set, or a group or pattern left. */
 final class DenyChanges {
 
-  private final CandidateChanges moves;
+  private final CandidateChanges candidates;
   private final SubjectChanges subjects;
 
-  DenyChanges(CandidateChanges moves) {
-    this.moves = moves;
-    this.subjects = new SubjectChanges(moves);
+  DenyChanges(CandidateChanges candidates) {
+    this.candidates = candidates;
+    this.subjects = new SubjectChanges(candidates);
   }
 
   /** Adds what ends each deny of a goal. */
   void against(Goal goal, PointScope point, Map<Change, Integer> found) {
-    for (Assignment it : moves.catalogue.assignments().values()) {
+    for (Assignment it : candidates.catalogue.assignments().values()) {
       boolean single = it.effect() == Assignment.Effect.DENY;
-      if (it.window().holdsAt(moves.at)
-          && moves.has(it.subject())
-          && !moves.gifts.denying(it.gives(), single, goal.permission()).isEmpty()
+      if (it.window().holdsAt(candidates.at)
+          && candidates.has(it.subject())
+          && !candidates.gifts.denying(it.gives(), single, goal.permission()).isEmpty()
           && point.denies(it)) {
-        Window ended = new Window(null, moves.at);
+        Window ended = new Window(null, candidates.at);
         add(found, CandidateChanges.altered(it, was -> Rewritten.window(was, ended)));
         leave(it.subject(), found);
         drop(it.gives(), goal, found);
       }
     }
-    for (Bridge it : moves.catalogue.bridges().values()) {
+    for (Bridge it : candidates.catalogue.bridges().values()) {
       Subject subject = new Subject.OfGroup(it.group());
-      if (it.window().holdsAt(moves.at)
+      if (it.window().holdsAt(candidates.at)
           && it.status() == Bridge.Status.ACCEPTED
-          && moves.has(subject)
-          && !moves.gifts.denying(it.gives(), false, goal.permission()).isEmpty()
+          && candidates.has(subject)
+          && !candidates.gifts.denying(it.gives(), false, goal.permission()).isEmpty()
           && point.covers(it.scope())) {
         add(found, CandidateChanges.altered(it, was -> Rewritten.status(was, Bridge.Status.ENDED)));
         leave(subject, found);
@@ -61,10 +61,11 @@ final class DenyChanges {
 
   private void leave(Subject subject, Map<Change, Integer> found) {
     if (subject instanceof Subject.OfPattern) {
-      add(found, CandidateChanges.altered(moves.who, it -> Rewritten.pattern(it, null)));
+      add(found, CandidateChanges.altered(candidates.who, it -> Rewritten.pattern(it, null)));
     }
     if (subject instanceof Subject.OfGroup(Key.Group key)) {
-      Group.Member member = new Group.Member.OfPrincipal(moves.who.kind(), moves.who.key());
+      Group.Member member =
+          new Group.Member.OfPrincipal(candidates.who.kind(), candidates.who.key());
       for (Group group : subjects.waysTo(key)) {
         add(found, CandidateChanges.altered(group, Rewritten::retired));
         if (subjects.lists(group)) {
@@ -75,13 +76,13 @@ final class DenyChanges {
   }
 
   private void drop(Gives gives, Goal goal, Map<Change, Integer> found) {
-    Set<Key.Permission> denied = PermissionClosure.implied(goal.permission(), moves.catalogue);
-    for (GrantStep gift : moves.gifts.within(gives)) {
+    Set<Key.Permission> denied = PermissionClosure.implied(goal.permission(), candidates.catalogue);
+    for (GrantStep gift : candidates.gifts.within(gives)) {
       if (gift instanceof GrantStep.OfSet(Key.PermissionSet key)) {
         add(
             found,
             CandidateChanges.altered(
-                moves.catalogue.sets().get(key), it -> Rewritten.denyingNone(it, denied)));
+                candidates.catalogue.sets().get(key), it -> Rewritten.denyingNone(it, denied)));
       }
     }
   }

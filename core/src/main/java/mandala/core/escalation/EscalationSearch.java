@@ -25,25 +25,26 @@ import mandala.core.question.WhoQuestion;
 import mandala.core.remediation.Additions;
 
 /**
- * Finds the shortest chains by which somebody could come to an access that is not held now, making
+ * Finds the shortest paths by which somebody could come to an access that is not held now, making
  * every change alone (a second person only approves): the hard way to learn what rights over the
  * model (section 11) amount to.
  *
  * <ol>
- *   <li>{@link #search} tries chains of 0 changes, then of 1, and so on, and stops at the first
+ *   <li>{@link #search} tries paths of 0 changes, then of 1, and so on, and stops at the first
  *       length that has any.
  *   <li>{@link PermittedChanges} goes backwards from the goal: changes that bring nearer to it
- *       ({@link Moves}); where the author lacks what one of them demands, that is a goal of its
- *       own, as long as enough changes are left. What remains are the changes that can be made now.
+ *       ({@link CandidateChanges}); where the author lacks what one of them demands, that is a goal
+ *       of its own, as long as enough changes are left. What remains are the changes that can be
+ *       made now.
  *   <li>{@link ReachedModel#then} makes one: judged by {@link Authority} in the model before,
  *       applied by the engine; left out where it would leave a faulty model or an account without
  *       its last owner, or where a second person must approve and nobody could.
  * </ol>
  *
- * <p>Every chain that is told holds when it is replayed, for each link was made. That no shorter
- * one is left out is held against an exhaustive search over all changes of the kinds that are
- * listed at {@link CandidateChanges}; where the bound on models ends the search, {@link
- * Answer#whole} says so.
+ * <p>Every path that is told holds when it is replayed, for each link was made. That no shorter one
+ * is left out is held against an exhaustive search over all changes of the kinds that are listed at
+ * {@link CandidateChanges}; where the bound on models ends the search, {@link Answer#whole} says
+ * so.
  *
  * <p>Acting for somebody counts only as the last link, for whoever has the access at the start:
  * nobody uses rights over the model while acting for another (section 11). Not thread-safe.
@@ -56,19 +57,19 @@ public final class EscalationSearch {
   /**
    * How far to look.
    *
-   * @param changes at most so many changes in one chain, 1 to 6
+   * @param changes at most so many changes in one path, 1 to 6
    * @param models at most so many models are made
-   * @param found at most so many chains are told
+   * @param found at most so many paths are told
    */
   public record Limits(int changes, int models, int found) {
 
     /** For one person, at a screen. */
     public static final Limits ONE = new Limits(3, 400, 8);
 
-    /** For each of everybody: the shortest chain alone. */
+    /** For each of everybody: the shortest path alone. */
     public static final Limits EACH = new Limits(2, 60, 1);
 
-    /** {@return the same with another length of chains} */
+    /** {@return the same with another length of paths} */
     public Limits withChanges(int most) {
       return new Limits(most, models, found);
     }
@@ -86,20 +87,20 @@ public final class EscalationSearch {
    * What was found.
    *
    * @param held whether it is held already, in one's own name and with the second factor where
-   *     enrolled; then there are no chains
+   *     enrolled; then there are no paths
    * @param chains the shortest, all of the same number of changes; those that ask for the fewest
    *     approvals first
-   * @param whole whether every chain of that length, or of the longest that was allowed, was tried
+   * @param whole whether every path of that length, or of the longest that was allowed, was tried
    * @param models how many models were made
    */
   public record Answer(boolean held, List<EscalationPath> chains, boolean whole, int models) {
-    /** Copies its chains. */
+    /** Copies its paths. */
     public Answer {
       chains = List.copyOf(chains);
     }
   }
 
-  /** Somebody who could come to an access, with the shortest chains. */
+  /** Somebody who could come to an access, with the shortest paths. */
   public record Climber(Key.Principal who, Answer answer) {}
 
   private final Engine start;
@@ -251,9 +252,10 @@ public final class EscalationSearch {
       return true;
     }
     boolean whole = true;
-    List<CandidateChange> moves = left == 0 ? List.of() : PermittedChanges.of(step, holders, left);
+    List<CandidateChange> candidates =
+        left == 0 ? List.of() : PermittedChanges.of(step, holders, left);
     Set<String> enough = new HashSet<>();
-    for (CandidateChange move : moves) {
+    for (CandidateChange move : candidates) {
       if (move.instead() != null && enough.contains(move.instead())) {
         continue;
       }

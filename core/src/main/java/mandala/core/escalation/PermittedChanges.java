@@ -49,18 +49,18 @@ final class PermittedChanges {
   }
 
   private List<CandidateChange> search(List<Principal> holders) {
-    CandidateChanges moves = new CandidateChanges(step.engine(), step.who(), step.at());
+    CandidateChanges candidates = new CandidateChanges(step.engine(), step.who(), step.at());
     Map<Goal, Integer> seen = new HashMap<>();
     open.add(new Behind(step.goal(), 0));
-    follow(new DelegationChanges(moves).toward(step.goal(), holders), 0);
+    follow(new DelegationChanges(candidates).toward(step.goal(), holders), 0);
     while (!open.isEmpty()) {
       Behind next = open.remove();
       if (seen.getOrDefault(next.goal(), Integer.MAX_VALUE) > next.more()) {
         seen.put(next.goal(), next.more());
-        List<Goal> gates = new ArrayList<>(moves.gates(next.goal()));
+        List<Goal> gates = new ArrayList<>(candidates.gates(next.goal()));
         gates.removeIf(gate -> isHeld(step.engine(), gate));
         boolean wide = next.more() > 0 || !gates.isEmpty();
-        follow(moves.toward(next.goal(), wide), next.more());
+        follow(candidates.toward(next.goal(), wide), next.more());
         gates.forEach(gate -> open.add(new Behind(gate, next.more())));
       }
     }
@@ -71,9 +71,9 @@ final class PermittedChanges {
     return engine.decide(step.session().asks(goal.permission(), goal.resource())).allowed();
   }
 
-  /** Sorts moves into those that can be made now, and goals behind those that cannot. */
-  private void follow(List<CandidateChange> moves, int more) {
-    for (CandidateChange move : moves) {
+  /** Sorts changes into those that can be made now, and goals behind those that cannot. */
+  private void follow(List<CandidateChange> candidates, int more) {
+    for (CandidateChange move : candidates) {
       int needed = more + move.least();
       List<RequiredRight> lacking = needed > left ? null : lacking(move.change());
       if (lacking == null) {

@@ -25,22 +25,22 @@ import org.jspecify.annotations.Nullable;
  */
 final class PlaceChanges {
 
-  private final CandidateChanges moves;
+  private final CandidateChanges candidates;
   private final Catalogue catalogue;
   private final Key.Resource key;
   private final PointScope point;
 
-  private PlaceChanges(Key.Resource key, PointScope point, CandidateChanges moves) {
-    this.moves = moves;
-    this.catalogue = moves.catalogue;
+  private PlaceChanges(Key.Resource key, PointScope point, CandidateChanges candidates) {
+    this.candidates = candidates;
+    this.catalogue = candidates.catalogue;
     this.key = key;
     this.point = point;
   }
 
   /** {@return changes of which each may be enough for a clause to cover the resource} */
   static List<Change> toCover(
-      List<Clause> clauses, Key.Resource key, PointScope point, CandidateChanges moves) {
-    PlaceChanges places = new PlaceChanges(key, point, moves);
+      List<Clause> clauses, Key.Resource key, PointScope point, CandidateChanges candidates) {
+    PlaceChanges places = new PlaceChanges(key, point, candidates);
     List<Change> changes = new ArrayList<>();
     for (Clause clause : clauses) {
       places.toCover(clause, changes);
@@ -57,7 +57,8 @@ final class PlaceChanges {
     }
     Key.Unit unit = catalogue.unitOf(key);
     if (missing.size() == 1 && missing.getFirst() instanceof Term.OwnUnit && unit != null) {
-      changes.addAll(CandidateChanges.altered(moves.who, was -> Rewritten.reaching(was, unit)));
+      changes.addAll(
+          CandidateChanges.altered(candidates.who, was -> Rewritten.reaching(was, unit)));
     }
     if (missing.size() == 1
         && missing.getFirst() instanceof Term.OwnedBy(Term.Owner owner)
@@ -79,11 +80,11 @@ final class PlaceChanges {
     Key.Principal next = is == null ? null : is.owner();
     while (next != null) {
       Principal reports = catalogue.principals().get(next);
-      if (reports != null && !reports.key().equals(moves.who.key())) {
+      if (reports != null && !reports.key().equals(candidates.who.key())) {
         changes.addAll(
             CandidateChanges.altered(
                 reports,
-                was -> Rewritten.facts(was, was.unit(), moves.who.key(), was.attributes())));
+                was -> Rewritten.facts(was, was.unit(), candidates.who.key(), was.attributes())));
       }
       next = reports == null ? null : reports.manager();
     }
@@ -96,7 +97,7 @@ final class PlaceChanges {
           with(
               it,
               it.parent(),
-              owner == Term.Owner.NONE ? null : moves.who.key(),
+              owner == Term.Owner.NONE ? null : candidates.who.key(),
               it.unit(),
               it.labels());
       case Term.InUnit(Key.Unit unit) -> with(it, it.parent(), it.owner(), unit, it.labels());
@@ -128,10 +129,10 @@ final class PlaceChanges {
   /** A unit of an account that is one's own or reached in full. */
   private Key.@Nullable Unit unitFor(Key.Account account) {
     List<Key.Unit> units = new ArrayList<>();
-    if (moves.who.unit() != null) {
-      units.add(moves.who.unit());
+    if (candidates.who.unit() != null) {
+      units.add(candidates.who.unit());
     }
-    moves.who.reach().stream()
+    candidates.who.reach().stream()
         .filter(it -> it.level() == Principal.Level.FULL)
         .forEach(it -> units.add(it.unit()));
     for (Key.Unit each : units) {

@@ -135,7 +135,7 @@ final class ReachedModel {
     return null;
   }
 
-  /** {@return the chain that led here} */
+  /** {@return the path that led here} */
   EscalationPath told() {
     List<EscalationPath.Link> links = new ArrayList<>();
     for (ReachedModel it = this; it.change != null && it.before != null; it = it.before) {

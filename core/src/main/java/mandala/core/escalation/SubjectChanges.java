@@ -21,12 +21,12 @@ import org.jspecify.annotations.Nullable;
 /** How somebody comes to have a subject: joins a group, fits its rule, takes a pattern, visits. */
 final class SubjectChanges {
 
-  private final CandidateChanges moves;
+  private final CandidateChanges candidates;
   private final Principal who;
 
-  SubjectChanges(CandidateChanges moves) {
-    this.moves = moves;
-    this.who = moves.who;
+  SubjectChanges(CandidateChanges candidates) {
+    this.candidates = candidates;
+    this.who = candidates.who;
   }
 
   /** {@return changes of which each may be enough}, none where nothing is */
@@ -35,7 +35,7 @@ final class SubjectChanges {
       case Subject.OfGroup(Key.Group key) -> joining(key);
       case Subject.OfPattern(Key.Pattern key) ->
           CandidateChanges.altered(who, it -> Rewritten.pattern(it, key));
-      case Subject.OfAccount(Key.Account key) -> List.of(moves.guest(key));
+      case Subject.OfAccount(Key.Account key) -> List.of(candidates.guest(key));
       case Subject.OfPrincipal _, Subject.Public _ -> List.of();
     };
   }
@@ -62,7 +62,7 @@ final class SubjectChanges {
       if (rule != null
           && !group.retired()
           && (who.account().equals(group.account())
-              || moves.has(new Subject.OfAccount(group.account())))) {
+              || candidates.has(new Subject.OfAccount(group.account())))) {
         fitting(rule).forEach(changes::add);
       }
     }
@@ -73,7 +73,7 @@ final class SubjectChanges {
     Set<Group> groups = new LinkedHashSet<>();
     List<Key.Group> open = new ArrayList<>(List.of(key));
     while (!open.isEmpty()) {
-      Group group = moves.catalogue.groups().get(open.removeLast());
+      Group group = candidates.catalogue.groups().get(open.removeLast());
       if (group != null && groups.add(group)) {
         for (Group.Member member : group.members()) {
           if (member instanceof Group.Member.OfGroup(Key.Group inner)) {
@@ -98,7 +98,7 @@ final class SubjectChanges {
       tried.add(it);
     }
     return tried.stream()
-        .filter(it -> !it.equals(who) && GroupRules.passes(rule, it, moves.catalogue))
+        .filter(it -> !it.equals(who) && GroupRules.passes(rule, it, candidates.catalogue))
         .map(it -> (Change) new Change.Altered(who, it))
         .toList();
   }
@@ -129,24 +129,27 @@ final class SubjectChanges {
   }
 
   private Key.@Nullable Unit unit(@Nullable String key) {
-    Unit unit = key == null ? null : moves.catalogue.units().get(new Key.Unit(key));
+    Unit unit = key == null ? null : candidates.catalogue.units().get(new Key.Unit(key));
     return unit == null ? null : unit.key();
   }
 
   private Key.@Nullable Principal manager(@Nullable String key) {
-    Principal it = key == null ? null : moves.catalogue.principals().get(new Key.Principal(key));
+    Principal it =
+        key == null ? null : candidates.catalogue.principals().get(new Key.Principal(key));
     return it == null ? null : it.key();
   }
 
   /** {@return the groups on the ways by which somebody has a subject}, the group itself included */
   List<Group> waysTo(Key.Group key) {
-    return heldBy(key).stream().filter(it -> moves.has(new Subject.OfGroup(it.key()))).toList();
+    return heldBy(key).stream()
+        .filter(it -> candidates.has(new Subject.OfGroup(it.key())))
+        .toList();
   }
 
   /** {@return whether a group lists the principal} */
   boolean lists(Group group) {
-    int number = moves.catalogue.principals().require(who.key());
-    return Arrays.stream(moves.catalogue.links().listing(number))
-        .anyMatch(it -> moves.catalogue.groups().the(it).key().equals(group.key()));
+    int number = candidates.catalogue.principals().require(who.key());
+    return Arrays.stream(candidates.catalogue.links().listing(number))
+        .anyMatch(it -> candidates.catalogue.groups().the(it).key().equals(group.key()));
   }
 }

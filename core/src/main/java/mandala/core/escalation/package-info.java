@@ -1,6 +1,7 @@
 /**
- * How somebody could come to an access that is not held now, by rights over the model itself\n *
- * (section 11); entry point {@link mandala.core.escalation.EscalationSearch}.
+ * How somebody could come to an access that is not held now, by rights over the model itself
+ *
+ * <p>(section 11); entry point {@link mandala.core.escalation.EscalationSearch}.
  */
 @NullMarked
 package mandala.core.escalation;

@@ -1,5 +1,5 @@
 /**
- * Why somebody may do something, and why not: routes with typed reasons; entry point {@link\n *
+ * Why somebody may do something, and why not: routes with typed reasons; entry point {@link
  * mandala.core.explain.Routes} (access-model.md, sections 2 to 7).
  */
 @NullMarked

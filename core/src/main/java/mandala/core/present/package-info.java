@@ -1,5 +1,5 @@
 /**
- * A whole access as it is shown: figure, regions, and accesses put together; entry point {@link\n *
+ * A whole access as it is shown: figure, regions, and accesses put together; entry point {@link
  * mandala.core.present.Access}.
  */
 @NullMarked

@@ -23,8 +23,8 @@ import mandala.core.table.IntList;
 
 /**
  * Answers who can. Few pairs of permission and resource are asked column by column ({@link
- * Column}). Of many, the columns only tell who may have anything: resources are asked by what
- * stands above them, and people then swept one by one within the places asked about ({@link
+ * PermissionHolders}). Of many, the columns only tell who may have anything: resources are asked by
+ * what stands above them, and people then swept one by one within the places asked about ({@link
  * Ranges}).
  */
 public final class WhoCan {

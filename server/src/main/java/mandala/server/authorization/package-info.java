@@ -1,7 +1,6 @@
 /**
- * What a viewer may read and ask (access-model.md, section 11); entry points {@link\n *
- * mandala.server.authorization.ReadPolicy} and {@link\n *
- * mandala.server.authorization.RequestContext}.
+ * What a viewer may read and ask (access-model.md, section 11); entry points {@link
+ * mandala.server.authorization.ReadPolicy} and {@link mandala.server.authorization.RequestContext}.
  */
 @NullMarked
 package mandala.server.authorization;

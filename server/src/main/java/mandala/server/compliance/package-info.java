@@ -1,5 +1,5 @@
 /**
- * Whether the rules of the model hold, after each revision and when asked; entry point {@link\n *
+ * Whether the rules of the model hold, after each revision and when asked; entry point {@link
  * mandala.server.compliance.ComplianceMonitor}.
  */
 @NullMarked

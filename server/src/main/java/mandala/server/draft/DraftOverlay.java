@@ -1,7 +1,7 @@
 package mandala.server.draft;
 
-import java.util.LinkedHashMap;
-import java.util.Map;
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import mandala.core.change.Rebase;
 import mandala.core.engine.Engine;
 import mandala.server.authorization.ReadPolicy;
@@ -17,7 +17,8 @@ class DraftOverlay implements RequestContexts.Overlay {
   private static final int KEPT = 8;
 
   private final Drafts drafts;
-  private final Map<String, LiveModel.State> kept = new LinkedHashMap<>(16, 0.75f, true);
+  private final Cache<String, LiveModel.State> kept =
+      Caffeine.newBuilder().maximumSize(KEPT).build();
 
   DraftOverlay(Drafts drafts) {
     this.drafts = drafts;
@@ -35,20 +36,7 @@ class DraftOverlay implements RequestContexts.Overlay {
       throw Drafts.noSuchDraft();
     }
     String what = now.revision() + " " + row.content() + " " + "open".equals(draft);
-    synchronized (kept) {
-      LiveModel.State known = kept.get(what);
-      if (known != null) {
-        return known;
-      }
-    }
-    LiveModel.State with = laid(row, now, "open".equals(draft));
-    synchronized (kept) {
-      kept.put(what, with);
-      if (kept.size() > KEPT) {
-        kept.remove(kept.keySet().iterator().next());
-      }
-    }
-    return with;
+    return kept.get(what, _ -> laid(row, now, "open".equals(draft)));
   }
 
   /** A faulty open draft is left out: pages go on, so that it can be mended from them. */

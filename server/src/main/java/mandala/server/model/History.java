@@ -1,5 +1,7 @@
 package mandala.server.model;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import jakarta.persistence.EntityManager;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
@@ -8,9 +10,7 @@ import java.io.UncheckedIOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Iterator;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.NoSuchElementException;
 import java.util.Optional;
 import java.util.stream.Stream;
@@ -49,7 +49,7 @@ public class History {
   private static final int KEPT = 4;
 
   private final EntityManager entities;
-  private final Map<Long, Engine> kept = new LinkedHashMap<>(8, 0.75f, true);
+  private final Cache<Long, Engine> kept = Caffeine.newBuilder().maximumSize(KEPT).build();
 
   private final Trail trail;
 
@@ -207,19 +207,11 @@ public class History {
     if (number == known.revision()) {
       return known.engine();
     }
-    synchronized (kept) {
-      Engine engine = kept.get(number);
+    Engine engine = kept.getIfPresent(number);
+    if (engine == null) {
+      engine = read(number, known);
       if (engine != null) {
-        return engine;
-      }
-    }
-    Engine engine = read(number, known);
-    if (engine != null) {
-      synchronized (kept) {
         kept.put(number, engine);
-        if (kept.size() > KEPT) {
-          kept.remove(kept.keySet().iterator().next());
-        }
       }
     }
     return engine;

@@ -29,7 +29,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 /**
  * The model that this instance answers from: read from the database at the start, then replaced by
  * one volatile write after each committed change, its own or another instance's ({@link
- * ModelNews}). Thread-safe.
+ * RevisionListener}). Thread-safe.
  *
  * <p>A change is one transaction: rows, the revision's number, what it touched, and a notification
  * that PostgreSQL sends when it commits. Whoever takes it up compares numbers, so that nothing is

@@ -1,6 +1,6 @@
 /**
- * What is assigned and where it holds, packed; only {@link\n *
- * mandala.core.compiled.grants.GrantEntry} knows the layout (access-model.md, section 4).
+ * What is assigned and where it holds, packed; only {@link mandala.core.compiled.grants.GrantEntry}
+ * knows the layout (access-model.md, section 4).
  */
 @NullMarked
 package mandala.core.compiled.grants;
