@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -20,16 +21,25 @@ final class Baseline {
 
   private static final double HEAP_TOLERANCE = 1.05;
 
+  /**
+   * The same for what was measured in turns on one machine, the best of several: noise is small.
+   */
+  static final double TURNS_TOLERANCE = 1.25;
+
   private Baseline() {}
 
   /** One comparison with what was kept. */
-  record Compared(String what, double was, double is) {
+  record Compared(String what, double was, double is, double tolerance) {
     double factor() {
       return is / was;
     }
 
     boolean worse() {
-      return factor() > (what.startsWith("heap") ? HEAP_TOLERANCE : TOLERANCE);
+      return factor() > (what.startsWith("heap") ? HEAP_TOLERANCE : tolerance);
+    }
+
+    boolean better() {
+      return factor() < 1 / tolerance;
     }
   }
 
@@ -64,26 +74,55 @@ final class Baseline {
    * @throws IllegalArgumentException if a line cannot be read; it says which
    */
   static List<Compared> compare(Path file, Map<String, Double> now) throws IOException {
+    return compare(read(file), now, TOLERANCE);
+  }
+
+  /**
+   * {@return two commits beside each other}, each the best of its files, which were written in
+   * turns on one machine
+   *
+   * @throws IllegalArgumentException if a line cannot be read; it says which
+   */
+  static List<Compared> inTurns(List<Path> older, List<Path> newer) throws IOException {
+    return compare(best(older), best(newer), TURNS_TOLERANCE);
+  }
+
+  private static Map<String, Double> best(List<Path> files) throws IOException {
+    Map<String, Double> best = new TreeMap<>();
+    for (Path file : files) {
+      read(file).forEach((what, ratio) -> best.merge(what, ratio, Math::min));
+    }
+    return best;
+  }
+
+  private static List<Compared> compare(
+      Map<String, Double> before, Map<String, Double> now, double tolerance) {
     List<Compared> all = new ArrayList<>();
+    before.forEach((what, was) -> {
+      Double is = now.get(what);
+      if (is != null && was > 0) {
+        all.add(new Compared(what, was, is, tolerance));
+      }
+    });
+    return all;
+  }
+
+  private static Map<String, Double> read(Path file) throws IOException {
+    Map<String, Double> ratios = new LinkedHashMap<>();
     int number = 0;
     for (String line : Files.readAllLines(file)) {
       number++;
       String[] parts = line.split("\t", -1);
-      double was;
       try {
-        was = Double.parseDouble(parts[parts.length - 1]);
+        ratios.put(parts[0], Double.parseDouble(parts[parts.length - 1]));
       } catch (NumberFormatException e) {
         throw new IllegalArgumentException(
             "%s, line %d: a name, a tab and a ratio are expected. Write the file anew with --keep."
                 .formatted(file, number),
             e);
       }
-      Double is = now.get(parts[0]);
-      if (is != null && was > 0) {
-        all.add(new Compared(parts[0], was, is));
-      }
     }
-    return all;
+    return ratios;
   }
 
   /** {@return a table of comparisons, what got worse marked} */
@@ -93,8 +132,8 @@ final class Baseline {
       text.append(
           String.format(
               Locale.ROOT,
-              "%-8s %5.2f times what was kept: %s%n",
-              it.worse() ? "WORSE" : it.factor() < 1 / TOLERANCE ? "better" : "",
+              "%-8s %5.2f times as before: %s%n",
+              it.worse() ? "WORSE" : it.better() ? "better" : "",
               it.factor(),
               it.what()));
     }

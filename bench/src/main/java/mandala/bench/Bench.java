@@ -64,6 +64,12 @@ public final class Bench implements Callable<Integer> {
       description = "The file of kept ratios; default bench/kept-ratios.tsv")
   private Path kept = Path.of("bench/kept-ratios.tsv");
 
+  @CommandLine.Option(names = "--older", split = ",", hidden = true)
+  private List<Path> older = List.of();
+
+  @CommandLine.Option(names = "--newer", split = ",", hidden = true)
+  private List<Path> newer = List.of();
+
   @CommandLine.Option(names = "--commit", hidden = true)
   private String commit = "unknown";
 
@@ -75,6 +81,9 @@ public final class Bench implements Callable<Integer> {
 
   @Override
   public Integer call() throws RunnerException, IOException, SQLException {
+    if (!older.isEmpty()) {
+      return inTurns();
+    }
     if (brief || keep) {
       return inShort();
     }
@@ -115,6 +124,15 @@ public final class Bench implements Callable<Integer> {
       occasions.impact();
     }
     return results;
+  }
+
+  /** What {@code ./mandala bench --against} has measured in turns. */
+  private int inTurns() throws IOException {
+    List<Baseline.Compared> all = Baseline.inTurns(older, newer);
+    System.out.print(Baseline.table(all));
+    long worse = all.stream().filter(Baseline.Compared::worse).count();
+    System.out.printf("%d of %d got worse.%n", worse, all.size());
+    return worse > 0 ? 1 : 0;
   }
 
   private int inShort() throws RunnerException, IOException {

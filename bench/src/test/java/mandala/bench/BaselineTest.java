@@ -43,8 +43,23 @@ class BaselineTest {
         .containsExactlyInAnyOrder("b", "heap: x");
     assertThat(all).extracting(Baseline.Compared::what).doesNotContain("gone", "new");
     assertThat(Baseline.table(all))
-        .contains("WORSE     2.10 times what was kept: b")
-        .contains("better    0.40 times what was kept: c");
+        .contains("WORSE     2.10 times as before: b")
+        .contains("better    0.40 times as before: c");
+  }
+
+  @Test
+  void measuredInTurnsEachIsTheBestOfItsFilesAndLessIsTakenForNoise() throws IOException {
+    List<Path> older = List.of(folder.resolve("old-1.tsv"), folder.resolve("old-2.tsv"));
+    List<Path> newer = List.of(folder.resolve("new-1.tsv"), folder.resolve("new-2.tsv"));
+    Baseline.write(older.get(0), Map.of("a", 1.0, "b", 1.3, "c", 1.0, "gone", 1.0));
+    Baseline.write(older.get(1), Map.of("a", 1.2, "b", 1.0, "c", 1.0));
+    Baseline.write(newer.get(0), Map.of("a", 1.9, "b", 1.3, "c", 0.7));
+    Baseline.write(newer.get(1), Map.of("a", 1.2, "b", 1.4, "c", 0.9));
+    List<Baseline.Compared> all = Baseline.inTurns(older, newer);
+    assertThat(all).extracting(Baseline.Compared::what).containsExactly("a", "b", "c");
+    assertThat(all).extracting(Baseline.Compared::worse).containsExactly(false, true, false);
+    assertThat(all).extracting(Baseline.Compared::better).containsExactly(false, false, true);
+    assertThat(all.getFirst().factor()).isEqualTo(1.2);
   }
 
   @Test
