@@ -41,7 +41,7 @@ import mandala.core.remediation.Additions;
  *       its last owner, or where a second person must approve and nobody could.
  * </ol>
  *
- * <p>Every path that is told holds when it is replayed, for each link was made. That no shorter one
+ * <p>Every reported path is valid when it is replayed, for each link was made. That no shorter one
  * is left out is held against an exhaustive search over all changes of the kinds that are listed at
  * {@link CandidateChanges}; where the bound on models ends the search, {@link Answer#whole} says
  * so.
@@ -57,9 +57,9 @@ public final class EscalationSearch {
   /**
    * How far to look.
    *
-   * @param changes at most so many changes in one path, 1 to 6
+   * @param changes the most changes in one path, 1 to 6
    * @param models at most so many models are made
-   * @param found at most so many paths are told
+   * @param found the most paths to report
    */
   public record Limits(int changes, int models, int found) {
 

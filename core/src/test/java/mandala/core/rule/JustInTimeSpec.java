@@ -3,17 +3,11 @@ package mandala.core.rule;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
-import java.util.List;
 import mandala.core.model.About;
 import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Clause;
-import mandala.core.model.Gives;
 import mandala.core.model.Key;
-import mandala.core.model.Principal;
-import mandala.core.model.Subject;
-import mandala.core.model.Term;
 import mandala.core.model.Window;
 import org.junit.jupiter.api.Test;
 
@@ -29,8 +23,8 @@ class JustInTimeSpec {
           .person("ada", "trust")
           .person("bas", "trust")
           .role("keeper", false)
-          .with(assignment("keys", "keeper", Assignment.Mode.JUST_IN_TIME, Window.ALWAYS))
-          .with(assignment("safe", "keeper", Assignment.Mode.JUST_IN_TIME, Window.ALWAYS))
+          .with(justInTime("keys"))
+          .with(justInTime("safe"))
           .with(
               new Activation(
                   About.NONE,
@@ -39,19 +33,9 @@ class JustInTimeSpec {
                   new Window(NOON, ONE)))
           .catalogue();
 
-  private static Assignment assignment(
-      String key, String role, Assignment.Mode mode, Window window) {
-    return new Assignment(
-        new Key.Assignment(key),
-        About.NONE,
-        new Subject.OfPrincipal(Principal.Kind.PERSON, new Key.Principal("ada")),
-        new Gives.OfRole(new Key.Role(role)),
-        Assignment.Effect.ALLOW,
-        List.of(Clause.of(new Term.Everything())),
-        List.of(),
-        window,
-        mode,
-        false);
+  private static Assignment justInTime(String key) {
+    return Sketch.assignment(
+        key, Sketch.person("ada"), "keeper", Assignment.Mode.JUST_IN_TIME, Window.ALWAYS);
   }
 
   private static boolean isActivated(String who, String assignment, Instant at) {

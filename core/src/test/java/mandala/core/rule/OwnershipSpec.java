@@ -4,15 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
 import java.util.List;
-import mandala.core.model.About;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Clause;
-import mandala.core.model.Gives;
-import mandala.core.model.Key;
-import mandala.core.model.Principal;
 import mandala.core.model.Subject;
-import mandala.core.model.Term;
 import mandala.core.model.Window;
 import org.junit.jupiter.api.Test;
 
@@ -34,17 +28,7 @@ class OwnershipSpec {
 
   private static Assignment assignment(
       String key, String role, Assignment.Mode mode, Window window) {
-    return new Assignment(
-        new Key.Assignment(key),
-        About.NONE,
-        new Subject.OfPrincipal(Principal.Kind.PERSON, new Key.Principal("ada")),
-        new Gives.OfRole(new Key.Role(role)),
-        Assignment.Effect.ALLOW,
-        List.of(Clause.of(new Term.Everything())),
-        List.of(),
-        window,
-        mode,
-        false);
+    return Sketch.assignment(key, Sketch.person("ada"), role, mode, window);
   }
 
   private static boolean owns(String role, Assignment.Mode mode, Window window) {
@@ -96,17 +80,8 @@ class OwnershipSpec {
   @Test
   void everybodyDoesWhereAGroupIsGivenIt() {
     Assignment toAll =
-        new Assignment(
-            new Key.Assignment("all"),
-            About.NONE,
-            Subject.Public.SIGNED_IN,
-            new Gives.OfRole(new Key.Role("director")),
-            Assignment.Effect.ALLOW,
-            List.of(Clause.of(new Term.Everything())),
-            List.of(),
-            Window.ALWAYS,
-            Assignment.Mode.STANDING,
-            false);
+        Sketch.assignment(
+            "all", Subject.Public.SIGNED_IN, "director", Assignment.Mode.STANDING, Window.ALWAYS);
     assertThat(Ownership.possibleOwners(List.of(toAll), MODEL)).hasSize(2);
   }
 

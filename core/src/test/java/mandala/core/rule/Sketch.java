@@ -8,8 +8,10 @@ import java.util.TreeMap;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
+import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
+import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
 import mandala.core.model.Key;
@@ -18,6 +20,7 @@ import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.ResourceCollection;
 import mandala.core.model.Role;
+import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
@@ -171,6 +174,26 @@ final class Sketch {
             null,
             List.of()));
     return this;
+  }
+
+  /** A role given to somebody everywhere. */
+  static Assignment assignment(
+      String key, Subject subject, String role, Assignment.Mode mode, Window window) {
+    return new Assignment(
+        new Key.Assignment(key),
+        About.NONE,
+        subject,
+        new Gives.OfRole(new Key.Role(role)),
+        Assignment.Effect.ALLOW,
+        List.of(Clause.of(new Term.Everything())),
+        List.of(),
+        window,
+        mode,
+        false);
+  }
+
+  static Subject person(String key) {
+    return new Subject.OfPrincipal(Principal.Kind.PERSON, new Key.Principal(key));
   }
 
   /** A single thing as it is. */

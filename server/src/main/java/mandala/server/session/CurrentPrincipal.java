@@ -64,9 +64,6 @@ public class CurrentPrincipal {
   }
 
   private Session as(Impersonation seen, Session own) {
-    if (!seen.onlyReads()) {
-      throw ImpersonationGuard.refusal();
-    }
     if (!Impersonations.isBegun(seen.principal())) {
       throw Problem.forbidden(
           "This view was not begun in your session, or has ended. Begin it from the person's page.");

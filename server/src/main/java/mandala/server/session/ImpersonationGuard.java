@@ -28,15 +28,10 @@ class ImpersonationGuard implements HandlerInterceptor, WebMvcConfigurer {
   public boolean preHandle(HttpServletRequest call, HttpServletResponse answer, Object handler) {
     Impersonation seen = Impersonation.current();
     if (seen != null && !seen.onlyReads()) {
-      throw refusal();
+      throw Problem.forbidden(
+          "You can't change anything in an impersonated view."
+              + " Leave the view and change it as yourself.");
     }
     return true;
-  }
-
-  /** {@return what is answered to a call that could change something} */
-  static Problem refusal() {
-    return Problem.forbidden(
-        "You can't change anything in an impersonated view."
-            + " Leave the view and change it as yourself.");
   }
 }

@@ -76,6 +76,10 @@ class ImpersonatedWritesTest {
     ilse.send("POST", "/api/views", "{\"principal\":\"noor.haddad\"}");
     Caller asNoor = ilse.pretendingToSeeAs("noor.haddad");
     assertThat(asNoor.get("/api/drafts").status()).isEqualTo(200);
+    for (String path : LOOKS) {
+      Caller.Answer answer = asNoor.send("POST", path, "{}");
+      assertThat(answer.body()).as(path).doesNotContain("in an impersonated view");
+    }
     assertThat(asNoor.send("DELETE", "/api/views/noor.haddad", "").status()).isEqualTo(204);
   }
 
