@@ -921,7 +921,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["exportRoutes"];
+        get: operations["export_3"];
         put?: never;
         post?: never;
         delete?: never;
@@ -981,7 +981,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["export_3"];
+        get: operations["export_4"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1019,7 +1019,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["export_4"];
+        get: operations["export_5"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1095,7 +1095,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["export_5"];
+        get: operations["export_6"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3074,15 +3074,15 @@ export interface operations {
     page: {
         parameters: {
             query?: {
-                who?: string | null;
-                act?: string | null;
-                kind?: string | null;
-                thing?: string | null;
-                place?: string | null;
-                text?: string | null;
-                from?: string | null;
-                until?: string | null;
-                revision?: number | null;
+                who?: string;
+                act?: string;
+                kind?: string;
+                thing?: string;
+                place?: string;
+                text?: string;
+                from?: string;
+                until?: string;
+                revision?: number;
                 before?: number;
                 limit?: number;
             };
@@ -3504,12 +3504,12 @@ export interface operations {
     people: {
         parameters: {
             query?: {
-                account?: string | null;
-                text?: string | null;
-                state?: string | null;
-                kind?: string | null;
-                title?: string | null;
-                sort?: string | null;
+                account?: string;
+                text?: string;
+                state?: string;
+                kind?: string;
+                title?: string;
+                sort?: string;
                 offset?: number;
                 limit?: number;
             };
@@ -3533,12 +3533,12 @@ export interface operations {
     file_1: {
         parameters: {
             query?: {
-                account?: string | null;
-                text?: string | null;
-                state?: string | null;
-                kind?: string | null;
-                title?: string | null;
-                sort?: string | null;
+                account?: string;
+                text?: string;
+                state?: string;
+                kind?: string;
+                title?: string;
+                sort?: string;
                 format?: string;
             };
             header?: never;
@@ -3825,15 +3825,15 @@ export interface operations {
             query: {
                 /** @example petra.lowe */
                 principal: string;
-                /** @example loan.approve */
-                permission: string;
-                /** @example q-loan-101 */
-                resource: string;
                 at?: string;
                 /** @example true */
                 secondFactor?: boolean;
                 actingFor?: string;
                 on?: string[];
+                /** @example loan.approve */
+                permission: string;
+                /** @example q-loan-101 */
+                resource: string;
                 draft?: string;
             };
             header?: never;
@@ -3864,12 +3864,12 @@ export interface operations {
         parameters: {
             query: {
                 principal: string;
-                permission: string;
-                resource: string;
                 at?: string;
                 secondFactor?: boolean;
                 actingFor?: string;
                 on?: string[];
+                permission: string;
+                resource: string;
                 draft?: string;
                 format: string;
             };
@@ -3916,15 +3916,15 @@ export interface operations {
             query: {
                 /** @example petra.lowe */
                 principal: string;
-                /** @example loan.approve */
-                permission: string;
-                /** @example q-loan-101 */
-                resource: string;
                 at?: string;
                 /** @example true */
                 secondFactor?: boolean;
                 actingFor?: string;
                 on?: string[];
+                /** @example loan.approve */
+                permission: string;
+                /** @example q-loan-101 */
+                resource: string;
                 draft?: string;
                 revision?: number;
                 asActive?: boolean;
@@ -3966,16 +3966,16 @@ export interface operations {
             };
         };
     };
-    exportRoutes: {
+    export_3: {
         parameters: {
             query: {
                 principal: string;
-                permission: string;
-                resource: string;
                 at?: string;
                 secondFactor?: boolean;
                 actingFor?: string;
                 on?: string[];
+                permission: string;
+                resource: string;
                 draft?: string;
                 revision?: number;
                 asActive?: boolean;
@@ -4001,10 +4001,6 @@ export interface operations {
             query: {
                 /** @example noor.haddad */
                 principal: string;
-                /** @example q-loans-desk */
-                resource: string;
-                /** @example quillhaven */
-                in?: string;
                 at?: string;
                 /** @example true */
                 secondFactor?: boolean;
@@ -4012,6 +4008,10 @@ export interface operations {
                 on?: string[];
                 draft?: string;
                 revision?: number;
+                /** @example q-loans-desk */
+                resource: string;
+                /** @example quillhaven */
+                in?: string;
                 asActive?: boolean;
             };
             header?: never;
@@ -4084,7 +4084,7 @@ export interface operations {
             };
         };
     };
-    export_3: {
+    export_4: {
         parameters: {
             query: {
                 one: string;
@@ -4120,13 +4120,13 @@ export interface operations {
             query: {
                 /** @example marten.holloway */
                 principal: string;
+                at?: string;
+                secondFactor?: boolean;
+                changes?: number;
                 /** @example loan.approve */
                 permission: string;
                 /** @example o-loan-103 */
                 resource: string;
-                at?: string;
-                secondFactor?: boolean;
-                changes?: number;
                 draft?: string;
                 revision?: number;
             };
@@ -4155,15 +4155,15 @@ export interface operations {
             };
         };
     };
-    export_4: {
+    export_5: {
         parameters: {
             query: {
                 principal: string;
-                permission: string;
-                resource: string;
                 at?: string;
                 secondFactor?: boolean;
                 changes?: number;
+                permission: string;
+                resource: string;
                 draft?: string;
                 revision?: number;
                 format: string;
@@ -4190,11 +4190,11 @@ export interface operations {
                 permission: string;
                 /** @example o-loan-103 */
                 resource: string;
+                draft?: string;
+                revision?: number;
                 at?: string;
                 /** @example 1 */
                 changes?: number;
-                draft?: string;
-                revision?: number;
             };
             header?: never;
             path?: never;
@@ -4224,10 +4224,10 @@ export interface operations {
             query: {
                 permission: string;
                 resource: string;
-                at?: string;
-                changes?: number;
                 draft?: string;
                 revision?: number;
+                at?: string;
+                changes?: number;
                 format: string;
             };
             header?: never;
@@ -4250,9 +4250,6 @@ export interface operations {
             query: {
                 /** @example noor.haddad */
                 principal: string;
-                /** @example quillhaven */
-                in?: string;
-                doors?: boolean;
                 at?: string;
                 /** @example true */
                 secondFactor?: boolean;
@@ -4261,6 +4258,9 @@ export interface operations {
                 on?: string[];
                 draft?: string;
                 revision?: number;
+                /** @example quillhaven */
+                in?: string;
+                doors?: boolean;
                 asActive?: boolean;
             };
             header?: never;
@@ -4299,18 +4299,18 @@ export interface operations {
             };
         };
     };
-    export_5: {
+    export_6: {
         parameters: {
             query: {
                 principal: string;
-                in?: string;
-                doors?: boolean;
                 at?: string;
                 secondFactor?: boolean;
                 actingFor?: string;
                 on?: string[];
                 draft?: string;
                 revision?: number;
+                in?: string;
+                doors?: boolean;
                 asActive?: boolean;
                 format: string;
             };

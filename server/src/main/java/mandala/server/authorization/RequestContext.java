@@ -1,5 +1,6 @@
 package mandala.server.authorization;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -100,6 +101,17 @@ public final class RequestContext {
   public RequestContext with(Engine drafted, LiveModel.State over) {
     LiveModel.State other = LiveModel.State.of(over.revision(), over.demo(), drafted);
     return new RequestContext(state, other, readPolicy, secrets);
+  }
+
+  /** {@return the instant asked about}: now where a call names none */
+  public Instant instantOrNow(@Nullable Instant at) {
+    return at == null ? readPolicy.now() : at;
+  }
+
+  /** {@return this context}, without a draft of which the viewer may be told nothing */
+  public RequestContext withoutHiddenDraft() {
+    Set<Key.Account> within = draftedWithin();
+    return within != null && within.isEmpty() ? live() : this;
   }
 
   /**

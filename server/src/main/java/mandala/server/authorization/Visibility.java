@@ -16,6 +16,7 @@ import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
 import mandala.core.present.Access;
 import mandala.document.Naming;
+import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -101,6 +102,21 @@ public final class Visibility implements Naming {
     return key.isBlank() || !naming.tells(Kind.PERMISSIONS, key)
         ? null
         : in.permissions().get(new Key.Permission(key));
+  }
+
+  /**
+   * {@return an account that a call names}
+   *
+   * @throws Problem if there is none or it may not be named: both read the same
+   */
+  public static Key.Account account(String key, Catalogue in, Naming naming) {
+    if (!key.isBlank() && naming.tells(Kind.ACCOUNTS, key)) {
+      Key.Account account = new Key.Account(key);
+      if (in.accounts().containsKey(account)) {
+        return account;
+      }
+    }
+    throw Problem.notFound("There is no account '" + key + "'. Choose one from the list.");
   }
 
   /** {@return a thing of a kind}, supplied ones too; null where there is none, or it has no key */

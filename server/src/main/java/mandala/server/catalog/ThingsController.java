@@ -12,7 +12,7 @@ import mandala.document.ThingDocument;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
 import mandala.server.platform.Problem;
-import org.jspecify.annotations.Nullable;
+import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -42,9 +42,7 @@ class ThingsController {
   @GetMapping("/{kind}")
   ThingList list(
       @PathVariable String kind,
-      @RequestParam(required = false) @Nullable String account,
-      @RequestParam(required = false) @Nullable String text,
-      @RequestParam(required = false) @Nullable String draft,
+      @ParameterObject ThingFilter filter,
       @RequestParam(defaultValue = "0") int offset,
       @RequestParam(defaultValue = "200") int limit) {
     Kind of = kind(kind);
@@ -53,7 +51,7 @@ class ThingsController {
           "Invalid page range",
           "Give an 'offset' of 0 or more and a 'limit' from 1 to " + MOST + ".");
     }
-    RequestContext context = contexts.context(draft, null);
+    RequestContext context = contexts.context(filter.draft(), null);
     Catalogue live = context.state().engine().catalogue();
     Catalogue asked = context.asked().engine().catalogue();
     List<Thing> fitting = new ArrayList<>();
@@ -72,11 +70,11 @@ class ThingsController {
         }
       }
     }
-    NameSearch wanted = new NameSearch(text == null ? "" : text);
+    NameSearch wanted = filter.search();
     List<ThingView> views =
         fitting.stream()
             .map(thing -> ThingView.of(thing, context))
-            .filter(view -> fits(view, account, text))
+            .filter(view -> filter.fits(view))
             .sorted(
                 Comparator.comparingInt((ThingView view) -> rank(view, wanted))
                     .thenComparing((ThingView view) -> view.name().toLowerCase(Locale.ROOT))
@@ -92,21 +90,6 @@ class ThingsController {
   private static boolean isSupplied(Thing thing) {
     return thing.key() != null
         && thing.key().value().startsWith(mandala.core.model.Supplied.PREFIX);
-  }
-
-  private static boolean fits(ThingView view, @Nullable String account, @Nullable String text) {
-    if (account != null
-        && !account.isBlank()
-        && view.account() != null
-        && !account.equals(view.account())) {
-      return false;
-    }
-    if (text == null || text.isBlank()) {
-      return true;
-    }
-    String wanted = text.strip().toLowerCase(Locale.ROOT);
-    return view.name().toLowerCase(Locale.ROOT).contains(wanted)
-        || (view.key() != null && view.key().contains(wanted));
   }
 
   /** All of a kind; of permissions, sets and roles the supplied ones too. */

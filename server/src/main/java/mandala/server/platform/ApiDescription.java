@@ -88,12 +88,25 @@ class ApiDescription implements OpenApiCustomizer {
                 asked.addProperty(
                     "scope",
                     new ArraySchema().items(new ObjectSchema().additionalProperties(true))));
+    api.getPaths().values().stream()
+        .flatMap(it -> it.readOperations().stream())
+        .filter(it -> it.getParameters() != null)
+        .flatMap(it -> it.getParameters().stream())
+        .forEach(ApiDescription::withoutNull);
     for (Example it : examples()) {
       PathItem path = api.getPaths().get(it.path());
       if (path == null) {
         throw new IllegalStateException("Impossible state: no call at " + it.path());
       }
       describe(path.getGet(), it);
+    }
+  }
+
+  /** What an address leaves out is absent: it cannot say null. */
+  private static void withoutNull(Parameter parameter) {
+    Schema<?> schema = parameter.getSchema();
+    if (schema != null && schema.getTypes() != null) {
+      schema.getTypes().remove("null");
     }
   }
 

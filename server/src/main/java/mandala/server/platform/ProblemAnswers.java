@@ -7,6 +7,8 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springdoc.core.annotations.ParameterObject;
+import org.springframework.beans.TypeMismatchException;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.dao.DataAccessResourceFailureException;
 import org.springframework.http.HttpHeaders;
@@ -17,6 +19,7 @@ import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.http.converter.HttpMessageNotReadableException;
 import org.springframework.transaction.CannotCreateTransactionException;
+import org.springframework.validation.FieldError;
 import org.springframework.web.bind.MethodArgumentNotValidException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
@@ -61,22 +64,22 @@ class ProblemAnswers extends ResponseEntityExceptionHandler {
 
   @ExceptionHandler
   ResponseEntity<ProblemDetail> mismatch(MethodArgumentTypeMismatchException e) {
-    return answer(
-        Problem.badRequest(
-                "'" + e.getName() + "' cannot be read",
-                "Found '" + e.getValue() + "'. Give " + expected(e) + ".")
-            .document());
+    return answer(unreadable(e.getName(), e.getValue(), e.getRequiredType()).document());
   }
 
-  private static String expected(MethodArgumentTypeMismatchException e) {
-    Class<?> type = e.getRequiredType();
+  private static Problem unreadable(String name, @Nullable Object found, @Nullable Class<?> type) {
+    return Problem.badRequest(
+        "'" + name + "' cannot be read", "Found '" + found + "'. Give " + expected(type) + ".");
+  }
+
+  private static String expected(@Nullable Class<?> type) {
     if (type == null) {
       return "another value";
     }
     return switch (type.getSimpleName()) {
       case "Instant" -> "an instant like 2026-05-01T09:00:00Z";
       case "boolean", "Boolean" -> "true or false";
-      case "int", "Integer" -> "a whole number";
+      case "int", "Integer", "long", "Long" -> "a whole number";
       default -> "a value of the kind " + type.getSimpleName().toLowerCase(Locale.ROOT);
     };
   }
@@ -160,6 +163,22 @@ class ProblemAnswers extends ResponseEntityExceptionHandler {
       HttpHeaders headers,
       HttpStatusCode status,
       WebRequest request) {
+    FieldError first = e.getFieldError();
+    if (first != null && first.isBindingFailure()) {
+      Class<?> type =
+          first.contains(TypeMismatchException.class)
+              ? first.unwrap(TypeMismatchException.class).getRequiredType()
+              : null;
+      Problem problem = unreadable(first.getField(), first.getRejectedValue(), type);
+      return createResponseEntity(problem.document(), headers, status, request);
+    }
+    if (first != null && first.getRejectedValue() == null && isOfAddress(e)) {
+      Problem problem =
+          Problem.badRequest(
+              "Bad Request",
+              "Required parameter '" + first.getField() + "' is not present. " + CHECK_THE_CALL);
+      return createResponseEntity(problem.document(), headers, status, request);
+    }
     String detail =
         e.getFieldErrors().stream()
             .map(it -> "'" + it.getField() + "' " + it.getDefaultMessage())
@@ -167,6 +186,10 @@ class ProblemAnswers extends ResponseEntityExceptionHandler {
             .collect(Collectors.joining("; ", "Correct what is listed: ", "."));
     return createResponseEntity(
         Problem.badRequest("The request has errors", detail).document(), headers, status, request);
+  }
+
+  private static boolean isOfAddress(MethodArgumentNotValidException e) {
+    return e.getParameter().hasParameterAnnotation(ParameterObject.class);
   }
 
   /** Errors that the framework describes in one sentence: they get a next step, too. */

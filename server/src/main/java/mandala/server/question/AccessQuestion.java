@@ -84,7 +84,7 @@ record AccessQuestion(
         isAbsent(asked.principal(), engine.catalogue())
             ? ABSENT
             : isAbsent(asked.actingFor(), engine.catalogue()) ? Verdict.NO_DELEGATION.word() : null;
-    Instant when = at == null ? context.readPolicy().now() : at;
+    Instant when = context.instantOrNow(at);
     Key.Principal who = asked.principal().key();
     return new AccessQuestion(
         seen,
@@ -128,6 +128,24 @@ record AccessQuestion(
 
   Catalogue catalogue() {
     return engine.catalogue();
+  }
+
+  /**
+   * {@return the account of a resource that the viewer may ask about}, null where there is no such
+   * resource to their eyes
+   */
+  Key.@Nullable Account askableAccount(Key.Resource resource, Naming naming) {
+    Key.Account account = naming.tells(resource) ? catalogue().accountOf(resource) : null;
+    return account == null || (asked.only() != null && !asked.only().contains(account))
+        ? null
+        : account;
+  }
+
+  /** {@return what the principal could activate then}; none where they are absent */
+  List<SwitchedOn.SwitchableView> switchable(Naming naming) {
+    return absence == null
+        ? SwitchedOn.of(context.asked().engine(), asked.principal().key(), session.at(), naming)
+        : List.of();
   }
 
   /**

@@ -141,6 +141,33 @@ class QuestionsTest {
   }
 
   @Test
+  void anAddressThatCannotBeReadIsToldWhereAndHow() {
+    Caller ilse = as("ilse.varga");
+    assertThat(ilse.get("/api/ask/access").body())
+        .contains("Required parameter 'principal' is not present", "API description");
+    assertThat(ilse.get("/api/ask/routes?principal=noor.haddad&permission=loan.approve").body())
+        .contains("Required parameter 'resource' is not present");
+    for (String wrong :
+        new String[] {
+          "access?principal=noor.haddad&at=yesterday",
+          "access?principal=noor.haddad&secondFactor=perhaps",
+          "access?principal=noor.haddad&revision=last",
+          "chains?principal=noor.haddad&permission=loan.approve&resource=q-loan-101&changes=many"
+        }) {
+      Caller.Answer answer = ilse.get("/api/ask/" + wrong);
+      String name = wrong.substring(wrong.lastIndexOf('&') + 1, wrong.lastIndexOf('='));
+      String value = wrong.substring(wrong.lastIndexOf('=') + 1);
+      assertThat(answer.status()).as(wrong).isEqualTo(400);
+      assertThat(answer.body())
+          .as(wrong)
+          .contains("'" + name + "' cannot be read", "Found '" + value + "'. Give ");
+    }
+    assertThat(ilse.get("/api/ask/access?principal=noor.haddad&at=&revision=").status())
+        .as("what is left empty is absent")
+        .isEqualTo(200);
+  }
+
+  @Test
   void anImpersonatedViewShowsWhatSheSeesAndChangesNothing() {
     Caller marten = as("marten.holloway");
     Caller.Answer headerAlone = marten.pretendingToSeeAs("noor.haddad").get("/api/accounts");
@@ -170,7 +197,7 @@ class QuestionsTest {
             "{\"edits\":[{\"kind\":\"groups\",\"after\":{\"account\":\"quillhaven\"}}]}");
     assertThat(edit.status()).isEqualTo(403);
     assertThat(edit.body()).contains("You can't change anything in an impersonated view");
-    view.get("/api/ask/access?principal=noor.haddad");
+    assertThat(view.get("/api/ask/access?principal=noor.haddad").status()).isEqualTo(200);
     assertThat(marten.get("/api/trail?act=asked&thing=noor.haddad").body())
         .as("what is asked in a view stands under the one who is signed in")
         .contains("What they can do", "marten.holloway");

@@ -1,0 +1,37 @@
+package mandala.server.question;
+
+import java.util.ArrayList;
+import java.util.List;
+import mandala.server.platform.ExportTable;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Who could come to it, and does not have it.
+ *
+ * @param people those with the fewest changes first
+ * @param looked at how many of how many {@code able} to change anything was looked; null for a
+ *     viewer who may not read all of them
+ * @param whole whether at all of them
+ * @param changes how many changes a chain was allowed
+ * @param hidden whether others could whom, or whose chain, the viewer may not see
+ */
+record ClimbersAnswer(
+    String what,
+    String where,
+    List<ClimberView> people,
+    @Nullable Integer looked,
+    @Nullable Integer able,
+    boolean whole,
+    int changes,
+    boolean hidden) {
+
+  /** Somebody, and the shortest chain. */
+  record ClimberView(String key, String name, String account, ChainsAnswer.ChainView chain) {}
+
+  /** {@return a line for each link of the shortest path of each} */
+  ExportTable table() {
+    List<List<Object>> rows = new ArrayList<>();
+    people.forEach(it -> ChainsAnswer.rows(it.key(), 1, it.chain(), rows));
+    return ChainsAnswer.table(rows);
+  }
+}

@@ -1,0 +1,107 @@
+package mandala.server.question;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import mandala.core.authority.RequiredRight;
+import mandala.core.authority.SecondApproval;
+import mandala.core.change.Change;
+import mandala.core.change.Draft;
+import mandala.core.escalation.EscalationPath;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Key;
+import mandala.core.model.Kind;
+import mandala.core.model.Principal;
+import mandala.document.ChangeText;
+import mandala.server.authorization.RequestContext;
+
+/** Escalation paths as the API gives them. */
+final class EscalationPathView {
+
+  /** Maximum number of approvers named. */
+  private static final int NAMED = 5;
+
+  private EscalationPathView() {}
+
+  /** Whether the viewer may read all that the chain alters and names. */
+  static boolean isReadable(EscalationPath chain, RequestContext context, Catalogue before) {
+    Catalogue now = before;
+    for (Change change : chain.changes()) {
+      if (!context.tellsAllOf(change, now)) {
+        return false;
+      }
+      now = Draft.of(List.of(change)).appliedUnchecked(now);
+    }
+    return true;
+  }
+
+  static ChainsAnswer.ChainView of(EscalationPath chain, RequestContext context, Catalogue before) {
+    List<ChainsAnswer.LinkView> links = new ArrayList<>();
+    Catalogue now = before;
+    for (EscalationPath.Link link : chain.links()) {
+      switch (link) {
+        case EscalationPath.Link.Makes it -> {
+          Catalogue after = Draft.of(List.of(it.change())).appliedUnchecked(now);
+          links.add(view(it, context, now, after));
+          now = after;
+        }
+        case EscalationPath.Link.SignsIn _ ->
+            links.add(bare("sign-in", "They sign in with their second factor"));
+        case EscalationPath.Link.ActsFor(Key.Principal whom) -> {
+          Principal it = now.principals().get(whom);
+          String name =
+              it == null || !context.readPolicy().mayRead(it)
+                  ? "somebody whom you can't see"
+                  : it.about().nameOr(whom);
+          links.add(bare("act-for", "They act for " + name));
+        }
+      }
+    }
+    return new ChainsAnswer.ChainView(links, chain.approvals());
+  }
+
+  private static ChainsAnswer.LinkView bare(String kind, String said) {
+    return new ChainsAnswer.LinkView(kind, List.of(said), List.of(), List.of(), List.of(), false);
+  }
+
+  private static ChainsAnswer.LinkView view(
+      EscalationPath.Link.Makes it, RequestContext context, Catalogue before, Catalogue after) {
+    List<ChainsAnswer.LeverView> uses =
+        it.uses().stream().map(demand -> lever(demand, context, before)).distinct().toList();
+    List<String> approvers =
+        it.approvers().stream()
+            .map(key -> before.principals().get(key))
+            .filter(Objects::nonNull)
+            .map(Objects::requireNonNull)
+            .filter(who -> context.readPolicy().mayRead(who))
+            .map(who -> who.about().nameOr(who.key()))
+            .limit(NAMED)
+            .toList();
+    return new ChainsAnswer.LinkView(
+        "change",
+        context.text(before, after).sentences(it.change()),
+        uses,
+        it.reasons().stream().map(EscalationPathView::word).distinct().toList(),
+        approvers,
+        it.approvers().size() > approvers.size());
+  }
+
+  private static ChainsAnswer.LeverView lever(
+      RequiredRight demand, RequestContext context, Catalogue in) {
+    Key.Resource at = demand.anyOf().getFirst();
+    ChangeText text = context.text(in, in);
+    return new ChainsAnswer.LeverView(
+        demand.permission().value(),
+        text.name(Kind.PERMISSIONS, demand.permission().value()),
+        context.naming().tells(at) ? at.value() : "",
+        text.place(at));
+  }
+
+  private static String word(SecondApproval.Reason reason) {
+    return switch (reason) {
+      case SecondApproval.Reason.Widens _, SecondApproval.Reason.WidensFor _ -> "widens";
+      case SecondApproval.Reason.Critical _ -> "critical";
+      case SecondApproval.Reason.ManyPeople _ -> "many-people";
+    };
+  }
+}
