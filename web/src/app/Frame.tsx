@@ -6,6 +6,7 @@ import { DraftStatus } from "@/features/draft";
 import { ImpersonationBar } from "@/features/impersonation";
 import { SignInAgain } from "@/features/session";
 import { AccountSwitch } from "./AccountSwitch";
+import { Bell } from "./Bell";
 import styles from "./Frame.module.css";
 import { Help } from "./Help";
 import { Rail } from "./Rail";
@@ -36,6 +37,7 @@ export function Frame({ by, children }: Props) {
         <AccountSwitch />
         <Search />
         {accounts.data?.people && !by && <DraftStatus />}
+        {!by && <Bell />}
         {!by && <SelfMenu onHelp={() => setHelp(true)} />}
       </header>
       <main id="content" className={styles["page"]} tabIndex={-1}>

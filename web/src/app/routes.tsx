@@ -35,6 +35,8 @@ const PAGES: [path: string, page: Page][] = [
   ["/ask/differ", page(() => import("@/features/ask/pages/ComparePage"), "ComparePage")],
   ["/side", page(() => import("@/features/ask/pages/SideBySidePage"), "SideBySidePage")],
   ["/you", page(() => import("@/features/you/pages/YouPage"), "YouPage")],
+  ["/you/notices", page(() => import("@/features/you/pages/NoticesPage"), "NoticesPage")],
+  ["/you/work", page(() => import("@/features/you/pages/WorkPage"), "WorkPage")],
   ["/settings", page(() => import("@/features/settings/pages/SettingsPage"), "SettingsPage")],
 ];
 

@@ -92,10 +92,7 @@ export function chainsPage(asked: ChainsAsked): string {
 }
 
 export function chainsAddress({ who, on, permission, at, changes }: ChainsAsked): string {
-  const asked = { permission, resource: on, at };
-  return who
-    ? address("/api/ask/chains", { principal: who, ...asked, changes })
-    : address("/api/ask/chains/everyone", asked);
+  return address("/api/ask/chains", { principal: who, permission, resource: on, at, changes });
 }
 
 export function accessAddress(question: Question): string {

@@ -1,4 +1,10 @@
-import { keepPreviousData, useQueries, useQuery } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  useMutation,
+  useQueries,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { answerOf, api, type Schemas } from "@/shared/api/client";
 import type { ChainsAsked, DifferAsked, Question, Region, WhoAsked } from "./model";
 
@@ -137,25 +143,32 @@ export function useEscalation(asked: ChainsAsked, enabled: boolean) {
   });
 }
 
-/** Who could grant it to themselves. */
-export function useEscalators(asked: ChainsAsked, enabled: boolean) {
-  const { permission = "", on = "", at, changes } = asked;
-  return useQuery({
-    queryKey: ["climbers", asked],
-    queryFn: () =>
+/** Begins the search for everyone who could get an access; a job that is watched. */
+export function useBeginEscalators() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ permission = "", on = "", at, changes }: ChainsAsked) =>
       answerOf(
-        api.GET("/api/ask/chains/everyone", {
-          params: {
-            query: {
-              permission,
-              resource: on,
-              ...(at && { at }),
-              ...(changes && { changes: Number(changes) }),
-            },
+        api.POST("/api/ask/chains/everyone", {
+          body: {
+            permission,
+            resource: on,
+            ...(at && { at }),
+            ...(changes && { changes: Number(changes) }),
           },
         }),
       ),
-    enabled,
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ["jobs"] }),
+  });
+}
+
+/** Everyone who could get an access: the answer of a job that is done. */
+export function useEscalators(job: string | undefined) {
+  return useQuery({
+    queryKey: ["escalators", job],
+    queryFn: () =>
+      answerOf(api.GET("/api/ask/chains/everyone/{job}", { params: { path: { job: job ?? "" } } })),
+    enabled: job !== undefined,
   });
 }
 

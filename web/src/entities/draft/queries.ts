@@ -186,6 +186,25 @@ export function useApply(id: string) {
   });
 }
 
+/** Has a draft applied by itself at a date. */
+export function useDraftDate(id: string) {
+  const invalidate = useInvalidateModel();
+  return useMutation({
+    mutationFn: (body: Schemas["DraftDate"]) =>
+      answerOf(api.PUT("/api/drafts/{id}/date", { ...path(id), body })),
+    onSuccess: () => void invalidate(),
+  });
+}
+
+/** Takes the date of a draft back. */
+export function useClearDraftDate(id: string) {
+  const invalidate = useInvalidateModel();
+  return useMutation({
+    mutationFn: () => answerOf(api.DELETE("/api/drafts/{id}/date", path(id))),
+    onSuccess: () => void invalidate(),
+  });
+}
+
 export function useNewDraft() {
   return useDraftAct((name: string) => answerOf(api.POST("/api/drafts", { body: { name } })));
 }

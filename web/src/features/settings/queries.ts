@@ -59,3 +59,13 @@ export function useSetApproval() {
     onSuccess: () => queries.invalidateQueries(),
   });
 }
+
+/** Mail that went out or stays in the outbox. */
+export function useOutbox(enabled: boolean) {
+  return useQuery({
+    enabled,
+    queryKey: ["outbox"],
+    queryFn: () => answerOf(api.GET("/api/settings/mail")),
+    refetchInterval: 10_000,
+  });
+}

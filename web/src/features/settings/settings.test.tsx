@@ -97,3 +97,89 @@ describe("importing a document", () => {
     expect(calls.some((it) => it.method === "PUT")).toBe(false);
   });
 });
+
+describe("mail and notices", () => {
+  const manages = {
+    ...ACCOUNTS,
+    accounts: ACCOUNTS.accounts.map((it) => ({ ...it, may: ["mandala.settings.manage"] })),
+  };
+  const mail = {
+    id: "m1",
+    person: "noor",
+    recipient: "noor@larkmoor.example",
+    subject: "My draft was approved",
+    body: "Hello Noor Haddad,",
+    state: "kept",
+    repeated: false,
+    attempts: 0,
+    made: "2026-11-29T09:00:00Z",
+  };
+  const demands = (mine: boolean) => ({
+    account: "trust",
+    mine,
+    demands: [{ kind: "job-ended", title: "Long work of mine ended", delivery: "here" }],
+  });
+
+  it("lists mail with what became of it, and opens its text", async () => {
+    serve({
+      "/api/accounts": manages,
+      "/api/settings/approval": { rules: [] },
+      "/api/revisions": [{ number: 6 }],
+      "/api/notices/demands/:account": demands(false),
+      "/api/settings/mail": {
+        sent: true,
+        mails: [
+          mail,
+          {
+            ...mail,
+            id: "m2",
+            subject: "Refused one",
+            state: "refused",
+            fault: "550 No such user",
+          },
+        ],
+      },
+    });
+    show(<SettingsPage />);
+    expect(await screen.findByText("550 No such user")).toBeDefined();
+    expect(screen.getByText(/through your mail server/)).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: "My draft was approved" }));
+    expect(await screen.findByText("Hello Noor Haddad,")).toBeDefined();
+  });
+
+  it("asks for no mail where one may not read it", async () => {
+    const calls = serve({
+      "/api/accounts": ACCOUNTS,
+      "/api/settings/approval": { rules: [] },
+      "/api/revisions": [{ number: 6 }],
+      "/api/notices/demands/:account": demands(false),
+    });
+    show(<SettingsPage />);
+    expect(await screen.findByText("Choose document")).toBeDefined();
+    expect(calls.some((it) => it.path.endsWith("/mail"))).toBe(false);
+    expect(screen.queryByText("Long work of mine ended:")).toBeNull();
+  });
+
+  it("sets what an account demands", async () => {
+    const calls = serve({
+      "/api/accounts": manages,
+      "/api/settings/approval": { rules: [] },
+      "/api/revisions": [{ number: 6 }],
+      "/api/settings/mail": { sent: false, mails: [] },
+      "/api/notices/demands/:account": demands(true),
+      "PUT /api/notices/demands/:account/:kind": {},
+    });
+    show(<SettingsPage />);
+    expect(await screen.findByText(/No mail server is set/)).toBeDefined();
+    await userEvent.click(await screen.findByRole("combobox", { name: "Long work of mine ended" }));
+    const options = await waitFor(() => {
+      const found = document.querySelectorAll<HTMLElement>(".ant-select-item-option");
+      expect(found).toHaveLength(3);
+      return found;
+    });
+    await userEvent.click(options[2]!);
+    await waitFor(() =>
+      expect(calls.find((it) => it.method === "PUT")?.body).toEqual({ delivery: "mail" }),
+    );
+  });
+});

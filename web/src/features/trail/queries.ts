@@ -1,4 +1,4 @@
-import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answerOf, api } from "@/shared/api/client";
 
 export type Filter = Partial<
@@ -30,26 +30,12 @@ export function useRevision(number: number) {
   });
 }
 
+/** Begins an export: a job. */
 export function useExport() {
+  const queries = useQueryClient();
   return useMutation({
     mutationFn: (order: { format: string; filter: Filter }) =>
       answerOf(api.POST("/api/trail/exports", { body: order })),
-  });
-}
-
-export function useExportState(id: string | undefined) {
-  return useQuery({
-    queryKey: ["trail-export", id],
-    queryFn: () =>
-      answerOf(api.GET("/api/trail/exports/{id}", { params: { path: { id: id ?? "" } } })),
-    enabled: id !== undefined,
-    refetchInterval: (query) => (query.state.data?.state === "running" ? 400 : false),
-  });
-}
-
-export function useCancelExport() {
-  return useMutation({
-    mutationFn: (id: string) =>
-      answerOf(api.DELETE("/api/trail/exports/{id}", { params: { path: { id } } })),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ["jobs"] }),
   });
 }

@@ -112,16 +112,30 @@ describe("the trail", () => {
     );
   });
 
+  const job = (some: object) => ({
+    id: "e1234567890",
+    kind: "trail-export",
+    title: "Trail as CSV",
+    details: {},
+    done: 0,
+    total: 900,
+    begun: "2026-11-29T08:00:00Z",
+    answered: false,
+    bytes: 0,
+    ...some,
+  });
+
   it("exports all records in the background, to download", async () => {
     const calls = serve({
       ...answers,
-      "POST /api/trail/exports": { id: "e1", state: "running", done: 0, of: 900 },
-      "/api/trail/exports/:id": { id: "e1", state: "done", done: 900, of: 900 },
+      "/api/jobs": { jobs: [] },
+      "POST /api/trail/exports": job({ state: "running" }),
+      "/api/jobs/:id": job({ state: "done", done: 900 }),
     });
     show(<TrailPage />, "/trail?act=changed");
     await userEvent.click(screen.getByRole("button", { name: "Export all as CSV" }));
     const link = await screen.findByRole("link", { name: "Download 900 records" });
-    expect(link.getAttribute("href")).toBe("/api/trail/exports/e1/file");
+    expect(link.getAttribute("href")).toBe("/api/jobs/e1234567890/file");
     expect(calls.find((it) => it.method === "POST")?.body).toEqual({
       format: "csv",
       filter: { act: "changed" },
@@ -131,8 +145,9 @@ describe("the trail", () => {
   it("says that an export failed, with a reference", async () => {
     serve({
       ...answers,
-      "POST /api/trail/exports": { id: "e1234567890", state: "running", done: 0, of: 9 },
-      "/api/trail/exports/:id": { id: "e1234567890", state: "failed", done: 0, of: 9 },
+      "/api/jobs": { jobs: [] },
+      "POST /api/trail/exports": job({ state: "running" }),
+      "/api/jobs/:id": job({ state: "failed", fault: "It failed 3 times (reference e1234567)." }),
     });
     show(<TrailPage />, "/trail");
     await userEvent.click(screen.getByRole("button", { name: "Export all as XLSX" }));

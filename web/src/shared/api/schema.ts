@@ -36,6 +36,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/notices/demands/{account}/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["demand"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices/choices/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["choose"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/model": {
         parameters: {
             query?: never;
@@ -47,6 +79,22 @@ export interface paths {
         put: operations["replace"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{id}/date": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["date"];
+        post?: never;
+        delete: operations["noDate"];
         options?: never;
         head?: never;
         patch?: never;
@@ -174,6 +222,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["named"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["read"];
         delete?: never;
         options?: never;
         head?: never;
@@ -356,6 +420,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ask/chains/everyone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["everyone"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/{id}": {
         parameters: {
             query?: never;
@@ -388,38 +468,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/trail/exports/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["exported"];
-        put?: never;
-        post?: never;
-        delete: operations["cancel"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trail/exports/{id}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["file"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/things/{kind}": {
         parameters: {
             query?: never;
@@ -428,6 +476,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["list_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["outbox"];
         put?: never;
         post?: never;
         delete?: never;
@@ -667,7 +731,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["file_1"];
+        get: operations["file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -684,6 +748,134 @@ export interface paths {
             cookie?: never;
         };
         get: operations["choices_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_2"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices/demands/{account}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["demands"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["choices_2"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_3"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["job"];
+        put?: never;
+        post?: never;
+        delete: operations["cancel"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["file_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["answer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/answer/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["export_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -829,7 +1021,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["export_1"];
+        get: operations["export_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -867,7 +1059,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["export_2"];
+        get: operations["export_3"];
         put?: never;
         post?: never;
         delete?: never;
@@ -921,7 +1113,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["export_3"];
+        get: operations["export_4"];
         put?: never;
         post?: never;
         delete?: never;
@@ -981,7 +1173,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["export_4"];
+        get: operations["export_5"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1019,7 +1211,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["export_5"];
+        get: operations["export_6"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1028,36 +1220,14 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/ask/chains/everyone": {
+    "/api/ask/chains/everyone/{job}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /**
-         * Who could come to it, and cannot now?
-         * @description The same for everybody who can change anything or act for somebody; the shortest chain of each.
-         *
-         *     For example `GET /api/ask/chains/everyone?permission=loan.approve&resource=o-loan-103&changes=1`.
-         */
-        get: operations["everyone"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/ask/chains/everyone/export": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["exportEveryone"];
+        get: operations["found"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1095,7 +1265,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["export_6"];
+        get: operations["export_7"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1179,11 +1349,132 @@ export interface components {
             name: string;
             query: string;
         };
+        Wanted: {
+            delivery: string;
+        };
+        NoticeChoice: {
+            kind: string;
+            title: string;
+            /** @enum {string} */
+            delivery: "here" | "digest" | "mail";
+            demanded?: string;
+        };
+        NoticeChoices: {
+            address?: string;
+            choices: components["schemas"]["NoticeChoice"][];
+        };
         Imported: {
             /** Format: int64 */
             revision: number;
             /** Format: int32 */
             things: number;
+        };
+        DraftDate: {
+            content: string;
+            /** Format: date-time */
+            at: string;
+            proof: string;
+        };
+        ApprovalView: {
+            who: components["schemas"]["PersonName"];
+            /** Format: date-time */
+            at: string;
+            counts: boolean;
+        };
+        ChangeView: {
+            kind: string;
+            kindName: string;
+            key?: string;
+            name: string;
+            act: string;
+            sentences: string[];
+            before?: {
+                [key: string]: unknown;
+            };
+            after?: {
+                [key: string]: unknown;
+            };
+            refusals: string[];
+        };
+        ClashView: {
+            kind: string;
+            key?: string;
+            name: string;
+            mine: string[];
+            theirs: string[];
+            fields: string[];
+        };
+        CommentView: {
+            who: components["schemas"]["PersonName"];
+            said: string;
+            /** Format: date-time */
+            at: string;
+        };
+        DraftView: {
+            id: string;
+            owner: components["schemas"]["PersonName"];
+            mine: boolean;
+            name?: string;
+            state: string;
+            /** Format: int64 */
+            version: number;
+            content: string;
+            /** Format: int64 */
+            base: number;
+            /** Format: int64 */
+            revision: number;
+            proposedName: string;
+            reason?: string;
+            reference?: string;
+            needs: components["schemas"]["RequiredReason"];
+            restorable: boolean;
+            /** Format: int64 */
+            takesBack?: number;
+            /** Format: int64 */
+            appliedAs?: number;
+            /** Format: date-time */
+            changedAt: string;
+            /** Format: date-time */
+            due?: string;
+            dueFault?: string;
+            changes: components["schemas"]["ChangeView"][];
+            faults: components["schemas"]["FaultView"][];
+            refusals: string[];
+            clashes: components["schemas"]["ClashView"][];
+            judging: boolean;
+            reasons: string[];
+            approvers: components["schemas"]["PersonName"][];
+            appliers: components["schemas"]["PersonName"][];
+            mayApprove: boolean;
+            approvals: components["schemas"]["ApprovalView"][];
+            requests: components["schemas"]["RequestView"][];
+            comments: components["schemas"]["CommentView"][];
+        };
+        FaultView: {
+            kind?: string;
+            key?: string;
+            name?: string;
+            what: string;
+            next: string;
+        };
+        PersonName: {
+            key: string;
+            name: string;
+        };
+        RequestView: {
+            who: components["schemas"]["PersonName"];
+            state: string;
+            /** Format: date-time */
+            askedAt: string;
+            /** Format: date-time */
+            remindedAt?: string;
+            /** Format: date-time */
+            answeredAt?: string;
+            because?: string;
+        };
+        RequiredReason: {
+            reason: boolean;
+            reference: boolean;
         };
         FirstOwner: {
             token: string;
@@ -1220,13 +1511,30 @@ export interface components {
             /** Format: int64 */
             revision?: number;
         };
-        ExportState: {
+        Job: {
             id: string;
-            state: string;
+            kind: string;
+            title: string;
+            details: {
+                [key: string]: unknown;
+            };
+            /** @enum {string} */
+            state: "waiting" | "running" | "done" | "failed" | "cancelled";
             /** Format: int64 */
             done: number;
             /** Format: int64 */
-            of: number;
+            total?: number;
+            /** Format: date-time */
+            begun: string;
+            /** Format: date-time */
+            ended?: string;
+            fault?: string;
+            answered: boolean;
+            file?: string;
+            /** Format: int64 */
+            bytes: number;
+            /** Format: date-time */
+            keptUntil?: string;
         };
         Attempt: {
             name: string;
@@ -1300,6 +1608,26 @@ export interface components {
             kind: string;
             accountName: string;
         };
+        Read: {
+            /** Format: int64 */
+            id: number;
+            andOlder: boolean;
+        };
+        NoticeList: {
+            /** Format: int64 */
+            unread: number;
+            notices: components["schemas"]["NoticeView"][];
+        };
+        NoticeView: {
+            /** Format: int64 */
+            id: number;
+            kind: string;
+            said: string;
+            link?: string;
+            /** Format: date-time */
+            at: string;
+            read: boolean;
+        };
         Beginning: {
             name?: string;
         };
@@ -1317,21 +1645,6 @@ export interface components {
             made: components["schemas"]["MadeView"][];
             /** Format: int32 */
             toApprove: number;
-        };
-        PersonName: {
-            key: string;
-            name: string;
-        };
-        RequestView: {
-            who: components["schemas"]["PersonName"];
-            state: string;
-            /** Format: date-time */
-            askedAt: string;
-            /** Format: date-time */
-            remindedAt?: string;
-            /** Format: date-time */
-            answeredAt?: string;
-            because?: string;
         };
         Summary: {
             id: string;
@@ -1356,89 +1669,6 @@ export interface components {
         };
         Recipients: {
             approvers: string[];
-        };
-        ApprovalView: {
-            who: components["schemas"]["PersonName"];
-            /** Format: date-time */
-            at: string;
-            counts: boolean;
-        };
-        ChangeView: {
-            kind: string;
-            kindName: string;
-            key?: string;
-            name: string;
-            act: string;
-            sentences: string[];
-            before?: {
-                [key: string]: unknown;
-            };
-            after?: {
-                [key: string]: unknown;
-            };
-            refusals: string[];
-        };
-        ClashView: {
-            kind: string;
-            key?: string;
-            name: string;
-            mine: string[];
-            theirs: string[];
-            fields: string[];
-        };
-        CommentView: {
-            who: components["schemas"]["PersonName"];
-            said: string;
-            /** Format: date-time */
-            at: string;
-        };
-        DraftView: {
-            id: string;
-            owner: components["schemas"]["PersonName"];
-            mine: boolean;
-            name?: string;
-            state: string;
-            /** Format: int64 */
-            version: number;
-            content: string;
-            /** Format: int64 */
-            base: number;
-            /** Format: int64 */
-            revision: number;
-            proposedName: string;
-            reason?: string;
-            reference?: string;
-            needs: components["schemas"]["RequiredReason"];
-            restorable: boolean;
-            /** Format: int64 */
-            takesBack?: number;
-            /** Format: int64 */
-            appliedAs?: number;
-            /** Format: date-time */
-            changedAt: string;
-            changes: components["schemas"]["ChangeView"][];
-            faults: components["schemas"]["FaultView"][];
-            refusals: string[];
-            clashes: components["schemas"]["ClashView"][];
-            judging: boolean;
-            reasons: string[];
-            approvers: components["schemas"]["PersonName"][];
-            appliers: components["schemas"]["PersonName"][];
-            mayApprove: boolean;
-            approvals: components["schemas"]["ApprovalView"][];
-            requests: components["schemas"]["RequestView"][];
-            comments: components["schemas"]["CommentView"][];
-        };
-        FaultView: {
-            kind?: string;
-            key?: string;
-            name?: string;
-            what: string;
-            next: string;
-        };
-        RequiredReason: {
-            reason: boolean;
-            reference: boolean;
         };
         Choices: {
             choices: components["schemas"]["ClashChoice"][];
@@ -1499,6 +1729,17 @@ export interface components {
         EditList: {
             edits: components["schemas"]["Edit"][];
             into?: string;
+        };
+        Order: {
+            permission: string;
+            resource: string;
+            /** Format: date-time */
+            at?: string;
+            /** Format: int32 */
+            changes?: number;
+            draft?: string;
+            /** Format: int64 */
+            revision?: number;
         };
         Handling: {
             name?: string;
@@ -1565,6 +1806,27 @@ export interface components {
             thing: {
                 [key: string]: unknown;
             };
+        };
+        Mail: {
+            id: string;
+            person: string;
+            recipient: string;
+            subject: string;
+            body?: string;
+            /** @enum {string} */
+            state: "waiting" | "sending" | "sent" | "kept" | "refused" | "failed";
+            repeated: boolean;
+            /** Format: int32 */
+            attempts: number;
+            /** Format: date-time */
+            made: string;
+            /** Format: date-time */
+            tried?: string;
+            fault?: string;
+        };
+        Outbox: {
+            sent: boolean;
+            mails: components["schemas"]["Mail"][];
         };
         Uses: {
             holders: {
@@ -1865,6 +2127,20 @@ export interface components {
             title?: string;
             accountName: string;
         };
+        Demand: {
+            kind: string;
+            title: string;
+            delivery: string;
+        };
+        Demands: {
+            account: string;
+            mine: boolean;
+            demands: components["schemas"]["Demand"][];
+        };
+        JobList: {
+            jobs: components["schemas"]["Job"][];
+        };
+        StreamingResponseBody: unknown;
         DraftList: {
             mine: components["schemas"]["Summary"][];
             waiting: components["schemas"]["Summary"][];
@@ -2410,6 +2686,57 @@ export interface operations {
             };
         };
     };
+    demand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wanted"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    choose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticeChoices"];
+                };
+            };
+        };
+    };
     export: {
         parameters: {
             query?: never;
@@ -2448,6 +2775,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Imported"];
+                };
+            };
+        };
+    };
+    date: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftDate"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    noDate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
                 };
             };
         };
@@ -2539,7 +2914,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ExportState"];
+                    "application/json": components["schemas"]["Job"];
                 };
             };
         };
@@ -2698,6 +3073,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NamedList"];
+                };
+            };
+        };
+    };
+    read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Read"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticeList"];
                 };
             };
         };
@@ -3023,6 +3422,30 @@ export interface operations {
             };
         };
     };
+    everyone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Order"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
     draft: {
         parameters: {
             query?: never;
@@ -3103,72 +3526,6 @@ export interface operations {
             };
         };
     };
-    exported: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ExportState"];
-                };
-            };
-        };
-    };
-    cancel: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ExportState"];
-                };
-            };
-        };
-    };
-    file: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
-                };
-            };
-        };
-    };
     list_1: {
         parameters: {
             query?: {
@@ -3193,6 +3550,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ThingList"];
+                };
+            };
+        };
+    };
+    outbox: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outbox"];
                 };
             };
         };
@@ -3530,7 +3907,7 @@ export interface operations {
             };
         };
     };
-    file_1: {
+    file: {
         parameters: {
             query?: {
                 account?: string;
@@ -3577,6 +3954,200 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Choice"][];
                 };
+            };
+        };
+    };
+    list_2: {
+        parameters: {
+            query?: {
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticeList"];
+                };
+            };
+        };
+    };
+    demands: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Demands"];
+                };
+            };
+        };
+    };
+    choices_2: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticeChoices"];
+                };
+            };
+        };
+    };
+    list_3: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobList"];
+                };
+            };
+        };
+    };
+    job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    file_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StreamingResponseBody"];
+                };
+            };
+        };
+    };
+    answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
+    export_1: {
+        parameters: {
+            query: {
+                format: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -3790,7 +4361,7 @@ export interface operations {
             };
         };
     };
-    export_1: {
+    export_2: {
         parameters: {
             query: {
                 permission?: string[];
@@ -3860,7 +4431,7 @@ export interface operations {
             };
         };
     };
-    export_2: {
+    export_3: {
         parameters: {
             query: {
                 principal: string;
@@ -3966,7 +4537,7 @@ export interface operations {
             };
         };
     };
-    export_3: {
+    export_4: {
         parameters: {
             query: {
                 principal: string;
@@ -4084,7 +4655,7 @@ export interface operations {
             };
         };
     };
-    export_4: {
+    export_5: {
         parameters: {
             query: {
                 one: string;
@@ -4155,7 +4726,7 @@ export interface operations {
             };
         };
     };
-    export_5: {
+    export_6: {
         parameters: {
             query: {
                 principal: string;
@@ -4183,21 +4754,13 @@ export interface operations {
             };
         };
     };
-    everyone: {
+    found: {
         parameters: {
-            query: {
-                /** @example loan.approve */
-                permission: string;
-                /** @example o-loan-103 */
-                resource: string;
-                draft?: string;
-                revision?: number;
-                at?: string;
-                /** @example 1 */
-                changes?: number;
-            };
+            query?: never;
             header?: never;
-            path?: never;
+            path: {
+                job: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -4208,40 +4771,8 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "what": "Approve loans",
-                     *       "changes": 1
-                     *     }
-                     */
                     "application/json": components["schemas"]["ClimbersAnswer"];
                 };
-            };
-        };
-    };
-    exportEveryone: {
-        parameters: {
-            query: {
-                permission: string;
-                resource: string;
-                draft?: string;
-                revision?: number;
-                at?: string;
-                changes?: number;
-                format: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
         };
     };
@@ -4299,7 +4830,7 @@ export interface operations {
             };
         };
     };
-    export_6: {
+    export_7: {
         parameters: {
             query: {
                 principal: string;

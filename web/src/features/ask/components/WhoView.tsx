@@ -3,8 +3,9 @@ import { Segmented } from "antd";
 import { Link } from "react-router";
 import { AnswerExports } from "@/entities/access/AnswerExports";
 import { chainsPage, whoAddress, type ChainsAsked, type WhoAsked } from "@/entities/access/model";
-import { useEscalators, type WhoAnswer } from "@/entities/access/queries";
+import type { WhoAnswer } from "@/entities/access/queries";
 import { count } from "@/shared/lib/words";
+import { EscalatorSearch } from "./EscalatorSearch";
 import { HolderTable } from "./HolderTable";
 
 const HOW: Record<string, string> = {
@@ -101,19 +102,22 @@ function ByRoute({ answer }: { answer: WhoAnswer }) {
 
 /** Who could grant it to themselves by one change, and the way to longer escalation paths. */
 function Escalators({ asked }: { asked: ChainsAsked }) {
-  const found = useEscalators({ ...asked, changes: "1" }, true);
   return (
     <>
-      <People
-        title="Could grant it to themselves"
-        lines={(found.data?.people ?? []).map(
-          (it) =>
-            `${it.name}, ${it.account}: ${it.chain.links.flatMap((link) => link.said).join("; ")}`,
+      <h2 className="part">Could grant it to themselves</h2>
+      <EscalatorSearch asked={{ ...asked, changes: "1" }} begin="Search everyone">
+        {(found) => (
+          <ul className="plain-list">
+            {found.people.length === 0 && <li className="note">No one you can see.</li>}
+            {found.people.map((it) => (
+              <li key={it.key}>
+                {it.name}, {it.account}: {it.chain.links.flatMap((link) => link.said).join("; ")}
+              </li>
+            ))}
+          </ul>
         )}
-      />
+      </EscalatorSearch>
       <p className="note">
-        {found.isPending && "Looking for people who could grant it to themselves… "}
-        {found.isError && "Who could grant it to themselves could not be computed. "}
         <Link to={chainsPage(asked)}>Who could get it by several changes?</Link>
       </p>
     </>

@@ -3,12 +3,13 @@ import { AnswerExports } from "@/entities/access/AnswerExports";
 import { chainsAddress, chainsPage, type ChainsAsked } from "@/entities/access/model";
 import {
   useEscalation,
-  useEscalators,
   type EscalationAnswer,
   type EscalatorsAnswer,
 } from "@/entities/access/queries";
 import { PlaceField } from "@/entities/place/PlaceField";
+import { usePlace } from "@/entities/place/queries";
 import { PersonField } from "@/entities/subject/PersonField";
+import { useThings } from "@/entities/thing/queries";
 import { ThingField } from "@/entities/thing/ThingField";
 import { useAddress } from "@/shared/lib/useAddress";
 import { count } from "@/shared/lib/words";
@@ -17,6 +18,7 @@ import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Keep, Sentence } from "@/shared/ui/Sentence";
 import { Term } from "@/shared/ui/Term";
+import { EscalatorSearch } from "../components/EscalatorSearch";
 import { EscalationPathList } from "../components/EscalationPathList";
 import { QuestionTabs } from "../components/QuestionTabs";
 import { WhenField } from "../components/SessionFields";
@@ -34,8 +36,16 @@ export function EscalationPage() {
   }
   const whole = !!(asked.permission && asked.on);
   const one = useEscalation(asked, whole && !!asked.who);
-  const everyone = useEscalators(asked, whole && !asked.who);
-  const answer = asked.who ? one : everyone;
+  const permissions = useThings(
+    "permissions",
+    { text: asked.permission ?? "" },
+    whole && !asked.who,
+  );
+  const place = usePlace(whole && !asked.who ? (asked.on ?? "") : "");
+  const names = {
+    permission: permissions.data?.things.find((it) => it.key === asked.permission)?.name,
+    place: place.data?.place.name,
+  };
   return (
     <>
       <QuestionTabs />
@@ -51,7 +61,7 @@ export function EscalationPage() {
         get{" "}
         <ThingField
           label="What"
-          value={answer.data?.what ?? asked.permission ?? "a permission"}
+          value={one.data?.what ?? names.permission ?? asked.permission ?? "a permission"}
           search="Permission"
           kind="permissions"
           onChoose={(permission) => set({ permission })}
@@ -59,7 +69,7 @@ export function EscalationPage() {
         on{" "}
         <PlaceField
           label="Where"
-          value={answer.data?.where ?? asked.on ?? "a resource"}
+          value={one.data?.where ?? names.place ?? asked.on ?? "a resource"}
           search="Place"
           onChoose={(on) => set({ on })}
         />{" "}
@@ -72,12 +82,14 @@ export function EscalationPage() {
           Choose a permission and a resource. The answer lists each <Term word="escalation path" />:
           what somebody could change, step by step, with the rights they have now.
         </EmptyState>
-      ) : answer.isError ? (
-        <ProblemAlert problem={answer.error} onRetry={() => void answer.refetch()} />
+      ) : !asked.who ? (
+        <EscalatorSearch asked={asked} begin="Search everyone">
+          {(found, job) => <Everyone answer={found} asked={asked} job={job} />}
+        </EscalatorSearch>
+      ) : one.isError ? (
+        <ProblemAlert problem={one.error} onRetry={() => void one.refetch()} />
       ) : one.data ? (
         <OnePerson answer={one.data} asked={asked} />
-      ) : everyone.data ? (
-        <Everyone answer={everyone.data} asked={asked} />
       ) : (
         <Loading what="escalation paths" />
       )}
@@ -108,7 +120,13 @@ function OnePerson({ answer, asked }: { answer: EscalationAnswer; asked: ChainsA
   );
 }
 
-function Everyone({ answer, asked }: { answer: EscalatorsAnswer; asked: ChainsAsked }) {
+interface EveryoneProps {
+  answer: EscalatorsAnswer;
+  asked: ChainsAsked;
+  job: string;
+}
+
+function Everyone({ answer, asked, job }: EveryoneProps) {
   return (
     <>
       <p className="summary" role="status">
@@ -121,7 +139,7 @@ function Everyone({ answer, asked }: { answer: EscalatorsAnswer; asked: ChainsAs
         {answer.able === undefined && !answer.whole && " Too many people to search them all."}
         {answer.hidden && " People you can't see could, too."}
       </p>
-      {answer.people.length > 0 && <AnswerExports address={chainsAddress(asked)} />}
+      {answer.people.length > 0 && <AnswerExports address={`/api/jobs/${job}/answer`} />}
       <ul className="plain-list">
         {answer.people.map((it) => (
           <li key={it.key}>

@@ -289,6 +289,19 @@ describe("Who can", () => {
     ],
     elsewhere: false,
   };
+  const search = (state: string): Schemas["Job"] => ({
+    id: "s1",
+    kind: "escalation-search",
+    title: "Who could come to Draft loans: Loan 101",
+    details: { permission: "loan.draft", resource: "q-loan-101", changes: 1 },
+    state: state as "done",
+    done: 40,
+    total: 100,
+    begun: "2026-11-29T08:00:00Z",
+    answered: state === "done",
+    bytes: 0,
+    ...(state === "done" && { ended: "2026-11-29T08:01:00Z" }),
+  });
   const climbers: Schemas["ClimbersAnswer"] = {
     what: "Draft loans",
     where: "Loan 101",
@@ -323,7 +336,10 @@ describe("Who can", () => {
     const calls = serve({
       "/api/accounts": accounts,
       "/api/ask/who": can,
-      "/api/ask/chains/everyone": climbers,
+      "/api/jobs": { jobs: [] },
+      "/api/jobs/:id": search("done"),
+      "POST /api/ask/chains/everyone": search("waiting"),
+      "/api/ask/chains/everyone/:job": climbers,
     });
     show(<WhoPage />, "/ask/who?permission=loan.draft&on=q-loan-101");
     expect(await screen.findByText("1 principal can.")).toBeDefined();
@@ -331,17 +347,49 @@ describe("Who can", () => {
     await userEvent.click(screen.getByText("By route"));
     expect(screen.queryByRole("row", { name: /Odile Farrow/ })).toBeNull();
     expect(screen.getByText("Registrar on Loans desk (tree of Loans desk)")).toBeDefined();
+    expect(calls.some((it) => it.path.endsWith("everyone"))).toBe(false);
+    await userEvent.click(await screen.findByRole("button", { name: "Search everyone" }));
+    await waitFor(() =>
+      expect(calls.find((it) => it.path.endsWith("everyone"))?.body).toMatchObject({ changes: 1 }),
+    );
+  });
+
+  it("finds again what was searched before, and what still runs can be cancelled", async () => {
+    const calls = serve({
+      "/api/accounts": accounts,
+      "/api/ask/who": can,
+      "/api/jobs": { jobs: [search("done")] },
+      "/api/jobs/:id": search("done"),
+      "/api/ask/chains/everyone/:job": climbers,
+    });
+    show(<WhoPage />, "/ask/who?permission=loan.draft&on=q-loan-101");
     expect(
       await screen.findByText(/Marten Holloway, Larkmoor: Marten Holloway joins/),
     ).toBeDefined();
-    expect(calls.find((it) => it.path.endsWith("everyone"))?.query.changes).toBe("1");
+    expect(screen.getByText(/Searched on 29 Nov 2026/)).toBeDefined();
+    expect(calls.filter((it) => it.method === "POST")).toHaveLength(0);
+  });
+
+  it("shows how far a search is, and cancels it", async () => {
+    const calls = serve({
+      "/api/accounts": accounts,
+      "/api/ask/who": can,
+      "/api/jobs": { jobs: [search("running")] },
+      "/api/jobs/:id": search("running"),
+      "DELETE /api/jobs/:id": {},
+    });
+    show(<WhoPage />, "/ask/who?permission=loan.draft&on=q-loan-101");
+    const bar = await screen.findByRole("progressbar");
+    expect(bar.getAttribute("aria-valuenow")).toBe("40");
+    await userEvent.click(screen.getByRole("button", { name: /^Cancel: Who could come/ }));
+    await waitFor(() => expect(calls.some((it) => it.method === "DELETE")).toBe(true));
   });
 
   it("says that nobody can, or that it is no action there", async () => {
     serve({
       "/api/accounts": accounts,
       "/api/ask/who": { ...can, pairs: 0, allowed: [], routes: [] },
-      "/api/ask/chains/everyone": { ...climbers, people: [] },
+      "/api/jobs": { jobs: [] },
     });
     show(<WhoPage />, "/ask/who?permission=loan.draft&on=q");
     expect(await screen.findByText(/does not apply there/)).toBeDefined();
@@ -351,7 +399,7 @@ describe("Who can", () => {
     serve({
       "/api/accounts": accounts,
       "/api/ask/who": { ...can, anonymous: true, elsewhere: true },
-      "/api/ask/chains/everyone": climbers,
+      "/api/jobs": { jobs: [] },
     });
     show(<WhoPage />, "/ask/who?permission=loan.draft&on=q-loan-101");
     const said = await screen.findByText(/1 principal can/);

@@ -1,8 +1,16 @@
-import { Button, Form, Input } from "antd";
+import { useState } from "react";
+import { Alert, Button, Form, Input, Segmented } from "antd";
 import { Link, useNavigate } from "react-router";
-import { useApply, useHandle, type DraftView } from "@/entities/draft/queries";
+import {
+  useApply,
+  useClearDraftDate,
+  useDraftDate,
+  useHandle,
+  type DraftView,
+} from "@/entities/draft/queries";
 import { DemoCode, useWho } from "@/entities/session";
 import { dateOf } from "@/shared/lib/words";
+import { MomentField } from "@/shared/ui/MomentField";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
 import { obstaclesOf } from "../model";
@@ -28,6 +36,7 @@ export function ApplyPanel({ draft }: { draft: DraftView }) {
   return (
     <section className={styles["apply"]} aria-label="Apply">
       {(draft.reasons.length > 0 || draft.requests.length > 0) && <SecondPerson draft={draft} />}
+      <Dated draft={draft} />
       {draft.mine ? <Apply draft={draft} /> : draft.mayApprove && <Answer draft={draft} />}
       {draft.mine && <Proposal draft={draft} />}
       <p>
@@ -55,12 +64,46 @@ function Discarded({ draft }: { draft: DraftView }) {
   );
 }
 
+/** When the draft is applied by itself, or why it was not. */
+function Dated({ draft }: { draft: DraftView }) {
+  const clear = useClearDraftDate(draft.id);
+  if (draft.due) {
+    return (
+      <p role="status">
+        This draft is applied on {dateOf(draft.due)}, with the rights you have then.{" "}
+        {draft.mine && (
+          <Button size="small" loading={clear.isPending} onClick={() => clear.mutate()}>
+            Remove date
+          </Button>
+        )}
+        {clear.isError && <ProblemAlert problem={clear.error} />}
+      </p>
+    );
+  }
+  return draft.dueFault ? (
+    <Alert type="warning" showIcon title="Not applied at its date" description={draft.dueFault} />
+  ) : null;
+}
+
 function Apply({ draft }: { draft: DraftView }) {
   const who = useWho();
   const [form] = Form.useForm<{ proof: string }>();
+  const [later, setLater] = useState(false);
+  const [at, setAt] = useState("");
   const apply = useApply(draft.id);
+  const date = useDraftDate(draft.id);
   const navigate = useNavigate();
   const obstacles = obstaclesOf(draft);
+  const submit = (proof: string) => {
+    const sent = { content: draft.content, proof: proof.trim() };
+    if (later) {
+      date.mutate({ ...sent, at }, { onSuccess: () => form.resetFields() });
+    } else {
+      apply.mutate(sent, {
+        onSuccess: (it) => void navigate(`/trail?revision=${it.revision}`),
+      });
+    }
+  };
   return (
     <>
       {obstacles.map((it) => (
@@ -74,13 +117,31 @@ function Apply({ draft }: { draft: DraftView }) {
           layout="vertical"
           requiredMark={false}
           className={styles["form"] ?? ""}
-          onFinish={({ proof }) =>
-            apply.mutate(
-              { content: draft.content, proof: proof.trim() },
-              { onSuccess: (it) => void navigate(`/trail?revision=${it.revision}`) },
-            )
-          }
+          onFinish={({ proof }) => submit(proof)}
         >
+          <Form.Item label="When">
+            <Segmented
+              aria-label="When"
+              size="small"
+              value={later ? "later" : "now"}
+              options={[
+                { value: "now", label: "Now" },
+                { value: "later", label: "At a date" },
+              ]}
+              onChange={(value) => setLater(value === "later")}
+            />
+            {later && (
+              <div className={styles["date"]}>
+                <MomentField
+                  label="Date"
+                  value={at}
+                  edge="first"
+                  placeholder="choose a day"
+                  onChange={setAt}
+                />
+              </div>
+            )}
+          </Form.Item>
           <Form.Item
             name="proof"
             label={who.enrolled ? "Code of your second factor" : "Your password"}
@@ -93,15 +154,28 @@ function Apply({ draft }: { draft: DraftView }) {
               autoComplete={who.enrolled ? "one-time-code" : "current-password"}
             />
           </Form.Item>
-          <Button type="primary" htmlType="submit" loading={apply.isPending}>
-            Apply
+          <Button
+            type="primary"
+            htmlType="submit"
+            disabled={later && at === ""}
+            loading={apply.isPending || date.isPending}
+          >
+            {later ? "Set date" : "Apply"}
           </Button>
           <p className="note">
-            All changes become one <Term word="revision" />, which you can revert.
+            {later
+              ? "Mandala applies it then if you still have the rights; otherwise it waits for you and says why."
+              : "All changes become one "}
+            {!later && (
+              <>
+                <Term word="revision" />, which you can revert.
+              </>
+            )}
           </p>
         </Form>
       )}
       {apply.isError && <ProblemAlert problem={apply.error} />}
+      {date.isError && <ProblemAlert problem={date.error} />}
     </>
   );
 }

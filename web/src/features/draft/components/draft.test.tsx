@@ -64,6 +64,35 @@ describe("applying", () => {
     expect(calls[0]?.body).toEqual({ content: "abcdef0123456789", proof: "123456" });
   });
 
+  it("sets a date instead, with the same proof", async () => {
+    const calls = serve({ "PUT /api/drafts/:id/date": {} });
+    page(<ApplyPanel draft={draft()} />);
+    await userEvent.click(screen.getByText("At a date"));
+    const set = screen.getByRole("button", { name: "Set date" });
+    expect(set).toHaveProperty("disabled", true);
+    await userEvent.type(screen.getByLabelText("Date"), "24 Dec 2027{Enter}");
+    await userEvent.type(screen.getByLabelText(/Code of your second factor/), "123456");
+    await userEvent.click(set);
+    await waitFor(() =>
+      expect(calls.find((it) => it.method === "PUT")?.body).toMatchObject({ proof: "123456" }),
+    );
+    expect((calls[0]?.body as { at: string }).at).toContain("2027-12-2");
+  });
+
+  it("says when it is applied by itself, and takes the date back", async () => {
+    const calls = serve({ "DELETE /api/drafts/:id/date": {} });
+    page(<ApplyPanel draft={draft({ due: "2026-12-24T06:00:00Z" })} />);
+    expect(screen.getByText(/applied on 24 Dec 2026, 06:00 UTC/)).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: "Remove date" }));
+    await waitFor(() => expect(calls.some((it) => it.method === "DELETE")).toBe(true));
+  });
+
+  it("says why it was not applied at its date", () => {
+    page(<ApplyPanel draft={draft({ dueFault: "You need “Assign access”. Ask an owner." })} />);
+    expect(screen.getByText("Not applied at its date")).toBeDefined();
+    expect(screen.getByText(/Ask an owner/)).toBeDefined();
+  });
+
   it("asks for the password of whoever has no second factor", () => {
     serve({});
     page(<ApplyPanel draft={draft()} />, person({ enrolled: false }));

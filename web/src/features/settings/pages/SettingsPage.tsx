@@ -2,6 +2,8 @@ import { useAccounts } from "@/entities/account/queries";
 import { NoAccess } from "@/shared/ui/NoAccess";
 import { ApprovalSettings } from "../components/ApprovalSettings";
 import { ModelTransfer } from "../components/ModelTransfer";
+import { NoticeDemands } from "../components/NoticeDemands";
+import { Outbox } from "../components/Outbox";
 import { useApprovalRules } from "../queries";
 
 /** Policies, export and import. */
@@ -18,6 +20,8 @@ export function SettingsPage() {
   return (
     <>
       <ApprovalSettings />
+      <NoticeDemands />
+      <Outbox />
       {accounts.data?.transfer && <ModelTransfer />}
     </>
   );

@@ -1,14 +1,16 @@
-import { Button, Progress, Space } from "antd";
+import { Button, Space } from "antd";
+import { JobProgress } from "@/entities/job/JobProgress";
+import { fileOf, isOver, useJob, useJobs } from "@/entities/job/queries";
 import { count } from "@/shared/lib/words";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
-import { useCancelExport, useExport, useExportState, type Filter } from "../queries";
+import { useExport, type Filter } from "../queries";
 
-/** Exports every matching record in the background. */
+/** Exports every matching record in the background; the last export is found again here. */
 export function TrailExports({ filter }: { filter: Filter }) {
   const begin = useExport();
-  const cancel = useCancelExport();
-  const state = useExportState(begin.data?.id);
-  const it = state.data;
+  const jobs = useJobs();
+  const last = jobs.data?.jobs.find((it) => it.kind === "trail-export");
+  const it = useJob(begin.data?.id ?? last?.id).data;
   return (
     <Space wrap>
       {["csv", "xlsx"].map((format) => (
@@ -16,35 +18,18 @@ export function TrailExports({ filter }: { filter: Filter }) {
           key={format}
           size="small"
           loading={begin.isPending}
+          disabled={it !== undefined && !isOver(it)}
           onClick={() => begin.mutate({ format, filter })}
         >
           Export all as {format.toUpperCase()}
         </Button>
       ))}
       {begin.isError && <ProblemAlert problem={begin.error} />}
-      {it?.state === "running" && (
-        <>
-          <Progress
-            aria-label="Export"
-            size="small"
-            style={{ width: 120 }}
-            percent={it.of === 0 ? 0 : Math.round((100 * it.done) / it.of)}
-          />
-          <Button size="small" onClick={() => cancel.mutate(it.id)}>
-            Cancel
-          </Button>
-        </>
-      )}
+      {it && <JobProgress job={it} label="Export" />}
       {it?.state === "done" && (
-        <a href={`/api/trail/exports/${it.id}/file`} download>
+        <a href={fileOf(it.id)} download>
           Download {count(it.done, "record")}
         </a>
-      )}
-      {it?.state === "failed" && (
-        <span className="warning" role="alert">
-          The export failed. Try again; if it keeps failing, ask your administrator (reference{" "}
-          {it.id.slice(0, 8)}).
-        </span>
       )}
     </Space>
   );

@@ -11,6 +11,7 @@ import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
 import { Holdings } from "../components/Holdings";
+import { YouTabs } from "../components/YouTabs";
 import { endsSoon, heldIn } from "../model";
 import styles from "./YouPage.module.css";
 
@@ -42,6 +43,7 @@ export function YouPage() {
   const { groups } = page.data;
   return (
     <>
+      <YouTabs active="/you" />
       <PageHead
         title={who.name}
         facts={[who.title, count(access.data.figure.rights, "right"), factorInWords(who)]}

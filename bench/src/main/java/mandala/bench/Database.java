@@ -12,7 +12,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Decision;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
@@ -208,16 +208,16 @@ final class Database implements AutoCloseable {
   }
 
   private void whoCan(List<Question> questions) throws SQLException {
-    Map<Integer, Key.Principal> keys = new HashMap<>();
+    Map<Integer, PrincipalKey> keys = new HashMap<>();
     world.model.principals().forEach(it -> keys.put(tables.number(it.key()), it.key()));
     compare(
         "PostgreSQL: who can",
         questions.size(),
         100,
-        new Questions<WhoQuestion.Answer, Set<Key.Principal>>() {
+        new Questions<WhoQuestion.Answer, Set<PrincipalKey>>() {
           @Override
-          public boolean same(WhoQuestion.Answer mine, Set<Key.Principal> theirs) {
-            Set<Key.Principal> found = new HashSet<>();
+          public boolean same(WhoQuestion.Answer mine, Set<PrincipalKey> theirs) {
+            Set<PrincipalKey> found = new HashSet<>();
             mine.allowed().forEach(who -> found.add(who.principal()));
             return found.equals(theirs);
           }
@@ -230,11 +230,11 @@ final class Database implements AutoCloseable {
           }
 
           @Override
-          public Asked<Set<Key.Principal>> database(int i) {
+          public Asked<Set<PrincipalKey>> database(int i) {
             int[] asked = asked(questions.get(i));
             String call = call("who_can", asked[1], asked[2]);
             return () -> {
-              Set<Key.Principal> found = new HashSet<>();
+              Set<PrincipalKey> found = new HashSet<>();
               try (Statement statement = connection.createStatement();
                   ResultSet rows = statement.executeQuery(call)) {
                 while (rows.next()) {

@@ -8,7 +8,6 @@ import java.util.Set;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Permission.AccessClass;
 import mandala.core.model.Permission.Risk;
@@ -16,6 +15,10 @@ import mandala.core.model.PermissionSet;
 import mandala.core.model.ResourceType;
 import mandala.core.model.Role;
 import mandala.core.model.Supplied;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.model.key.TypeKey;
 
 /** Types, permissions, sets and roles of a settlement: 40 types of 25 permissions each. */
 @SuppressWarnings("NullAway") // javac drops Key.@Nullable X from compact constructors' class files
@@ -27,11 +30,11 @@ final class Definitions {
   private static final int CONTAINERS = 6;
   private static final int PER_TYPE = 25;
 
-  final List<Key.Permission> permissions = new ArrayList<>();
+  final List<PermissionKey> permissions = new ArrayList<>();
   final List<Gives> roles = new ArrayList<>();
   final List<Gives> sets = new ArrayList<>();
   final List<Gives> single = new ArrayList<>();
-  final List<Key.Type> types = new ArrayList<>();
+  final List<TypeKey> types = new ArrayList<>();
 
   private final Random random;
   private final Size size;
@@ -43,17 +46,17 @@ final class Definitions {
     this.model = model;
   }
 
-  Key.Type anyContainer() {
+  TypeKey anyContainer() {
     return types.get(random.nextInt(CONTAINERS));
   }
 
-  Key.Type anyLeaf() {
+  TypeKey anyLeaf() {
     return types.get(CONTAINERS + random.nextInt(TYPES - CONTAINERS));
   }
 
   void make() {
     for (int t = 0; t < TYPES; t++) {
-      Key.Type type = new Key.Type("type-" + t);
+      TypeKey type = new TypeKey("type-" + t);
       model.add(new ResourceType(type, About.NONE, null));
       types.add(type);
     }
@@ -66,15 +69,15 @@ final class Definitions {
     roles();
   }
 
-  private static Key.Permission key(int type, int i) {
-    return new Key.Permission("t" + type + ".p" + i);
+  private static PermissionKey key(int type, int i) {
+    return new PermissionKey("t" + type + ".p" + i);
   }
 
   /** The first is to see; eight see, twelve change and imply seeing, five administer. */
   private void permission(int t, int i) {
     AccessClass c = i < 8 ? AccessClass.VIEW : i < 20 ? AccessClass.CHANGE : AccessClass.ADMINISTER;
-    List<Key.Permission> implies = new ArrayList<>();
-    List<Key.Permission> requires = new ArrayList<>();
+    List<PermissionKey> implies = new ArrayList<>();
+    List<PermissionKey> requires = new ArrayList<>();
     if (i >= 8) {
       implies.add(key(t, 0));
     }
@@ -84,7 +87,7 @@ final class Definitions {
     if (i == 12 || i == 17 || i == 23) {
       requires.add(key(t, 3));
     }
-    List<Key.Type> on = new ArrayList<>(List.of(types.get(t)));
+    List<TypeKey> on = new ArrayList<>(List.of(types.get(t)));
     if (t < CONTAINERS && i == 5) {
       on = new ArrayList<>(types.subList(0, CONTAINERS));
     }
@@ -107,10 +110,10 @@ final class Definitions {
   }
 
   private void sets() {
-    List<Key.PermissionSet> keys = new ArrayList<>();
+    List<PermissionSetKey> keys = new ArrayList<>();
     for (int s = 0; s < size.sets; s++) {
-      Set<Key.Permission> allow = new LinkedHashSet<>();
-      Set<Key.Permission> deny = new LinkedHashSet<>();
+      Set<PermissionKey> allow = new LinkedHashSet<>();
+      Set<PermissionKey> deny = new LinkedHashSet<>();
       for (int type = 0; type < 1 + random.nextInt(3); type++) {
         int t = random.nextInt(TYPES);
         for (int i = 0; i < 2 + random.nextInt(5); i++) {
@@ -120,9 +123,9 @@ final class Definitions {
           deny.add(key(t, 10 + random.nextInt(PER_TYPE - 10)));
         }
       }
-      List<Key.PermissionSet> includes =
+      List<PermissionSetKey> includes =
           s > 3 && random.nextInt(100) < 15 ? List.of(keys.get(random.nextInt(s))) : List.of();
-      Key.PermissionSet key = new Key.PermissionSet("set-" + s);
+      PermissionSetKey key = new PermissionSetKey("set-" + s);
       model.add(
           new PermissionSet(
               key, About.NONE, null, List.copyOf(allow), List.copyOf(deny), includes));
@@ -132,15 +135,15 @@ final class Definitions {
   }
 
   private void roles() {
-    List<Key.Role> keys = new ArrayList<>();
+    List<RoleKey> keys = new ArrayList<>();
     for (int r = 0; r < size.roles; r++) {
-      Set<Key.PermissionSet> of = new LinkedHashSet<>();
+      Set<PermissionSetKey> of = new LinkedHashSet<>();
       for (int s = 0; s < 1 + random.nextInt(4); s++) {
-        of.add(new Key.PermissionSet("set-" + random.nextInt(size.sets)));
+        of.add(new PermissionSetKey("set-" + random.nextInt(size.sets)));
       }
-      List<Key.Role> juniors =
+      List<RoleKey> juniors =
           r > 3 && random.nextInt(100) < 25 ? List.of(keys.get(random.nextInt(r))) : List.of();
-      Key.Role key = new Key.Role("role-" + r);
+      RoleKey key = new RoleKey("role-" + r);
       model.add(
           new Role(
               key,

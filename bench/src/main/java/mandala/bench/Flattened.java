@@ -23,7 +23,6 @@ import mandala.core.model.Clause;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Permission.AccessClass;
 import mandala.core.model.PermissionSet;
@@ -34,6 +33,17 @@ import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import mandala.core.rule.GroupRules;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.PGConnection;
@@ -50,8 +60,8 @@ final class Flattened {
   private final Catalogue catalogue;
   private final Connection connection;
   private final Map<Object, Integer> numbers = new HashMap<>();
-  private final Map<Key.Resource, Integer> position = new LinkedHashMap<>();
-  private final List<Key.Resource> places = new ArrayList<>();
+  private final Map<ResourceKey, Integer> position = new LinkedHashMap<>();
+  private final List<ResourceKey> places = new ArrayList<>();
   private int[] end = {};
   private int[] seal = {};
   private final Map<Given, Integer> given = new LinkedHashMap<>();
@@ -85,7 +95,7 @@ final class Flattened {
   }
 
   /** {@return the position of a resource} */
-  int position(Key.Resource key) {
+  int position(ResourceKey key) {
     Integer at = position.get(key);
     if (at == null) {
       throw new IllegalStateException("Impossible state: no position of " + key);
@@ -149,30 +159,30 @@ final class Flattened {
   // ---- places
 
   private void places() throws SQLException {
-    Map<Key.Resource, List<Key.Resource>> below = new HashMap<>();
-    List<Key.Resource> roots = new ArrayList<>();
-    List<Key.Resource> all = new ArrayList<>();
-    catalogue.accounts().keySet().forEach(key -> all.add(Key.Resource.of(key)));
-    catalogue.units().keySet().forEach(key -> all.add(Key.Resource.of(key)));
-    catalogue.groups().keySet().forEach(key -> all.add(Key.Resource.of(key)));
+    Map<ResourceKey, List<ResourceKey>> below = new HashMap<>();
+    List<ResourceKey> roots = new ArrayList<>();
+    List<ResourceKey> all = new ArrayList<>();
+    catalogue.accounts().keySet().forEach(key -> all.add(ResourceKey.of(key)));
+    catalogue.units().keySet().forEach(key -> all.add(ResourceKey.of(key)));
+    catalogue.groups().keySet().forEach(key -> all.add(ResourceKey.of(key)));
     all.addAll(catalogue.resources().keySet());
-    for (Key.Resource key : all) {
-      Key.Resource parent = catalogue.parentOf(key);
+    for (ResourceKey key : all) {
+      ResourceKey parent = catalogue.parentOf(key);
       (parent == null ? roots : below.computeIfAbsent(parent, _ -> new ArrayList<>())).add(key);
     }
     end = new int[all.size()];
     seal = new int[all.size()];
     roots.forEach(root -> number(root, below, -1));
     Rows rows = new Rows("resource");
-    for (Key.Resource key : places) {
-      Key.Resource parent = catalogue.parentOf(key);
-      Key.Account account = account(key);
+    for (ResourceKey key : places) {
+      ResourceKey parent = catalogue.parentOf(key);
+      AccountKey account = account(key);
       rows.add(
           position(key),
           parent == null ? -1 : position(parent),
           number(catalogue.typeOf(key)),
           number(account),
-          position(Key.Resource.of(account)),
+          position(ResourceKey.of(account)),
           numberOr(catalogue.unitOf(key)),
           numberOr(catalogue.ownerOf(key)),
           seal[position(key)],
@@ -181,16 +191,15 @@ final class Flattened {
     rows.send();
   }
 
-  private Key.Account account(Key.Resource key) {
-    Key.Account account = catalogue.accountOf(key);
+  private AccountKey account(ResourceKey key) {
+    AccountKey account = catalogue.accountOf(key);
     if (account == null) {
       throw new IllegalStateException("Impossible state: no account of " + key);
     }
     return account;
   }
 
-  private void number(
-      Key.Resource key, Map<Key.Resource, List<Key.Resource>> below, int sealAbove) {
+  private void number(ResourceKey key, Map<ResourceKey, List<ResourceKey>> below, int sealAbove) {
     int at = places.size();
     places.add(key);
     position.put(key, at);
@@ -202,7 +211,7 @@ final class Flattened {
   // ---- people
 
   private void people() throws SQLException {
-    Map<Key.Principal, Set<Key.Account>> guestOf = guests();
+    Map<PrincipalKey, Set<AccountKey>> guestOf = guests();
     Rows principals = new Rows("principal");
     Rows belongs = new Rows("belongs");
     Rows managers = new Rows("manager");
@@ -216,8 +225,8 @@ final class Flattened {
               && catalogue.isLive(it.account());
       boolean factor = it.kind() == Principal.Kind.PERSON && it.mfa();
       principals.add(id, number(it.account()), active, factor);
-      Set<Key.Account> doors = guestOf.getOrDefault(it.key(), Set.of());
-      for (Key.Account account : catalogue.accounts().keySet()) {
+      Set<AccountKey> doors = guestOf.getOrDefault(it.key(), Set.of());
+      for (AccountKey account : catalogue.accounts().keySet()) {
         if (catalogue.isAtOrBelow(account, it.account()) || doors.contains(account)) {
           belongs.add(id, number(account));
         }
@@ -249,16 +258,16 @@ final class Flattened {
     }
   }
 
-  private boolean reaches(Principal it, Key.Unit unit, Principal.Level level) {
+  private boolean reaches(Principal it, UnitKey unit, Principal.Level level) {
     return it.reach().stream()
         .anyMatch(reach -> reach.level() == level && catalogue.isAtOrBelow(unit, reach.unit()));
   }
 
-  private Map<Key.Principal, Set<Key.Account>> guests() {
-    Map<Key.Principal, Set<Key.Account>> guestOf = new HashMap<>();
+  private Map<PrincipalKey, Set<AccountKey>> guests() {
+    Map<PrincipalKey, Set<AccountKey>> guestOf = new HashMap<>();
     for (Guest guest : catalogue.model().guests()) {
       if (inForce(guest.window())) {
-        for (Key.Account account : catalogue.accounts().keySet()) {
+        for (AccountKey account : catalogue.accounts().keySet()) {
           if (guest.withSubaccounts()
               ? catalogue.isAtOrBelow(account, guest.account())
               : account.equals(guest.account())) {
@@ -272,7 +281,7 @@ final class Flattened {
     return guestOf;
   }
 
-  private void groups(Map<Key.Principal, Set<Key.Account>> guestOf, Rows has) throws SQLException {
+  private void groups(Map<PrincipalKey, Set<AccountKey>> guestOf, Rows has) throws SQLException {
     Rows nested = new Rows("nested");
     for (Group group : catalogue.groups().values()) {
       if (group.retired()) {
@@ -282,8 +291,8 @@ final class Flattened {
       int id = number(new Subject.OfGroup(group.key()));
       for (Group.Member member : group.members()) {
         switch (member) {
-          case Group.Member.OfPrincipal(var _, Key.Principal key) -> members.add(number(key));
-          case Group.Member.OfGroup(Key.Group key) ->
+          case Group.Member.OfPrincipal(var _, PrincipalKey key) -> members.add(number(key));
+          case Group.Member.OfGroup(GroupKey key) ->
               nested.add(number(new Subject.OfGroup(key)), id);
         }
       }
@@ -372,9 +381,9 @@ final class Flattened {
     given.forEach((it, id) ->
         gives.add(
             id,
-            it.gives() instanceof Gives.OfRole(Key.Role key) ? number(key) : null,
-            it.gives() instanceof Gives.OfSet(Key.PermissionSet key) ? number(key) : null,
-            it.gives() instanceof Gives.OfPermission(Key.Permission key) ? number(key) : null,
+            it.gives() instanceof Gives.OfRole(RoleKey key) ? number(key) : null,
+            it.gives() instanceof Gives.OfSet(PermissionSetKey key) ? number(key) : null,
+            it.gives() instanceof Gives.OfPermission(PermissionKey key) ? number(key) : null,
             it.denies()));
     gives.send();
   }
@@ -384,7 +393,7 @@ final class Flattened {
   }
 
   private void line(Rows rows, Assignment it, Clause clause, boolean viewOnly) {
-    Key.Account home = clause.relative() ? home(it.subject()) : null;
+    AccountKey home = clause.relative() ? home(it.subject()) : null;
     for (Stretch stretch : stretches(clause)) {
       add(
           rows,
@@ -442,7 +451,7 @@ final class Flattened {
     if (stretch.from() < stretch.to()) {
       Integer type = null;
       for (Term term : clause.terms()) {
-        if (term instanceof Term.OfType(Key.Type key)) {
+        if (term instanceof Term.OfType(TypeKey key)) {
           type = number(key);
         }
       }
@@ -467,14 +476,14 @@ final class Flattened {
     }
   }
 
-  private Key.@Nullable Account home(Subject subject) {
+  private @Nullable AccountKey home(Subject subject) {
     return switch (subject) {
-      case Subject.OfGroup(Key.Group key) -> {
+      case Subject.OfGroup(GroupKey key) -> {
         Group group = catalogue.groups().get(key);
         yield group == null ? null : group.account();
       }
-      case Subject.OfAccount(Key.Account key) -> key;
-      case Subject.OfPattern(Key.Pattern key) -> {
+      case Subject.OfAccount(AccountKey key) -> key;
+      case Subject.OfPattern(PatternKey key) -> {
         var pattern = catalogue.patterns().get(key);
         yield pattern == null ? null : pattern.account();
       }
@@ -482,11 +491,11 @@ final class Flattened {
     };
   }
 
-  private Stretch cut(Stretch it, Key.@Nullable Account within) {
+  private Stretch cut(Stretch it, @Nullable AccountKey within) {
     if (within == null) {
       return it;
     }
-    int top = position(Key.Resource.of(within));
+    int top = position(ResourceKey.of(within));
     return new Stretch(Math.max(it.from(), top), Math.min(it.to(), end[top]), it.floor());
   }
 
@@ -515,21 +524,21 @@ final class Flattened {
 
   private List<Stretch> of(Term term) {
     return switch (term) {
-      case Term.Tree(Key.Resource key) -> List.of(tree(position(key), position(key)));
-      case Term.Only(Key.Resource key) ->
+      case Term.Tree(ResourceKey key) -> List.of(tree(position(key), position(key)));
+      case Term.Only(ResourceKey key) ->
           List.of(new Stretch(position(key), position(key) + 1, position(key)));
-      case Term.InCollection(Key.Collection key) -> members(key);
-      case Term.InAccount(Key.Account key) -> {
-        int floor = position(Key.Resource.of(key));
+      case Term.InCollection(CollectionKey key) -> members(key);
+      case Term.InAccount(AccountKey key) -> {
+        int floor = position(ResourceKey.of(key));
         yield singles(at -> key.equals(catalogue.accountOf(places.get(at))), _ -> floor);
       }
-      case Term.InUnit(Key.Unit key) ->
+      case Term.InUnit(UnitKey key) ->
           singles(
               at -> {
-                Key.Unit unit = catalogue.unitOf(places.get(at));
+                UnitKey unit = catalogue.unitOf(places.get(at));
                 return unit != null && catalogue.isAtOrBelow(unit, key);
               },
-              at -> position(Key.Resource.of(account(places.get(at)))));
+              at -> position(ResourceKey.of(account(places.get(at)))));
       case Term.Labelled(Map<String, String> wanted) ->
           singles(
               at -> catalogue.labelsOf(places.get(at)).entrySet().containsAll(wanted.entrySet()),
@@ -546,7 +555,7 @@ final class Flattened {
   }
 
   /** Members that lie below another are left out. */
-  private List<Stretch> members(Key.Collection key) {
+  private List<Stretch> members(CollectionKey key) {
     ResourceCollection collection = catalogue.collections().get(key);
     Deque<Stretch> found = new ArrayDeque<>();
     if (collection != null) {

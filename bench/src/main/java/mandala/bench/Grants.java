@@ -11,11 +11,14 @@ import mandala.core.model.Bridge;
 import mandala.core.model.Clause;
 import mandala.core.model.Delegation;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.ResourceKey;
 
 /** Assignments, activations, bridges and delegations of a settlement. */
 final class Grants {
@@ -45,14 +48,14 @@ final class Grants {
     return scopes.computeIfAbsent(clause, List::of);
   }
 
-  private Key.Resource place(int a) {
+  private ResourceKey place(int a) {
     int here = s.chance(95) ? a : s.anyAccount();
     return s.chance(30) || s.leaves.get(here).isEmpty()
         ? s.any(s.containers.get(here))
         : s.any(s.leaves.get(here));
   }
 
-  private Key.Resource container(int a) {
+  private ResourceKey container(int a) {
     return s.any(s.containers.get(a));
   }
 
@@ -124,7 +127,7 @@ final class Grants {
     Gives gives = gives();
     boolean deny = gives instanceof Gives.OfPermission && s.chance(12);
     boolean jit = !open && s.chance(2);
-    Key.Assignment key = new Key.Assignment("a-" + i);
+    AssignmentKey key = new AssignmentKey("a-" + i);
     s.model.add(
         new Assignment(
             key,
@@ -153,7 +156,7 @@ final class Grants {
     if (source != target) {
       s.model.add(
           new Bridge(
-              new Key.Bridge("b-" + i),
+              new BridgeKey("b-" + i),
               About.NONE,
               s.accounts.get(target),
               s.any(s.groups.get(source)),
@@ -171,7 +174,7 @@ final class Grants {
     if (!who.key().equals(delegate.key())) {
       s.model.add(
           new Delegation(
-              new Key.Delegation("d-" + i),
+              new DelegationKey("d-" + i),
               About.NONE,
               who.key(),
               delegate.key(),

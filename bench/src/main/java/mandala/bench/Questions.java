@@ -5,8 +5,9 @@ import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import mandala.core.engine.Engine;
 import mandala.core.explain.Explanation;
-import mandala.core.model.Key;
 import mandala.core.model.Permission.AccessClass;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.TypeKey;
 import mandala.core.present.Access;
 import mandala.core.question.Decision;
 import mandala.core.question.Question;
@@ -94,8 +95,8 @@ public class Questions {
   @Benchmark
   public WhoQuestion.Answer whoCanView() {
     Question question = cold.get(next());
-    Key.Type type = engine.catalogue().typeOf(question.resource());
-    Set<Key.Permission> view =
+    TypeKey type = engine.catalogue().typeOf(question.resource());
+    Set<PermissionKey> view =
         engine.catalogue().permissions().values().stream()
             .filter(it -> it.accessClass() == AccessClass.VIEW && it.on().contains(type))
             .map(it -> it.key())

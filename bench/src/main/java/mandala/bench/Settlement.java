@@ -13,7 +13,6 @@ import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Pattern;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
@@ -21,6 +20,13 @@ import mandala.core.model.ResourceCollection;
 import mandala.core.model.Rule;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -40,14 +46,14 @@ public final class Settlement {
   final Random random;
   final Size size;
   final AccessModel.Builder model = AccessModel.builder();
-  final List<Key.Account> accounts = new ArrayList<>();
-  final List<List<Key.Unit>> units = new ArrayList<>();
+  final List<AccountKey> accounts = new ArrayList<>();
+  final List<List<UnitKey>> units = new ArrayList<>();
   final List<List<Principal>> people = new ArrayList<>();
-  final List<List<Key.Group>> groups = new ArrayList<>();
-  final List<List<Key.Resource>> containers = new ArrayList<>();
-  final List<List<Key.Resource>> leaves = new ArrayList<>();
-  final List<Key.Collection> collections = new ArrayList<>();
-  final List<Key.Pattern> patterns = new ArrayList<>();
+  final List<List<GroupKey>> groups = new ArrayList<>();
+  final List<List<ResourceKey>> containers = new ArrayList<>();
+  final List<List<ResourceKey>> leaves = new ArrayList<>();
+  final List<CollectionKey> collections = new ArrayList<>();
+  final List<PatternKey> patterns = new ArrayList<>();
   final Definitions definitions;
   private double[] weights = {};
 
@@ -115,8 +121,8 @@ public final class Settlement {
 
   private void organisation() {
     for (int a = 0; a < size.accounts; a++) {
-      Key.Account key = new Key.Account("acc-" + a);
-      Key.Account parent = a < 3 || chance(20) ? null : accounts.get(random.nextInt(a));
+      AccountKey key = new AccountKey("acc-" + a);
+      AccountKey parent = a < 3 || chance(20) ? null : accounts.get(random.nextInt(a));
       boolean quiet = a > size.accounts / 2;
       model.add(
           new Account(
@@ -126,17 +132,17 @@ public final class Settlement {
               parent != null && quiet && chance(8),
               parent != null && chance(15)));
       accounts.add(key);
-      List<Key.Unit> own = new ArrayList<>();
+      List<UnitKey> own = new ArrayList<>();
       for (int u = 0; u < Math.max(6, share(size.people, a) / 60); u++) {
-        Key.Unit unit = new Key.Unit("u-" + a + "-" + u);
-        Key.Unit above = u == 0 || chance(10) ? null : own.get(random.nextInt(Math.min(u, 30)));
+        UnitKey unit = new UnitKey("u-" + a + "-" + u);
+        UnitKey above = u == 0 || chance(10) ? null : own.get(random.nextInt(Math.min(u, 30)));
         model.add(new Unit(unit, About.NONE, key, above));
         own.add(unit);
       }
       units.add(own);
     }
     for (int p = 0; p < Math.max(5, size.roles / 40); p++) {
-      Key.Pattern key = new Key.Pattern("job-" + p);
+      PatternKey key = new PatternKey("job-" + p);
       model.add(new Pattern(key, About.NONE, chance(70) ? any(accounts) : null, List.of()));
       patterns.add(key);
     }
@@ -156,7 +162,7 @@ public final class Settlement {
     }
     for (int g = 0; g < size.people / 50; g++) {
       Principal who = any(people.get(anyAccount()));
-      Key.Account door = any(accounts);
+      AccountKey door = any(accounts);
       if (!door.equals(who.account())) {
         model.add(new Guest(About.NONE, who.key(), door, chance(20), window(30), null));
       }
@@ -168,7 +174,7 @@ public final class Settlement {
   private Principal principal(int number, int a, List<Principal> staff) {
     boolean service = chance(4);
     int span = staff.size();
-    Key.@Nullable Principal manager =
+    @Nullable PrincipalKey manager =
         service || span == 0
             ? null
             : staff.get(chance(2) ? span - 1 : Math.max(0, (span - 1) / 7)).key();
@@ -190,7 +196,7 @@ public final class Settlement {
               chance(60) ? Principal.Level.VIEW : Principal.Level.FULL));
     }
     return new Principal(
-        new Key.Principal("p-" + number),
+        new PrincipalKey("p-" + number),
         About.NONE,
         service ? Principal.Kind.SERVICE : Principal.Kind.PERSON,
         accounts.get(a),
@@ -226,17 +232,17 @@ public final class Settlement {
 
   private void things() {
     int number = 0;
-    List<Key.Resource> all = new ArrayList<>();
+    List<ResourceKey> all = new ArrayList<>();
     for (int a = 0; a < size.accounts; a++) {
-      List<Key.Resource> places = new ArrayList<>();
-      List<Key.Resource> ends = new ArrayList<>();
-      Map<Key.Resource, Integer> depth = new HashMap<>();
+      List<ResourceKey> places = new ArrayList<>();
+      List<ResourceKey> ends = new ArrayList<>();
+      Map<ResourceKey, Integer> depth = new HashMap<>();
       int many = share(size.resources, a);
       for (int i = 0; i < many; i++) {
         boolean container = i < 3 || chance(11);
-        Key.@Nullable Resource parent = i < 3 ? null : places.get(random.nextInt(places.size()));
+        @Nullable ResourceKey parent = i < 3 ? null : places.get(random.nextInt(places.size()));
         int down = parent == null ? 0 : depth.getOrDefault(parent, 0) + 1;
-        Key.Resource key = new Key.Resource("r-" + number++);
+        ResourceKey key = new ResourceKey("r-" + number++);
         model.add(thing(key, container && down < 8, a, parent));
         if (container && down < 8) {
           places.add(key);
@@ -249,11 +255,11 @@ public final class Settlement {
       leaves.add(ends);
       all.addAll(places);
       for (int c = 0; c < Math.max(1, many / 400); c++) {
-        Set<Key.Resource> members = new LinkedHashSet<>();
+        Set<ResourceKey> members = new LinkedHashSet<>();
         for (int m = 0; m < 3 + random.nextInt(20); m++) {
           members.add(chance(30) || ends.isEmpty() ? any(places) : any(ends));
         }
-        Key.Collection key = new Key.Collection("c-" + a + "-" + c);
+        CollectionKey key = new CollectionKey("c-" + a + "-" + c);
         model.add(new ResourceCollection(key, About.NONE, accounts.get(a), List.copyOf(members)));
         collections.add(key);
       }
@@ -263,8 +269,7 @@ public final class Settlement {
     }
   }
 
-  private Resource thing(
-      Key.Resource key, boolean container, int a, Key.@Nullable Resource parent) {
+  private Resource thing(ResourceKey key, boolean container, int a, @Nullable ResourceKey parent) {
     Map<String, String> labels =
         chance(container ? 20 : 2)
             ? Map.of(any(Definitions.LABELS), "v" + random.nextInt(4))
@@ -284,11 +289,11 @@ public final class Settlement {
   private void circles() {
     int number = 0;
     for (int a = 0; a < size.accounts; a++) {
-      List<Key.Group> own = new ArrayList<>();
+      List<GroupKey> own = new ArrayList<>();
       List<Integer> height = new ArrayList<>();
       int many = share(size.groups, a);
       for (int i = 0; i < many; i++) {
-        Key.Group key = new Key.Group("g-" + number++);
+        GroupKey key = new GroupKey("g-" + number++);
         Set<Group.Member> members = new LinkedHashSet<>();
         int tall = 0;
         if (i > 4 && chance(40)) {

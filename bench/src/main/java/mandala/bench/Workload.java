@@ -15,7 +15,6 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
@@ -23,6 +22,10 @@ import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Impact;
 import mandala.core.question.Session;
 
@@ -114,7 +117,7 @@ final class Workload {
     Assignment like = any(world.model.assignments(), random);
     return new Change.Added(
         new Assignment(
-            new Key.Assignment("new-" + number),
+            new AssignmentKey("new-" + number),
             like.about(),
             like.subject(),
             like.gives(),
@@ -152,7 +155,7 @@ final class Workload {
       "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
   private Change role(World world, Random random, int number) {
     Role role = any(world.model.roles(), random);
-    List<Key.PermissionSet> sets = new ArrayList<>(role.sets());
+    List<PermissionSetKey> sets = new ArrayList<>(role.sets());
     PermissionSet set = any(world.model.permissionSets(), random);
     while (!set.deny().isEmpty() || !set.includes().isEmpty()) {
       set = any(world.model.permissionSets(), random);
@@ -198,13 +201,13 @@ final class Workload {
   void impact() {
     World world = Worlds.of(size);
     Catalogue catalogue = world.engine.catalogue();
-    Key.Account account = catalogue.accounts().keySet().iterator().next();
+    AccountKey account = catalogue.accounts().keySet().iterator().next();
     Group wide =
         world.model.groups().stream()
             .filter(it -> it.account().equals(account) && it.rule() != null)
             .findFirst()
             .orElseThrow();
-    Key.Resource small = small(world, account);
+    ResourceKey small = small(world, account);
     impact(world, wide, Clause.of(new Term.Tree(small)), "impact: a small scope");
     impact(world, wide, Clause.of(new Term.InAccount(account)), "impact: a whole account");
     Group outer =
@@ -224,12 +227,12 @@ final class Workload {
   }
 
   /** The largest tree of an account that has no more than a hundred resources. */
-  private static Key.Resource small(World world, Key.Account account) {
-    Map<Key.Resource, Integer> sizes = new HashMap<>();
+  private static ResourceKey small(World world, AccountKey account) {
+    Map<ResourceKey, Integer> sizes = new HashMap<>();
     List<Resource> all =
         world.model.resources().stream().filter(it -> it.account().equals(account)).toList();
     for (Resource it : all) {
-      for (Key.Resource at = it.key(); at != null; at = world.engine.catalogue().parentOf(at)) {
+      for (ResourceKey at = it.key(); at != null; at = world.engine.catalogue().parentOf(at)) {
         sizes.merge(at, 1, Integer::sum);
       }
     }
@@ -243,7 +246,7 @@ final class Workload {
   private void impact(World world, Group group, Clause scope, String name) {
     Assignment assignment =
         new Assignment(
-            new Key.Assignment("tried"),
+            new AssignmentKey("tried"),
             group.about(),
             new Subject.OfGroup(group.key()),
             world.model.assignments().stream()

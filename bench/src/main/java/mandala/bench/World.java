@@ -8,10 +8,12 @@ import java.util.Random;
 import mandala.core.engine.Engine;
 import mandala.core.explain.Routes;
 import mandala.core.model.AccessModel;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.TypeKey;
 import mandala.core.question.Question;
 import mandala.core.question.Session;
 
@@ -24,15 +26,15 @@ public final class World {
   final Engine engine;
   final Routes routes;
   private final Random random = new Random(7);
-  private final Map<Key.Type, List<Permission>> byType = new HashMap<>();
-  private final Map<Key.Account, List<Resource>> byAccount = new HashMap<>();
+  private final Map<TypeKey, List<Permission>> byType = new HashMap<>();
+  private final Map<AccountKey, List<Resource>> byAccount = new HashMap<>();
 
   World(AccessModel model, Engine engine) {
     this.model = model;
     this.engine = engine;
     this.routes = Routes.of(engine);
     for (Permission permission : model.permissions()) {
-      for (Key.Type type : permission.on()) {
+      for (TypeKey type : permission.on()) {
         byType.computeIfAbsent(type, _ -> new ArrayList<>()).add(permission);
       }
     }
@@ -64,7 +66,7 @@ public final class World {
   Question question(Principal principal) {
     Resource resource = resource(principal);
     List<Permission> permissions = byType.getOrDefault(resource.type(), List.of());
-    Key.Permission permission = permissions.get(random.nextInt(permissions.size())).key();
+    PermissionKey permission = permissions.get(random.nextInt(permissions.size())).key();
     return session(principal).asks(permission, resource.key());
   }
 

@@ -11,8 +11,8 @@ import mandala.core.engine.Engine;
 import mandala.core.explain.Explanation;
 import mandala.core.explain.Routes;
 import mandala.core.model.AccessModel;
-import mandala.core.model.Key;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.model.key.AssignmentKey;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
 import org.junit.jupiter.api.Test;
@@ -93,7 +93,7 @@ class AgreementTest {
   @Test
   void aReductionKeepsWhatFailsAndDropsTheRest() {
     AccessModel model = RandomModels.model(3);
-    Key.Assignment wanted = model.assignments().get(2).key();
+    AssignmentKey wanted = model.assignments().get(2).key();
     Predicate<AccessModel> hasIt =
         it -> it.assignments().stream().anyMatch(a -> a.key().equals(wanted));
     AccessModel small = Reduction.of(model, hasIt);

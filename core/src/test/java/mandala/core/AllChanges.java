@@ -21,7 +21,6 @@ import mandala.core.model.Delegation;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.Subject;
@@ -29,6 +28,13 @@ import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Thing;
 import mandala.core.model.Window;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.UnitKey;
 
 /**
  * Every single change of the kinds that a chain is made of, whatever it is good for: each group
@@ -43,7 +49,7 @@ final class AllChanges {
   private final Instant at;
   private final Set<Change> all = new LinkedHashSet<>();
 
-  private AllChanges(Engine engine, Key.Principal who, Instant at) {
+  private AllChanges(Engine engine, PrincipalKey who, Instant at) {
     this.engine = engine;
     this.catalogue = engine.catalogue();
     this.model = catalogue.model();
@@ -56,7 +62,7 @@ final class AllChanges {
    *
    * @param holders whom one may come to act for
    */
-  static Set<Change> of(Engine engine, Key.Principal who, Instant at, List<Key.Principal> holders) {
+  static Set<Change> of(Engine engine, PrincipalKey who, Instant at, List<PrincipalKey> holders) {
     AllChanges moves = new AllChanges(engine, who, at);
     moves.ofPeople(holders);
     moves.ofRights();
@@ -74,7 +80,7 @@ final class AllChanges {
     }
   }
 
-  private void ofPeople(List<Key.Principal> holders) {
+  private void ofPeople(List<PrincipalKey> holders) {
     Group.Member member = new Group.Member.OfPrincipal(who.kind(), who.key());
     for (Group it : model.groups()) {
       alter(it, Rewritten::retired);
@@ -98,11 +104,11 @@ final class AllChanges {
         alter(it, was -> Rewritten.facts(was, was.unit(), who.key(), was.attributes()));
       }
     }
-    for (Key.Principal holder : holders) {
+    for (PrincipalKey holder : holders) {
       all.add(
           new Change.Added(
               new Delegation(
-                  new Key.Delegation("through." + holder.value()),
+                  new DelegationKey("through." + holder.value()),
                   About.NONE,
                   holder,
                   who.key(),
@@ -153,7 +159,7 @@ final class AllChanges {
           .forEach(unit -> alter(it, was -> with(was, was.parent(), was.owner(), unit.key())));
     }
     for (var collection : model.collections()) {
-      for (Key.Resource it : AllPlaces.of(model)) {
+      for (ResourceKey it : AllPlaces.of(model)) {
         if (!collection.members().contains(it)) {
           alter(collection, was -> Rewritten.with(was, it));
         }
@@ -161,8 +167,7 @@ final class AllChanges {
     }
   }
 
-  private static Resource with(
-      Resource it, Key.Resource parent, Key.Principal owner, Key.Unit unit) {
+  private static Resource with(Resource it, ResourceKey parent, PrincipalKey owner, UnitKey unit) {
     return new Resource(
         it.key(),
         it.about(),
@@ -206,12 +211,12 @@ final class AllChanges {
             .toList();
     int n = model.assignments().size();
     for (Gives given : gives) {
-      for (Key.Resource place : AllPlaces.of(model)) {
+      for (ResourceKey place : AllPlaces.of(model)) {
         List<Clause> scope = List.of(Clause.of(new Term.Tree(place)));
         all.add(
             new Change.Added(
                 new Assignment(
-                    new Key.Assignment("new." + n),
+                    new AssignmentKey("new." + n),
                     About.NONE,
                     new Subject.OfPrincipal(who.kind(), who.key()),
                     given,
@@ -225,7 +230,7 @@ final class AllChanges {
           all.add(
               new Change.Added(
                   new Bridge(
-                      new Key.Bridge("new." + model.bridges().size()),
+                      new BridgeKey("new." + model.bridges().size()),
                       About.NONE,
                       catalogue.accountOf(place),
                       group.key(),

@@ -14,9 +14,9 @@ import mandala.core.explain.Explanation;
 import mandala.core.explain.Routes;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Supplied;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.model.key.AccountKey;
 import mandala.core.question.Extent;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
@@ -207,7 +207,7 @@ class ChangesTest {
     assertThatThrownBy(() -> Engine.of(faulty))
         .isInstanceOf(IllegalArgumentException.class)
         .hasMessageContaining("faults");
-    Key.Account used = model.principals().getFirst().account();
+    AccountKey used = model.principals().getFirst().account();
     var account = model.accounts().stream().filter(a -> a.key().equals(used)).findFirst();
     assertThatThrownBy(
             () -> Engine.of(model).after(List.of(new Change.Removed(account.orElseThrow()))))

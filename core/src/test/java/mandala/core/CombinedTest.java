@@ -18,10 +18,13 @@ import mandala.core.analysis.Peers;
 import mandala.core.engine.Engine;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.present.Access;
 import mandala.core.question.Difference;
 import mandala.core.question.Extent;
@@ -63,7 +66,7 @@ class CombinedTest {
     return all;
   }
 
-  private static boolean allows(Access access, Permission permission, Key.Resource resource) {
+  private static boolean allows(Access access, Permission permission, ResourceKey resource) {
     Catalogue in = access.catalogue();
     return in.permissions().containsKey(permission.key())
         && in.has(resource)
@@ -73,7 +76,7 @@ class CombinedTest {
   private static void holds(Access made, List<Access> parts, IntPredicate many) {
     Catalogue catalogue = made.catalogue();
     for (Permission permission : catalogue.permissions().values()) {
-      for (Key.Resource place : AllPlaces.of(catalogue.model())) {
+      for (ResourceKey place : AllPlaces.of(catalogue.model())) {
         int count = (int) parts.stream().filter(it -> allows(it, permission, place)).count();
         if (permission.on().contains(catalogue.typeOf(place))) {
           assertThat(allows(made, permission, place))
@@ -123,7 +126,7 @@ class CombinedTest {
     }
     Access together = Access.together(some);
     for (Permission permission : engine.catalogue().permissions().values()) {
-      for (Key.Resource place : AllPlaces.of(engine.catalogue().model())) {
+      for (ResourceKey place : AllPlaces.of(engine.catalogue().model())) {
         Verdict first = some.getFirst().verdict(permission.key(), place);
         boolean any = some.stream().anyMatch(it -> allows(it, permission, place));
         if (first == Verdict.DENIED) {
@@ -164,7 +167,7 @@ class CombinedTest {
           assertThat(two.beyond(one).rights()).isEqualTo(difference.lost());
           areas(more, difference);
           for (Permission permission : model.permissions()) {
-            for (Key.Resource place : AllPlaces.of(model)) {
+            for (ResourceKey place : AllPlaces.of(model)) {
               assertThat(allows(more, permission, place))
                   .isEqualTo(allows(one, permission, place) && !allows(two, permission, place));
             }
@@ -177,19 +180,19 @@ class CombinedTest {
   /** Each area of a difference has what its resources, found by going up, have. */
   private static void areas(Access more, Difference difference) {
     Catalogue catalogue = more.catalogue();
-    Map<Key.Resource, Long> expected = new HashMap<>();
+    Map<ResourceKey, Long> expected = new HashMap<>();
     for (Permission permission : catalogue.permissions().values()) {
-      for (Key.Resource place : AllPlaces.of(catalogue.model())) {
+      for (ResourceKey place : AllPlaces.of(catalogue.model())) {
         if (allows(more, permission, place)) {
-          Key.Resource top = Key.Resource.of(catalogue.accountOf(place));
-          for (Key.Resource at = place; !at.implicit(); at = catalogue.parentOf(at)) {
+          ResourceKey top = ResourceKey.of(catalogue.accountOf(place));
+          for (ResourceKey at = place; !at.implicit(); at = catalogue.parentOf(at)) {
             top = at;
           }
           expected.merge(top, 1L, Long::sum);
         }
       }
     }
-    Map<Key.Resource, Long> gained = new HashMap<>();
+    Map<ResourceKey, Long> gained = new HashMap<>();
     difference.areas().stream()
         .filter(it -> it.gained() > 0)
         .forEach(it -> gained.put(it.top(), it.gained()));
@@ -203,15 +206,15 @@ class CombinedTest {
     AccessModel model = RandomModels.model(seed);
     Engine engine = Engine.of(model);
     Instant at = RandomModels.anyTime(new Random(seed));
-    Key.Account in = model.accounts().getFirst().key();
+    AccountKey in = model.accounts().getFirst().key();
     for (var role : model.roles()) {
       Access made = HypotheticalPrincipal.ofRole(engine, role.key(), in, at);
       Catalogue with = made.catalogue();
       assertThat(with.model().size()).isEqualTo(model.size() + 2);
       Reference reference = new Reference(with.model());
-      Key.Principal who = new Key.Principal("somebody");
+      PrincipalKey who = new PrincipalKey("somebody");
       for (Permission permission : model.permissions()) {
-        for (Key.Resource place : AllPlaces.of(model)) {
+        for (ResourceKey place : AllPlaces.of(model)) {
           Session session = new Session(who, at, true, null);
           Verdict verdict = reference.verdict(session.asks(permission.key(), place));
           assertThat(allows(made, permission, place)).isEqualTo(verdict == Verdict.ALLOWED);
@@ -221,12 +224,12 @@ class CombinedTest {
     for (var pattern : model.patterns()) {
       Principal like = model.principals().getFirst();
       Access made = HypotheticalPrincipal.ofPattern(engine, pattern.key(), like, at);
-      Principal who = made.catalogue().principals().get(new Key.Principal("somebody"));
+      Principal who = made.catalogue().principals().get(new PrincipalKey("somebody"));
       assertThat(who.unit()).isEqualTo(like.unit());
       assertThat(who.attributes()).isEqualTo(like.attributes());
       assertThat(who.pattern()).isEqualTo(pattern.key());
     }
-    assertThatThrownBy(() -> HypotheticalPrincipal.ofRole(engine, new Key.Role("no-such"), in, at))
+    assertThatThrownBy(() -> HypotheticalPrincipal.ofRole(engine, new RoleKey("no-such"), in, at))
         .hasMessageContaining("no-such");
     assertThat(engine.catalogue().model().things(Kind.PRINCIPALS)).isEqualTo(model.principals());
   }
@@ -239,7 +242,7 @@ class CombinedTest {
     Instant at = RandomModels.anyTime(new Random(seed));
     for (Principal whose : model.principals()) {
       Peers found = Peers.of(engine, whose, at);
-      Set<Key.Account> homes =
+      Set<AccountKey> homes =
           found.people().stream()
               .map(it -> engine.catalogue().principals().get(it).account())
               .collect(Collectors.toSet());

@@ -23,12 +23,18 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ExclusionKey;
+import mandala.core.model.key.ExpectationKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.ExclusionViolation;
 import mandala.core.question.ExpectationViolation;
 import mandala.core.question.Impact;
@@ -44,10 +50,10 @@ class ConsequencesTest {
     return LongStream.rangeClosed(1, Long.getLong("mandala.seeds", 40));
   }
 
-  private record Right(Key.Principal who, Key.Permission what, Key.Resource where) {}
+  private record Right(PrincipalKey who, PermissionKey what, ResourceKey where) {}
 
-  private static List<Key.Principal> everybody(AccessModel model) {
-    List<Key.Principal> all = new ArrayList<>(List.of(Key.Principal.ANONYMOUS));
+  private static List<PrincipalKey> everybody(AccessModel model) {
+    List<PrincipalKey> all = new ArrayList<>(List.of(PrincipalKey.ANONYMOUS));
     model.principals().forEach(it -> all.add(it.key()));
     return all;
   }
@@ -56,9 +62,9 @@ class ConsequencesTest {
     Reference reference = new Reference(model);
     Catalogue catalogue = new Catalogue(model);
     Set<Right> rights = new HashSet<>();
-    for (Key.Principal who : everybody(model)) {
+    for (PrincipalKey who : everybody(model)) {
       for (Permission what : catalogue.permissions().values()) {
-        for (Key.Resource where : AllPlaces.of(model)) {
+        for (ResourceKey where : AllPlaces.of(model)) {
           Question question = new Question(who, what.key(), where, at, true, null);
           if (reference.verdict(question) == Verdict.ALLOWED) {
             rights.add(new Right(who, what.key(), where));
@@ -105,7 +111,7 @@ class ConsequencesTest {
     lost.removeAll(now);
     assertThat(found.impact().total().gained()).isEqualTo(gained.size());
     assertThat(found.impact().total().lost()).isEqualTo(lost.size());
-    Set<Key.Principal> locked = new HashSet<>();
+    Set<PrincipalKey> locked = new HashSet<>();
     lost.forEach(right -> locked.add(right.who()));
     now.forEach(right -> locked.remove(right.who()));
     assertThat(found.lockedOut()).containsExactlyInAnyOrderElementsOf(locked);
@@ -129,7 +135,7 @@ class ConsequencesTest {
     return list.get(random.nextInt(list.size()));
   }
 
-  private static List<Key.Permission> some(AccessModel model, Random random) {
+  private static List<PermissionKey> some(AccessModel model, Random random) {
     List<Permission> all = List.copyOf(new Catalogue(model).permissions().values());
     return List.of(any(all, random).key(), any(all, random).key());
   }
@@ -144,20 +150,20 @@ class ConsequencesTest {
     Set<Right> rights = rights(model, at);
     Catalogue catalogue = engine.catalogue();
     for (Exclusion.Where where : Exclusion.Where.values()) {
-      Key.Principal spared = any(model.principals(), random).key();
+      PrincipalKey spared = any(model.principals(), random).key();
       Exclusion exclusion =
           new Exclusion(
-              new Key.Exclusion("x"),
+              new ExclusionKey("x"),
               About.NONE,
               null,
               List.of(some(model, random), some(model, random), some(model, random)),
               1 + random.nextInt(2),
               where,
               List.of(new Exclusion.Exemption(spared, at.plusSeconds(1), null)));
-      Set<Key.Principal> expected = new TreeSet<>(java.util.Comparator.comparing(Key::value));
-      for (Key.Principal who : everybody(model)) {
+      Set<PrincipalKey> expected = new TreeSet<>(java.util.Comparator.comparing(Key::value));
+      for (PrincipalKey who : everybody(model)) {
         Set<String> meetings = new HashSet<>();
-        for (Key.Resource resource : AllPlaces.of(model)) {
+        for (ResourceKey resource : AllPlaces.of(model)) {
           meetings.add(place(where, catalogue, resource));
         }
         for (String meeting : meetings) {
@@ -181,7 +187,7 @@ class ConsequencesTest {
     }
   }
 
-  private static String place(Exclusion.Where where, Catalogue catalogue, Key.Resource resource) {
+  private static String place(Exclusion.Where where, Catalogue catalogue, ResourceKey resource) {
     return switch (where) {
       case RESOURCE -> resource.value();
       case ACCOUNT -> String.valueOf(catalogue.accountOf(resource));
@@ -208,7 +214,7 @@ class ConsequencesTest {
               : new Subject.OfGroup(any(model.groups(), random).key());
       Expectation expectation =
           new Expectation(
-              new Key.Expectation("e"),
+              new ExpectationKey("e"),
               About.NONE,
               null,
               form,
@@ -232,17 +238,17 @@ class ConsequencesTest {
   private static List<String> expected(
       Expectation it, Engine engine, Set<Right> rights, Instant at) {
     Catalogue catalogue = engine.catalogue();
-    List<Key.Resource> scope =
+    List<ResourceKey> scope =
         AllPlaces.of(catalogue.model()).stream()
             .filter(resource -> covers(it.scope().getFirst(), catalogue, resource))
             .toList();
     List<String> told = new ArrayList<>();
     if (it.form() == Expectation.Form.COUNT) {
-      for (Key.Resource resource : scope) {
+      for (ResourceKey resource : scope) {
         boolean applies = it.permissions().stream().anyMatch(p -> applies(catalogue, p, resource));
         long holders =
             rights.stream()
-                .filter(right -> !right.who().equals(Key.Principal.ANONYMOUS))
+                .filter(right -> !right.who().equals(PrincipalKey.ANONYMOUS))
                 .filter(right ->
                     right.where().equals(resource) && it.permissions().contains(right.what()))
                 .map(Right::who)
@@ -256,7 +262,7 @@ class ConsequencesTest {
     }
     for (Principal who : catalogue.model().principals()) {
       boolean subject = engine.hasSubject(who.key(), it.subjects().getFirst(), at);
-      for (Key.Permission permission : it.permissions()) {
+      for (PermissionKey permission : it.permissions()) {
         long has =
             scope.stream()
                 .filter(where -> rights.contains(new Right(who.key(), permission, where)))
@@ -277,14 +283,13 @@ class ConsequencesTest {
       }
     }
     if (it.form() == Expectation.Form.ONLY) {
-      for (Key.Permission permission : it.permissions()) {
+      for (PermissionKey permission : it.permissions()) {
         long has =
             scope.stream()
                 .filter(where ->
                     engine
                         .decide(
-                            new Question(
-                                Key.Principal.ANONYMOUS, permission, where, at, true, null))
+                            new Question(PrincipalKey.ANONYMOUS, permission, where, at, true, null))
                         .allowed())
                 .count();
         if (has > 0) {
@@ -295,16 +300,15 @@ class ConsequencesTest {
     return told;
   }
 
-  private static boolean covers(Clause clause, Catalogue catalogue, Key.Resource resource) {
+  private static boolean covers(Clause clause, Catalogue catalogue, ResourceKey resource) {
     return switch (clause.terms().getFirst()) {
-      case Term.Tree(Key.Resource top) -> AllPlaces.isUnder(catalogue, resource, top);
-      case Term.InAccount(Key.Account key) -> key.equals(catalogue.accountOf(resource));
+      case Term.Tree(ResourceKey top) -> AllPlaces.isUnder(catalogue, resource, top);
+      case Term.InAccount(AccountKey key) -> key.equals(catalogue.accountOf(resource));
       default -> throw new IllegalStateException("not used here");
     };
   }
 
-  private static boolean applies(
-      Catalogue catalogue, Key.Permission permission, Key.Resource where) {
+  private static boolean applies(Catalogue catalogue, PermissionKey permission, ResourceKey where) {
     Permission it = catalogue.permissions().get(permission);
     return it != null && it.on().contains(catalogue.typeOf(where));
   }
@@ -321,7 +325,7 @@ class ConsequencesTest {
     }
     stated.add(
         new Exclusion(
-            new Key.Exclusion("x"),
+            new ExclusionKey("x"),
             About.NONE,
             null,
             List.of(some(model, random), some(model, random)),

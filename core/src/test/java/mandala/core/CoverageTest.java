@@ -16,9 +16,11 @@ import mandala.core.explain.Source;
 import mandala.core.explain.SubjectStep;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Role;
 import mandala.core.model.Term;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.question.Decision;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
@@ -134,9 +136,9 @@ class CoverageTest {
     }
   }
 
-  private static List<Key.Permission> gatesOf(Question question, Catalogue catalogue) {
-    List<Key.Permission> open = new ArrayList<>(List.of(question.permission()));
-    List<Key.Permission> gates = new ArrayList<>();
+  private static List<PermissionKey> gatesOf(Question question, Catalogue catalogue) {
+    List<PermissionKey> open = new ArrayList<>(List.of(question.permission()));
+    List<PermissionKey> gates = new ArrayList<>();
     for (int i = 0; i < open.size(); i++) {
       var permission = catalogue.permissions().get(open.get(i));
       gates.addAll(permission.requires());
@@ -185,7 +187,7 @@ class CoverageTest {
     }
     switch (route.source()) {
       case Source.ByBridge _ -> note("5 bridge");
-      case Source.ByAssignment(Key.Assignment key) -> {
+      case Source.ByAssignment(AssignmentKey key) -> {
         var assignment = catalogue.assignments().get(key);
         if (assignment.crossesSeals()) {
           note("4 crosses seals");
@@ -223,7 +225,7 @@ class CoverageTest {
     noteIf("3 gives: included set", count(gifts, GrantStep.OfSet.class) > 1);
     noteIf("3 gives: implied permission", count(gifts, GrantStep.OfPermission.class) > 1);
     for (GrantStep gift : gifts) {
-      if (gift instanceof GrantStep.OfRole(Key.Role key, var _, var _)) {
+      if (gift instanceof GrantStep.OfRole(RoleKey key, var _, var _)) {
         Role role = catalogue.roles().get(key);
         noteIf("3 gives: with a second factor", role != null && role.requiresMfa());
       }

@@ -24,7 +24,6 @@ import mandala.core.model.Clause;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
@@ -34,6 +33,14 @@ import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Thing;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
@@ -48,7 +55,7 @@ class DraftTest {
   }
 
   private static Account account(String key, String name) {
-    return new Account(new Key.Account(key), About.named(name), null, false, false);
+    return new Account(new AccountKey(key), About.named(name), null, false, false);
   }
 
   private static Group group(String... members) {
@@ -58,10 +65,10 @@ class DraftTest {
   private static Group group(boolean retired, String... members) {
     List<Group.Member> all = new ArrayList<>();
     for (String member : members) {
-      all.add(new Group.Member.OfPrincipal(Principal.Kind.PERSON, new Key.Principal(member)));
+      all.add(new Group.Member.OfPrincipal(Principal.Kind.PERSON, new PrincipalKey(member)));
     }
     return new Group(
-        new Key.Group("g"), About.NONE, new Key.Account("a"), retired, all, null, List.of());
+        new GroupKey("g"), About.NONE, new AccountKey("a"), retired, all, null, List.of());
   }
 
   /** A guest membership or activation that is there already: no screen can put it into a draft. */
@@ -198,10 +205,10 @@ class DraftTest {
 
     private static Principal person(String key) {
       return new Principal(
-          new Key.Principal(key),
+          new PrincipalKey(key),
           About.NONE,
           Principal.Kind.PERSON,
-          new Key.Account("a"),
+          new AccountKey("a"),
           null,
           null,
           Principal.Status.ACTIVE,
@@ -293,10 +300,10 @@ class DraftTest {
 
     private static Resource resource(Map<String, String> labels) {
       return new Resource(
-          new Key.Resource("r"),
+          new ResourceKey("r"),
           About.NONE,
-          new Key.Type("room"),
-          new Key.Account("a"),
+          new TypeKey("room"),
+          new AccountKey("a"),
           null,
           null,
           null,
@@ -310,11 +317,11 @@ class DraftTest {
 
     private static Resource place(String key, @Nullable String parent) {
       return new Resource(
-          new Key.Resource(key),
+          new ResourceKey(key),
           About.NONE,
-          new Key.Type("t"),
-          new Key.Account("a"),
-          parent == null ? null : new Key.Resource(parent),
+          new TypeKey("t"),
+          new AccountKey("a"),
+          parent == null ? null : new ResourceKey(parent),
           null,
           null,
           java.util.Map.of(),
@@ -323,10 +330,10 @@ class DraftTest {
 
     private static Assignment over(Term... terms) {
       return new Assignment(
-          new Key.Assignment("s"),
+          new AssignmentKey("s"),
           About.NONE,
           Subject.Public.SIGNED_IN,
-          new Gives.OfPermission(new Key.Permission("see")),
+          new Gives.OfPermission(new PermissionKey("see")),
           Assignment.Effect.ALLOW,
           java.util.Arrays.stream(terms).map(Clause::of).toList(),
           List.of(),
@@ -338,13 +345,13 @@ class DraftTest {
     private static AccessModel model() {
       return AccessModel.builder()
           .add(account("a", "A"))
-          .add(new ResourceType(new Key.Type("t"), About.NONE, null))
+          .add(new ResourceType(new TypeKey("t"), About.NONE, null))
           .add(
               new Permission(
-                  new Key.Permission("see"),
+                  new PermissionKey("see"),
                   About.NONE,
                   null,
-                  List.of(new Key.Type("t")),
+                  List.of(new TypeKey("t")),
                   Permission.AccessClass.VIEW,
                   Permission.Risk.LOW,
                   List.of(),
@@ -354,11 +361,11 @@ class DraftTest {
               List.of(place("old", null), place("new", null), place("x", "old"), place("y", "x")))
           .add(
               new ResourceCollection(
-                  new Key.Collection("c"),
+                  new CollectionKey("c"),
                   About.NONE,
-                  new Key.Account("a"),
-                  List.of(new Key.Resource("old"), new Key.Resource("new"))))
-          .add(over(new Term.Tree(new Key.Resource("old")), new Term.Tree(new Key.Resource("new"))))
+                  new AccountKey("a"),
+                  List.of(new ResourceKey("old"), new ResourceKey("new"))))
+          .add(over(new Term.Tree(new ResourceKey("old")), new Term.Tree(new ResourceKey("new"))))
           .build();
     }
 
@@ -367,33 +374,30 @@ class DraftTest {
       Engine engine = Engine.of(model());
       Draft draft =
           Draft.of(
-              PlaceMerge.of(engine.catalogue(), new Key.Resource("old"), new Key.Resource("new")));
+              PlaceMerge.of(engine.catalogue(), new ResourceKey("old"), new ResourceKey("new")));
       AccessModel merged = engine.after(draft.inOrder()).catalogue().model();
       assertThat(merged.resources())
           .containsExactlyInAnyOrder(place("new", null), place("x", "new"), place("y", "x"));
-      assertThat(merged.collections().getFirst().members())
-          .containsExactly(new Key.Resource("new"));
-      assertThat(merged.assignments())
-          .containsExactly(over(new Term.Tree(new Key.Resource("new"))));
+      assertThat(merged.collections().getFirst().members()).containsExactly(new ResourceKey("new"));
+      assertThat(merged.assignments()).containsExactly(over(new Term.Tree(new ResourceKey("new"))));
     }
 
     @Test
     void intoItsAccountLeavesNoParent() {
       Catalogue before = new Catalogue(model());
       List<Change> changes =
-          PlaceMerge.of(before, new Key.Resource("x"), new Key.Resource("account:a"));
-      assertThat(Draft.of(changes).appliedUnchecked(before).resources().get(new Key.Resource("y")))
+          PlaceMerge.of(before, new ResourceKey("x"), new ResourceKey("account:a"));
+      assertThat(Draft.of(changes).appliedUnchecked(before).resources().get(new ResourceKey("y")))
           .isEqualTo(place("y", null));
     }
 
     @Test
     void refusesWhatLiesBelowItAndWhatIsNoListedPlace() {
       Catalogue before = new Catalogue(model());
-      assertThatThrownBy(
-              () -> PlaceMerge.of(before, new Key.Resource("old"), new Key.Resource("y")))
+      assertThatThrownBy(() -> PlaceMerge.of(before, new ResourceKey("old"), new ResourceKey("y")))
           .hasMessageContaining("merge the other way round");
       assertThatThrownBy(
-              () -> PlaceMerge.of(before, new Key.Resource("account:a"), new Key.Resource("y")))
+              () -> PlaceMerge.of(before, new ResourceKey("account:a"), new ResourceKey("y")))
           .hasMessageContaining("no listed place");
     }
   }

@@ -26,7 +26,6 @@ import mandala.core.model.Clause;
 import mandala.core.model.Delegation;
 import mandala.core.model.Gives;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
@@ -35,6 +34,10 @@ import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Question;
 import mandala.core.question.Session;
 import mandala.core.question.Verdict;
@@ -73,8 +76,8 @@ class EscalationTest {
   static AccessModel model(long seed) {
     AccessModel model = RandomModels.model(seed);
     Random random = new Random(seed * 31 + 7);
-    List<Key.Resource> places = AllPlaces.of(model);
-    List<Key.PermissionSet> sets =
+    List<ResourceKey> places = AllPlaces.of(model);
+    List<PermissionSetKey> sets =
         new Catalogue(model)
             .sets().values().stream()
                 .map(PermissionSet::key)
@@ -90,15 +93,15 @@ class EscalationTest {
     }
     for (int i = 0; i < 6; i++) {
       Principal who = model.principals().get(random.nextInt(model.principals().size()));
-      Key.Resource place =
-          i % 2 == 0 ? Key.Resource.of(who.account()) : places.get(random.nextInt(places.size()));
+      ResourceKey place =
+          i % 2 == 0 ? ResourceKey.of(who.account()) : places.get(random.nextInt(places.size()));
       Gives gives =
           i == 0
               ? new Gives.OfSet(sets.get(random.nextInt(sets.size())))
               : new Gives.OfPermission(levers.get(random.nextInt(levers.size())).key());
       more.add(
           new Assignment(
-              new Key.Assignment("lever." + i),
+              new AssignmentKey("lever." + i),
               About.NONE,
               new Subject.OfPrincipal(who.kind(), who.key()),
               gives,
@@ -113,7 +116,7 @@ class EscalationTest {
     Principal first = model.principals().getFirst();
     Principal approver =
         new Principal(
-            new Key.Principal("approver"),
+            new PrincipalKey("approver"),
             About.NONE,
             Principal.Kind.PERSON,
             first.account(),
@@ -136,7 +139,7 @@ class EscalationTest {
     }
     more.add(
         new Assignment(
-            new Key.Assignment("approves"),
+            new AssignmentKey("approves"),
             About.NONE,
             new Subject.OfPrincipal(approver.kind(), approver.key()),
             new Gives.OfPermission(Supplied.DRAFT_APPROVE),
@@ -154,11 +157,11 @@ class EscalationTest {
     Random random = new Random(seed);
     Instant at = RandomModels.anyTime(random);
     List<Permission> permissions = List.copyOf(engine.catalogue().permissions().values());
-    List<Key.Resource> places = AllPlaces.of(model);
-    List<Key.Principal> able = new ArrayList<>();
+    List<ResourceKey> places = AllPlaces.of(model);
+    List<PrincipalKey> able = new ArrayList<>();
     for (Assignment it : model.assignments()) {
       if (it.key().value().startsWith("lever.")
-          && it.subject() instanceof Subject.OfPrincipal(var _, Key.Principal key)
+          && it.subject() instanceof Subject.OfPrincipal(var _, PrincipalKey key)
           && engine.isActive(key, at)) {
         able.add(key);
       }
@@ -216,7 +219,7 @@ class EscalationTest {
 
   private static List<Question> ways(Engine engine, Question question) {
     boolean mfa = session(engine, question).mfa();
-    List<Key.@Nullable Principal> whom = new ArrayList<>();
+    List<@Nullable PrincipalKey> whom = new ArrayList<>();
     whom.add(null);
     for (Delegation it : engine.catalogue().model().delegations()) {
       if (it.delegate().equals(question.principal())) {
@@ -301,7 +304,7 @@ class EscalationTest {
 
   /** Any changes that reach it, at most so many, null where there are none. */
   private static @Nullable List<Change> shorter(Engine engine, Question question, int most) {
-    List<Key.Principal> holders =
+    List<PrincipalKey> holders =
         engine
             .whoCan(WhoQuestion.of(question.permission(), question.resource(), question.at(), true))
             .allowed()
@@ -313,7 +316,7 @@ class EscalationTest {
   }
 
   private static @Nullable List<Change> search(
-      Engine engine, Question question, List<Key.Principal> holders, int left, List<Change> made) {
+      Engine engine, Question question, List<PrincipalKey> holders, int left, List<Change> made) {
     if (decided(engine, question) && reached(engine, question)) {
       return made;
     }

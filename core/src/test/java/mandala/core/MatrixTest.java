@@ -16,7 +16,6 @@ import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
@@ -24,6 +23,11 @@ import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
 import mandala.core.rule.RoleContent;
@@ -73,11 +77,11 @@ class MatrixTest {
       if (own.isEmpty() || !engine.isActive(who.key(), at)) {
         continue;
       }
-      for (Key.Resource where : AllPlaces.of(model)) {
+      for (ResourceKey where : AllPlaces.of(model)) {
         AccessMatrix matrix = AccessMatrix.of(where, engine.catalogue(), at);
-        Map<Key.Permission, AccessMatrix.Cell> cells =
+        Map<PermissionKey, AccessMatrix.Cell> cells =
             matrix.rows().isEmpty() ? Map.of() : matrix.rows().getFirst().cells();
-        for (Key.Permission what : matrix.permissions()) {
+        for (PermissionKey what : matrix.permissions()) {
           Verdict verdict =
               engine.decide(new Question(who.key(), what, where, at, true, null)).verdict();
           AccessMatrix.Cell cell = cells.get(what);
@@ -106,8 +110,8 @@ class MatrixTest {
   }
 
   /** Whether somebody belongs to a live account of a resource. */
-  private static boolean reaches(Engine engine, Principal who, Key.Resource where, Instant at) {
-    Key.Account account = engine.catalogue().accountOf(where);
+  private static boolean reaches(Engine engine, Principal who, ResourceKey where, Instant at) {
+    AccountKey account = engine.catalogue().accountOf(where);
     return account != null
         && engine.catalogue().isLive(account)
         && (engine.catalogue().isAtOrBelow(account, who.account())
@@ -121,7 +125,7 @@ class MatrixTest {
     Instant at = Instant.parse("2026-06-01T00:00:00Z");
     Principal enrolled =
         new Principal(
-            new Key.Principal("enrolled"),
+            new PrincipalKey("enrolled"),
             About.NONE,
             Principal.Kind.PERSON,
             model.accounts().stream()
@@ -143,7 +147,7 @@ class MatrixTest {
     for (Role role : model.roles()) {
       Assignment grant =
           new Assignment(
-              new Key.Assignment("everywhere"),
+              new AssignmentKey("everywhere"),
               About.NONE,
               new Subject.OfPrincipal(Principal.Kind.PERSON, enrolled.key()),
               new Gives.OfRole(role.key()),
@@ -159,11 +163,11 @@ class MatrixTest {
         builder.addAll(reduced.things(kind));
       }
       Engine engine = Engine.of(builder.add(enrolled).build());
-      Map<Key.Permission, RoleContent.Line> lines = new HashMap<>();
+      Map<PermissionKey, RoleContent.Line> lines = new HashMap<>();
       RoleContent.of(role.key(), engine.catalogue())
           .lines()
           .forEach(line -> lines.put(line.permission(), line));
-      for (Key.Resource where : AllPlaces.of(model)) {
+      for (ResourceKey where : AllPlaces.of(model)) {
         if (!reaches(engine, enrolled, where, at)) {
           continue;
         }

@@ -14,10 +14,13 @@ import mandala.core.compliance.Proposals;
 import mandala.core.engine.Engine;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Expectation;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
 import org.junit.jupiter.api.AfterAll;
@@ -55,19 +58,19 @@ class ProposalsTest {
       assertThat(proposed.stream().map(Expectation::key)).doesNotHaveDuplicates();
       statedOnce(proposed, account.key(), engine, at);
     }
-    assertThat(Proposals.of(engine, new Key.Account("no-such"), at)).isEmpty();
+    assertThat(Proposals.of(engine, new AccountKey("no-such"), at)).isEmpty();
   }
 
   private static void holds(
-      Expectation it, Key.Account account, Engine engine, Reference reference, Instant at) {
+      Expectation it, AccountKey account, Engine engine, Reference reference, Instant at) {
     AccessModel model = engine.catalogue().model();
-    for (Key.Resource place : AllPlaces.of(model)) {
-      if (!AllPlaces.isUnder(engine.catalogue(), place, Key.Resource.of(account))) {
+    for (ResourceKey place : AllPlaces.of(model)) {
+      if (!AllPlaces.isUnder(engine.catalogue(), place, ResourceKey.of(account))) {
         continue;
       }
-      Set<Key.Principal> can = new HashSet<>();
+      Set<PrincipalKey> can = new HashSet<>();
       for (Principal who : model.principals()) {
-        for (Key.Permission what : it.permissions()) {
+        for (PermissionKey what : it.permissions()) {
           Verdict verdict = reference.verdict(new Question(who.key(), what, place, at, true, null));
           if (verdict == Verdict.ALLOWED) {
             can.add(who.key());
@@ -96,10 +99,10 @@ class ProposalsTest {
       }
       if (it.form() == Expectation.Form.CANNOT) {
         assertThat(it.subjects()).containsExactly(Subject.Public.ANONYMOUS);
-        for (Key.Permission what : it.permissions()) {
+        for (PermissionKey what : it.permissions()) {
           assertThat(
                   reference.verdict(
-                      new Question(Key.Principal.ANONYMOUS, what, place, at, false, null)))
+                      new Question(PrincipalKey.ANONYMOUS, what, place, at, false, null)))
               .isNotEqualTo(Verdict.ALLOWED);
         }
       }
@@ -108,7 +111,7 @@ class ProposalsTest {
 
   /** What was taken up is not proposed again. */
   private static void statedOnce(
-      List<Expectation> proposed, Key.Account account, Engine engine, Instant at) {
+      List<Expectation> proposed, AccountKey account, Engine engine, Instant at) {
     if (proposed.isEmpty()) {
       return;
     }

@@ -21,7 +21,6 @@ import mandala.core.model.Delegation;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
@@ -36,6 +35,20 @@ import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import mandala.core.question.Question;
 
 /**
@@ -62,16 +75,16 @@ public final class RandomModels {
   private final AccessModel.Builder model = AccessModel.builder();
   private final List<Account> accounts = new ArrayList<>();
   private final List<Unit> units = new ArrayList<>();
-  private final List<Key.Pattern> patterns = new ArrayList<>();
+  private final List<PatternKey> patterns = new ArrayList<>();
   private final List<Principal> people = new ArrayList<>();
   private final List<Group> groups = new ArrayList<>();
-  private final List<Key.Type> types = new ArrayList<>();
-  private final List<Key.Permission> permissions = new ArrayList<>();
-  private final List<Key.PermissionSet> sets = new ArrayList<>();
-  private final List<Key.Role> roles = new ArrayList<>();
-  private final List<Key.Resource> resources = new ArrayList<>();
-  private final Map<Key.Resource, Key.Account> where = new HashMap<>();
-  private final List<Key.Collection> collections = new ArrayList<>();
+  private final List<TypeKey> types = new ArrayList<>();
+  private final List<PermissionKey> permissions = new ArrayList<>();
+  private final List<PermissionSetKey> sets = new ArrayList<>();
+  private final List<RoleKey> roles = new ArrayList<>();
+  private final List<ResourceKey> resources = new ArrayList<>();
+  private final Map<ResourceKey, AccountKey> where = new HashMap<>();
+  private final List<CollectionKey> collections = new ArrayList<>();
 
   /** Types get more permissions than one word has bits for. */
   private final boolean wide;
@@ -89,37 +102,37 @@ public final class RandomModels {
   /** {@return questions about a model}, some of them about what does not exist */
   public static List<Question> questions(AccessModel model, long seed, int count) {
     Random random = new Random(seed * 104_729 + 5);
-    List<Key.Principal> who =
+    List<PrincipalKey> who =
         new ArrayList<>(model.principals().stream().map(Principal::key).toList());
-    who.add(Key.Principal.ANONYMOUS);
-    List<Key.Permission> what =
+    who.add(PrincipalKey.ANONYMOUS);
+    List<PermissionKey> what =
         new ArrayList<>(model.permissions().stream().map(Permission::key).toList());
     what.add(Supplied.DIRECTORY_READ);
-    what.add(new Key.Permission("mandala.access.assign"));
-    List<Key.Resource> places =
+    what.add(new PermissionKey("mandala.access.assign"));
+    List<ResourceKey> places =
         new ArrayList<>(model.resources().stream().map(Resource::key).toList());
-    model.accounts().forEach(it -> places.add(Key.Resource.of(it.key())));
-    model.units().forEach(it -> places.add(Key.Resource.of(it.key())));
-    model.groups().forEach(it -> places.add(Key.Resource.of(it.key())));
+    model.accounts().forEach(it -> places.add(ResourceKey.of(it.key())));
+    model.units().forEach(it -> places.add(ResourceKey.of(it.key())));
+    model.groups().forEach(it -> places.add(ResourceKey.of(it.key())));
     Catalogue catalogue = new Catalogue(model);
     List<Question> questions = new ArrayList<>();
     for (int i = 0; i < count; i++) {
-      Key.Principal asked = who.get(random.nextInt(who.size()));
-      Key.Principal actingFor = null;
+      PrincipalKey asked = who.get(random.nextInt(who.size()));
+      PrincipalKey actingFor = null;
       if (random.nextInt(3) == 0 && !model.delegations().isEmpty()) {
         Delegation it = model.delegations().get(random.nextInt(model.delegations().size()));
         asked = it.delegate();
         actingFor = random.nextInt(6) == 0 ? who.get(random.nextInt(who.size())) : it.principal();
       }
       boolean unknown = random.nextInt(60) == 0;
-      Key.Permission permission = what.get(random.nextInt(what.size()));
-      Key.Resource place = places.get(random.nextInt(places.size()));
+      PermissionKey permission = what.get(random.nextInt(what.size()));
+      ResourceKey place = places.get(random.nextInt(places.size()));
       for (int tries = 0; tries < 12 && !applies(catalogue, permission, place); tries++) {
         place = places.get(random.nextInt(places.size()));
       }
       questions.add(
           new Question(
-              unknown ? new Key.Principal("nobody") : asked,
+              unknown ? new PrincipalKey("nobody") : asked,
               permission,
               place,
               Instant.parse(TIMES.get(random.nextInt(TIMES.size()))),
@@ -129,7 +142,7 @@ public final class RandomModels {
     return questions;
   }
 
-  private static boolean applies(Catalogue catalogue, Key.Permission what, Key.Resource where) {
+  private static boolean applies(Catalogue catalogue, PermissionKey what, ResourceKey where) {
     Permission permission = catalogue.permissions().get(what);
     return permission != null && permission.on().contains(catalogue.typeOf(where));
   }
@@ -193,7 +206,7 @@ public final class RandomModels {
     Account parent = i == 0 || chance(20) ? null : any(accounts);
     Account it =
         new Account(
-            new Key.Account("a" + i),
+            new AccountKey("a" + i),
             About.NONE,
             parent == null ? null : parent.key(),
             parent != null && chance(12),
@@ -207,7 +220,7 @@ public final class RandomModels {
     List<Unit> own = units.stream().filter(u -> u.account().equals(account.key())).toList();
     Unit it =
         new Unit(
-            new Key.Unit("u" + i),
+            new UnitKey("u" + i),
             About.NONE,
             account.key(),
             own.isEmpty() || chance(40) ? null : any(own).key());
@@ -218,7 +231,7 @@ public final class RandomModels {
   private void pattern(int i) {
     Pattern it =
         new Pattern(
-            new Key.Pattern("w" + i),
+            new PatternKey("w" + i),
             About.NONE,
             chance(60) ? any(accounts).key() : null,
             List.of());
@@ -227,14 +240,14 @@ public final class RandomModels {
   }
 
   private void type(int i) {
-    types.add(new Key.Type("t" + i));
-    model.add(new ResourceType(new Key.Type("t" + i), About.named("Type " + i), null));
+    types.add(new TypeKey("t" + i));
+    model.add(new ResourceType(new TypeKey("t" + i), About.named("Type " + i), null));
   }
 
   private void unusedPermission(int i) {
     model.add(
         new Permission(
-            new Key.Permission("unused" + i),
+            new PermissionKey("unused" + i),
             About.NONE,
             null,
             types,
@@ -246,7 +259,7 @@ public final class RandomModels {
   }
 
   private void permission(int i) {
-    List<Key.Type> on = new ArrayList<>(some(types, 3));
+    List<TypeKey> on = new ArrayList<>(some(types, 3));
     if (on.isEmpty()) {
       on.add(any(types));
     }
@@ -255,7 +268,7 @@ public final class RandomModels {
     }
     Permission it =
         new Permission(
-            new Key.Permission("p" + i),
+            new PermissionKey("p" + i),
             About.NONE,
             null,
             on,
@@ -271,7 +284,7 @@ public final class RandomModels {
   private void set(int i) {
     PermissionSet it =
         new PermissionSet(
-            new Key.PermissionSet("s" + i),
+            new PermissionSetKey("s" + i),
             About.NONE,
             null,
             some(permissions, 3),
@@ -284,7 +297,7 @@ public final class RandomModels {
   private void role(int i) {
     Role it =
         new Role(
-            new Key.Role("r" + i),
+            new RoleKey("r" + i),
             About.NONE,
             null,
             "R" + i,
@@ -319,7 +332,7 @@ public final class RandomModels {
     }
     Principal it =
         new Principal(
-            new Key.Principal("x" + i),
+            new PrincipalKey("x" + i),
             About.NONE,
             chance(80) ? Principal.Kind.PERSON : Principal.Kind.SERVICE,
             home.key(),
@@ -349,7 +362,7 @@ public final class RandomModels {
     some(groups, 2).forEach(g -> members.add(new Group.Member.OfGroup(g.key())));
     Group it =
         new Group(
-            new Key.Group("g" + i),
+            new GroupKey("g" + i),
             About.NONE,
             any(accounts).key(),
             chance(12),
@@ -385,12 +398,12 @@ public final class RandomModels {
 
   private void resource(int i) {
     Account account = any(accounts);
-    List<Key.Resource> parents =
+    List<ResourceKey> parents =
         new ArrayList<>(
             resources.stream().filter(r -> where.get(r).equals(account.key())).toList());
     List<Unit> own = units.stream().filter(u -> u.account().equals(account.key())).toList();
-    own.forEach(u -> parents.add(Key.Resource.of(u.key())));
-    Key.Resource key = new Key.Resource("n" + i);
+    own.forEach(u -> parents.add(ResourceKey.of(u.key())));
+    ResourceKey key = new ResourceKey("n" + i);
     Map<String, String> labels = new HashMap<>();
     if (chance(30)) {
       labels.put("zone", any(List.of("red", "blue")));
@@ -412,19 +425,18 @@ public final class RandomModels {
 
   private void collection(int i) {
     Account account = any(accounts);
-    List<Key.Resource> own =
+    List<ResourceKey> own =
         resources.stream().filter(r -> where.get(r).equals(account.key())).toList();
     ResourceCollection it =
-        new ResourceCollection(
-            new Key.Collection("c" + i), About.NONE, account.key(), some(own, 3));
+        new ResourceCollection(new CollectionKey("c" + i), About.NONE, account.key(), some(own, 3));
     collections.add(it.key());
     model.add(it);
   }
 
-  private Key.Resource place() {
+  private ResourceKey place() {
     return switch (random.nextInt(6)) {
-      case 0 -> Key.Resource.of(any(accounts).key());
-      case 1 -> units.isEmpty() ? any(resources) : Key.Resource.of(any(units).key());
+      case 0 -> ResourceKey.of(any(accounts).key());
+      case 1 -> units.isEmpty() ? any(resources) : ResourceKey.of(any(units).key());
       default -> any(resources);
     };
   }
@@ -473,7 +485,7 @@ public final class RandomModels {
         terms.put(field(named), named);
       }
       if (chance(40)) {
-        Key.Resource top = Key.Resource.of(any(accounts).key());
+        ResourceKey top = ResourceKey.of(any(accounts).key());
         Term wide = chance(50) ? new Term.Everything() : new Term.Tree(top);
         terms.putIfAbsent(field(wide), wide);
       }
@@ -517,7 +529,7 @@ public final class RandomModels {
     boolean open = subject instanceof Subject.Public;
     boolean deny = gives instanceof Gives.OfPermission && chance(25);
     boolean jit = chance(15);
-    Key.Assignment key = new Key.Assignment("m" + i);
+    AssignmentKey key = new AssignmentKey("m" + i);
     model.add(
         new Assignment(
             key,
@@ -531,7 +543,7 @@ public final class RandomModels {
             jit ? Assignment.Mode.JUST_IN_TIME : Assignment.Mode.STANDING,
             chance(12)));
     if (jit && chance(70)) {
-      Key.Principal who = subject instanceof Subject.OfPrincipal it ? it.key() : any(people).key();
+      PrincipalKey who = subject instanceof Subject.OfPrincipal it ? it.key() : any(people).key();
       model.add(
           new Activation(
               About.NONE,
@@ -548,7 +560,7 @@ public final class RandomModels {
     if (!targets.isEmpty()) {
       model.add(
           new Bridge(
-              new Key.Bridge("b" + i),
+              new BridgeKey("b" + i),
               About.NONE,
               any(targets).key(),
               group.key(),
@@ -566,7 +578,7 @@ public final class RandomModels {
       List<Gives> listed = new ArrayList<>(List.of(gives(), gives()));
       model.add(
           new Delegation(
-              new Key.Delegation("d" + i),
+              new DelegationKey("d" + i),
               About.NONE,
               who.key(),
               delegate.key(),

@@ -18,7 +18,6 @@ import mandala.core.model.Delegation;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
 import mandala.core.model.Permission.AccessClass;
@@ -32,6 +31,12 @@ import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Unit;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.UnitKey;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
 
@@ -161,7 +166,7 @@ final class Reference {
         .orElse(null);
   }
 
-  private Permission permission(Key.Permission key) {
+  private Permission permission(PermissionKey key) {
     return permissions.stream().filter(p -> p.key().equals(key)).findFirst().orElse(null);
   }
 
@@ -170,7 +175,7 @@ final class Reference {
       if (at.equals(top)) {
         return true;
       }
-      Key.Account up = account(at).parent();
+      AccountKey up = account(at).parent();
       at = up == null ? null : up.value();
     }
     return false;
@@ -182,7 +187,7 @@ final class Reference {
         return true;
       }
       String here = at;
-      Key.Unit up =
+      UnitKey up =
           model.units().stream()
               .filter(u -> u.key().value().equals(here))
               .findFirst()
@@ -308,14 +313,14 @@ final class Reference {
 
   // ---- section 3
 
-  private Set<Key.Permission> implied(Key.Permission p) {
-    Set<Key.Permission> result = new HashSet<>(Set.of(p));
+  private Set<PermissionKey> implied(PermissionKey p) {
+    Set<PermissionKey> result = new HashSet<>(Set.of(p));
     permission(p).implies().forEach(q -> result.addAll(implied(q)));
     return result;
   }
 
   /** Whether something given allows p, with or without a second factor. */
-  private boolean allows(Gives gives, Key.Permission p, boolean mfa) {
+  private boolean allows(Gives gives, PermissionKey p, boolean mfa) {
     return switch (gives) {
       case Gives.OfPermission it -> implied(it.key()).contains(p);
       case Gives.OfSet it -> setAllows(it.key(), p);
@@ -329,22 +334,22 @@ final class Reference {
     };
   }
 
-  private PermissionSet set(Key.PermissionSet key) {
+  private PermissionSet set(PermissionSetKey key) {
     return sets.stream().filter(s -> s.key().equals(key)).findFirst().orElseThrow();
   }
 
-  private boolean setAllows(Key.PermissionSet key, Key.Permission p) {
+  private boolean setAllows(PermissionSetKey key, PermissionKey p) {
     return set(key).allow().stream().anyMatch(q -> implied(q).contains(p))
         || set(key).includes().stream().anyMatch(s -> setAllows(s, p));
   }
 
   /** Denying q also denies all that imply q. */
-  private boolean setDenies(Key.PermissionSet key, Key.Permission p) {
+  private boolean setDenies(PermissionSetKey key, PermissionKey p) {
     return set(key).deny().stream().anyMatch(q -> implied(p).contains(q))
         || set(key).includes().stream().anyMatch(s -> setDenies(s, p));
   }
 
-  private boolean denies(Gives gives, Key.Permission p) {
+  private boolean denies(Gives gives, PermissionKey p) {
     return switch (gives) {
       case Gives.OfPermission _ -> false;
       case Gives.OfSet it -> setDenies(it.key(), p);
@@ -405,7 +410,7 @@ final class Reference {
     if (who.equals(u.key().value())) {
       return true;
     }
-    Key.Principal manager = principal(who).manager();
+    PrincipalKey manager = principal(who).manager();
     return manager != null && reportsTo(manager.value(), u);
   }
 
@@ -602,8 +607,8 @@ final class Reference {
     if (!granted.holds(p, r)) {
       return false;
     }
-    for (Key.Permission each : implied(p.key())) {
-      for (Key.Permission required : permission(each).requires()) {
+    for (PermissionKey each : implied(p.key())) {
+      for (PermissionKey required : permission(each).requires()) {
         Permission q = permission(required);
         Place at = null;
         for (Place x : upward(r)) {
@@ -628,7 +633,7 @@ final class Reference {
   }
 
   Verdict verdict(Question question) {
-    boolean nobody = question.principal().equals(Key.Principal.ANONYMOUS);
+    boolean nobody = question.principal().equals(PrincipalKey.ANONYMOUS);
     Principal u = principal(question.principal().value());
     Permission p = permission(question.permission());
     Place r = places.get(question.resource().value());

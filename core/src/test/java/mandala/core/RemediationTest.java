@@ -14,9 +14,10 @@ import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
 import mandala.core.model.Activation;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Resource;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
 import mandala.core.remediation.Additions;
@@ -39,12 +40,12 @@ class RemediationTest {
       AccessModel model, Engine engine, long seed, boolean allowed) {
     Random random = new Random(seed);
     List<Permission> permissions = List.copyOf(new Catalogue(model).permissions().values());
-    List<Key.Resource> places = AllPlaces.of(model);
+    List<ResourceKey> places = AllPlaces.of(model);
     Instant at = RandomModels.anyTime(random);
     List<Question> found = new ArrayList<>();
     for (int tried = 0; tried < 4_000 && found.size() < 4; tried++) {
-      Key.Principal who = model.principals().get(random.nextInt(model.principals().size())).key();
-      Key.Principal whom =
+      PrincipalKey who = model.principals().get(random.nextInt(model.principals().size())).key();
+      PrincipalKey whom =
           random.nextInt(4) == 0
               ? model.principals().get(random.nextInt(model.principals().size())).key()
               : null;
@@ -136,8 +137,8 @@ class RemediationTest {
         && !isSealedOff(catalogue, question.resource());
   }
 
-  private static boolean isSealedOff(Catalogue catalogue, Key.Resource resource) {
-    for (Key.Resource at = resource; at != null; at = catalogue.parentOf(at)) {
+  private static boolean isSealedOff(Catalogue catalogue, ResourceKey resource) {
+    for (ResourceKey at = resource; at != null; at = catalogue.parentOf(at)) {
       Resource it = catalogue.resources().get(at);
       if (it != null && it.sealed()) {
         return true;

@@ -12,9 +12,12 @@ import java.util.stream.LongStream;
 import mandala.core.engine.Engine;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
 import mandala.core.present.Access;
 import mandala.core.question.Extent;
 import mandala.core.question.Figure;
@@ -34,9 +37,9 @@ class WholeAccessTest {
   }
 
   /** What a region covers, read from its shape alone. */
-  private static Set<Key.Resource> covered(Region region, AccessModel model, Catalogue catalogue) {
-    Set<Key.Resource> covered = new HashSet<>();
-    for (Key.Resource resource : AllPlaces.of(model)) {
+  private static Set<ResourceKey> covered(Region region, AccessModel model, Catalogue catalogue) {
+    Set<ResourceKey> covered = new HashSet<>();
+    for (ResourceKey resource : AllPlaces.of(model)) {
       boolean inside =
           switch (region.shape()) {
             case TREE, ACCOUNT -> AllPlaces.isUnder(catalogue, resource, region.top());
@@ -58,7 +61,7 @@ class WholeAccessTest {
 
   private static void assertTrue(Region region, AccessModel model, Access access) {
     Catalogue catalogue = access.catalogue();
-    Set<Key.Resource> covered = covered(region, model, catalogue);
+    Set<ResourceKey> covered = covered(region, model, catalogue);
     assertThat(region.counts().values().stream().mapToInt(Integer::intValue).sum())
         .as("size of %s %s", region.shape(), region.top())
         .isEqualTo(covered.size());
@@ -66,7 +69,7 @@ class WholeAccessTest {
         .isEqualTo(region.cells().stream().anyMatch(WholeAccessTest::saysSomething));
     for (Region.Cell cell : region.cells()) {
       Map<Verdict, Integer> counts = new HashMap<>();
-      for (Key.Resource resource : covered) {
+      for (ResourceKey resource : covered) {
         counts.merge(access.verdict(cell.permission(), resource), 1, Integer::sum);
       }
       String what = cell.permission() + " in " + region.top();
@@ -89,9 +92,9 @@ class WholeAccessTest {
     if (folded) {
       assertAlike(covered, access, catalogue);
     }
-    Set<Key.Resource> within = new HashSet<>();
+    Set<ResourceKey> within = new HashSet<>();
     for (Region below : region.below()) {
-      Set<Key.Resource> part = covered(below, model, catalogue);
+      Set<ResourceKey> part = covered(below, model, catalogue);
       assertThat(part).as("apart from its neighbours").noneMatch(within::contains);
       within.addAll(part);
       assertTrue(below, model, access);
@@ -104,15 +107,15 @@ class WholeAccessTest {
   }
 
   /** Everything of one type in a folded region has the same verdicts. */
-  private static void assertAlike(Set<Key.Resource> covered, Access access, Catalogue catalogue) {
-    Map<Key.Type, Map<Key.Permission, Verdict>> first = new HashMap<>();
-    for (Key.Resource resource : covered) {
-      Map<Key.Permission, Verdict> verdicts = new HashMap<>();
+  private static void assertAlike(Set<ResourceKey> covered, Access access, Catalogue catalogue) {
+    Map<TypeKey, Map<PermissionKey, Verdict>> first = new HashMap<>();
+    for (ResourceKey resource : covered) {
+      Map<PermissionKey, Verdict> verdicts = new HashMap<>();
       catalogue
           .permissions()
           .keySet()
           .forEach(it -> verdicts.put(it, access.verdict(it, resource)));
-      Map<Key.Permission, Verdict> before = first.putIfAbsent(catalogue.typeOf(resource), verdicts);
+      Map<PermissionKey, Verdict> before = first.putIfAbsent(catalogue.typeOf(resource), verdicts);
       assertThat(before == null ? verdicts : before).as(resource.value()).isEqualTo(verdicts);
     }
   }
@@ -124,7 +127,7 @@ class WholeAccessTest {
     Engine engine = Engine.of(model);
     for (Principal principal : model.principals()) {
       Access access = engine.access(new Session(principal.key(), AT, true, null));
-      for (Key.Resource resource : AllPlaces.of(model)) {
+      for (ResourceKey resource : AllPlaces.of(model)) {
         boolean any =
             engine.catalogue().permissions().keySet().stream()
                 .anyMatch(it -> access.verdict(it, resource) == Verdict.ALLOWED);
@@ -134,7 +137,7 @@ class WholeAccessTest {
     assertThat(
             engine
                 .access(new Session(model.principals().getFirst().key(), AT, true, null))
-                .reaches(new Key.Resource("nowhere")))
+                .reaches(new ResourceKey("nowhere")))
         .isFalse();
   }
 
@@ -149,14 +152,14 @@ class WholeAccessTest {
         assertThat(access.rights()).isZero();
         continue;
       }
-      Key.Account in = model.accounts().getFirst().key();
-      for (Extent outlook : List.of(Extent.WHOLE, Extent.in(in), new Extent(in, true, null))) {
-        List<Region> regions = access.regions(outlook);
+      AccountKey in = model.accounts().getFirst().key();
+      for (Extent extent : List.of(Extent.WHOLE, Extent.in(in), new Extent(in, true, null))) {
+        List<Region> regions = access.regions(extent);
         regions.forEach(region -> assertTrue(region, model, access));
         assertThat(rows(regions).stream().mapToLong(WholeAccessTest::rights).sum())
             .as("the rows add up to the headline")
-            .isEqualTo(access.rights(outlook));
-        assertFigure(access, outlook, model);
+            .isEqualTo(access.rights(extent));
+        assertFigure(access, extent, model);
       }
     }
   }
@@ -180,23 +183,23 @@ class WholeAccessTest {
     Engine engine = Engine.of(model);
     for (Principal principal : model.principals()) {
       Access access = engine.access(new Session(principal.key(), AT, true, null));
-      Extent outlook = Extent.in(model.accounts().getFirst().key());
+      Extent extent = Extent.in(model.accounts().getFirst().key());
       if (access.refusal().isEmpty()) {
-        List<Region> whole = unfolded(access.regions(outlook), access, outlook);
-        assertThat(unfolded(access.regions(outlook, 0), access, outlook)).isEqualTo(whole);
-        assertThat(unfolded(access.regions(outlook, 1), access, outlook)).isEqualTo(whole);
-        assertThat(access.size(outlook))
+        List<Region> whole = unfolded(access.regions(extent), access, extent);
+        assertThat(unfolded(access.regions(extent, 0), access, extent)).isEqualTo(whole);
+        assertThat(unfolded(access.regions(extent, 1), access, extent)).isEqualTo(whole);
+        assertThat(access.size(extent))
             .isEqualTo(
                 AllPlaces.of(model).stream()
                     .filter(it ->
-                        AllPlaces.isUnder(access.catalogue(), it, Key.Resource.of(outlook.in())))
+                        AllPlaces.isUnder(access.catalogue(), it, ResourceKey.of(extent.in())))
                     .count());
       }
     }
   }
 
   /** Regions with all that is inside; any sample of the same strength will do. */
-  private static List<Region> unfolded(List<Region> regions, Access access, Extent outlook) {
+  private static List<Region> unfolded(List<Region> regions, Access access, Extent extent) {
     return regions.stream()
         .map(it ->
             new Region(
@@ -217,34 +220,33 @@ class WholeAccessTest {
                             it.top()))
                     .toList(),
                 unfolded(
-                    it.more() ? access.inside(outlook, it.top(), 0) : it.below(), access, outlook),
+                    it.more() ? access.inside(extent, it.top(), 0) : it.below(), access, extent),
                 false))
         .toList();
   }
 
-  private static void assertFigure(Access access, Extent outlook, AccessModel model) {
+  private static void assertFigure(Access access, Extent extent, AccessModel model) {
     Catalogue catalogue = access.catalogue();
     long rights = 0;
-    for (Key.Resource resource : AllPlaces.of(model)) {
-      Key.Account account = catalogue.accountOf(resource);
+    for (ResourceKey resource : AllPlaces.of(model)) {
+      AccountKey account = catalogue.accountOf(resource);
       boolean told =
-          outlook.in() == null || outlook.doors() || catalogue.isAtOrBelow(account, outlook.in());
+          extent.in() == null || extent.doors() || catalogue.isAtOrBelow(account, extent.in());
       for (Permission permission : catalogue.permissions().values()) {
         rights += told && access.verdict(permission.key(), resource) == Verdict.ALLOWED ? 1 : 0;
       }
     }
-    Figure figure = access.figure(outlook);
+    Figure figure = access.figure(extent);
     assertThat(figure.rights()).isEqualTo(rights);
-    Set<Key.Resource> drawn = new HashSet<>();
+    Set<ResourceKey> drawn = new HashSet<>();
     for (Figure.Sector sector : figure.sectors()) {
-      Set<Key.Resource> covered = covered(sector, model, catalogue);
+      Set<ResourceKey> covered = covered(sector, model, catalogue);
       assertThat(covered).as("apart from others").noneMatch(drawn::contains);
       drawn.addAll(covered);
       assertThat(sector.size()).isEqualTo(covered.size());
       assertThat(sector.account()).isEqualTo(catalogue.accountOf(sector.top()));
       assertThat(sector.door())
-          .isEqualTo(
-              outlook.in() != null && !catalogue.isAtOrBelow(sector.account(), outlook.in()));
+          .isEqualTo(extent.in() != null && !catalogue.isAtOrBelow(sector.account(), extent.in()));
       for (Figure.Petal petal : sector.petals()) {
         assertThat(petal)
             .as("%s of %s", petal, sector.top())
@@ -254,12 +256,11 @@ class WholeAccessTest {
           .as("a door is drawn where something is reached")
           .anyMatch(it -> !sector.door() || it.reached() > 0);
     }
-    for (Key.Resource resource : AllPlaces.of(model)) {
+    for (ResourceKey resource : AllPlaces.of(model)) {
       boolean inside =
-          outlook.in() == null
-              || catalogue.isAtOrBelow(catalogue.accountOf(resource), outlook.in());
+          extent.in() == null || catalogue.isAtOrBelow(catalogue.accountOf(resource), extent.in());
       boolean reached =
-          outlook.doors()
+          extent.doors()
               && !resource.implicit()
               && catalogue.permissions().keySet().stream()
                   .anyMatch(it -> access.verdict(it, resource) == Verdict.ALLOWED);
@@ -267,10 +268,10 @@ class WholeAccessTest {
     }
   }
 
-  private static Set<Key.Resource> covered(
+  private static Set<ResourceKey> covered(
       Figure.Sector sector, AccessModel model, Catalogue catalogue) {
-    Set<Key.Resource> covered = new HashSet<>();
-    for (Key.Resource resource : AllPlaces.of(model)) {
+    Set<ResourceKey> covered = new HashSet<>();
+    for (ResourceKey resource : AllPlaces.of(model)) {
       boolean organisation =
           resource.implicit()
               && sector.account().equals(catalogue.accountOf(resource))
@@ -285,13 +286,13 @@ class WholeAccessTest {
   }
 
   /** A petal counted from single verdicts. */
-  private static Figure.Petal petal(Figure.Petal of, Set<Key.Resource> covered, Access access) {
+  private static Figure.Petal petal(Figure.Petal of, Set<ResourceKey> covered, Access access) {
     int applicable = 0;
     int reached = 0;
     int blocked = 0;
     int denied = 0;
     Permission.Risk risk = null;
-    for (Key.Resource resource : covered) {
+    for (ResourceKey resource : covered) {
       Set<Verdict> verdicts = new HashSet<>();
       for (Permission it : access.catalogue().permissions().values()) {
         if (it.accessClass() == of.accessClass()) {
@@ -316,18 +317,18 @@ class WholeAccessTest {
   void whatMayNotBeToldIsNotTold(long seed) {
     AccessModel model = RandomModels.model(seed);
     Engine engine = Engine.of(model);
-    Key.Account only = model.accounts().getLast().key();
+    AccountKey only = model.accounts().getLast().key();
     for (Principal principal : model.principals()) {
       Access access = engine.access(new Session(principal.key(), AT, true, null));
-      Extent outlook = new Extent(null, true, Set.of(only));
-      for (Region region : access.regions(outlook)) {
+      Extent extent = new Extent(null, true, Set.of(only));
+      for (Region region : access.regions(extent)) {
         assertOnly(region, only, access.catalogue());
       }
-      assertThat(access.rights(outlook)).isLessThanOrEqualTo(access.rights());
+      assertThat(access.rights(extent)).isLessThanOrEqualTo(access.rights());
     }
   }
 
-  private static void assertOnly(Region region, Key.Account only, Catalogue catalogue) {
+  private static void assertOnly(Region region, AccountKey only, Catalogue catalogue) {
     region.cells().forEach(cell -> assertThat(catalogue.accountOf(cell.sample())).isEqualTo(only));
     region.below().forEach(below -> assertOnly(below, only, catalogue));
   }

@@ -8,7 +8,6 @@ import mandala.core.model.Assignment;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.Rule;
@@ -16,6 +15,15 @@ import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
 /** Things of the demo in few words. */
@@ -25,7 +33,7 @@ final class DemoBuilders {
   private DemoBuilders() {}
 
   static Unit unit(String key, String name, String account) {
-    return new Unit(new Key.Unit(key), About.named(name), new Key.Account(account), null);
+    return new Unit(new UnitKey(key), About.named(name), new AccountKey(account), null);
   }
 
   static Principal person(
@@ -38,12 +46,12 @@ final class DemoBuilders {
       @Nullable Instant lastSeen) {
     String key = Names.key(name);
     return new Principal(
-        new Key.Principal(key),
+        new PrincipalKey(key),
         About.named(name),
         Principal.Kind.PERSON,
-        new Key.Account(account),
-        unit == null ? null : new Key.Unit(unit),
-        manager == null ? null : new Key.Principal(manager),
+        new AccountKey(account),
+        unit == null ? null : new UnitKey(unit),
+        manager == null ? null : new PrincipalKey(manager),
         Principal.Status.ACTIVE,
         Window.ALWAYS,
         mfa,
@@ -57,11 +65,11 @@ final class DemoBuilders {
 
   static Principal service(String key, String name, String account, @Nullable String unit) {
     return new Principal(
-        new Key.Principal(key),
+        new PrincipalKey(key),
         About.named(name),
         Principal.Kind.SERVICE,
-        new Key.Account(account),
-        unit == null ? null : new Key.Unit(unit),
+        new AccountKey(account),
+        unit == null ? null : new UnitKey(unit),
         null,
         Principal.Status.ACTIVE,
         Window.ALWAYS,
@@ -96,9 +104,9 @@ final class DemoBuilders {
 
   static Group ruled(String key, String name, String account, Rule rule) {
     return new Group(
-        new Key.Group(key),
+        new GroupKey(key),
         About.named(name),
-        new Key.Account(account),
+        new AccountKey(account),
         false,
         List.of(),
         rule,
@@ -107,9 +115,9 @@ final class DemoBuilders {
 
   static Group listed(String key, String name, String account, List<Group.Member> members) {
     return new Group(
-        new Key.Group(key),
+        new GroupKey(key),
         About.named(name),
-        new Key.Account(account),
+        new AccountKey(account),
         false,
         members,
         null,
@@ -117,11 +125,11 @@ final class DemoBuilders {
   }
 
   static Group.Member member(String person) {
-    return new Group.Member.OfPrincipal(Principal.Kind.PERSON, new Key.Principal(person));
+    return new Group.Member.OfPrincipal(Principal.Kind.PERSON, new PrincipalKey(person));
   }
 
   static Group.Member group(String group) {
-    return new Group.Member.OfGroup(new Key.Group(group));
+    return new Group.Member.OfGroup(new GroupKey(group));
   }
 
   static Rule titled(String... titles) {
@@ -135,11 +143,11 @@ final class DemoBuilders {
 
   static Resource place(String key, String name, String type, String account, @Nullable String up) {
     return new Resource(
-        new Key.Resource(key),
+        new ResourceKey(key),
         About.named(name),
-        new Key.Type(type),
-        new Key.Account(account),
-        up == null ? null : new Key.Resource(up),
+        new TypeKey(type),
+        new AccountKey(account),
+        up == null ? null : new ResourceKey(up),
         null,
         null,
         Map.of(),
@@ -158,39 +166,39 @@ final class DemoBuilders {
         it.type(),
         it.account(),
         it.parent(),
-        owner == null ? null : new Key.Principal(owner),
-        unit == null ? null : new Key.Unit(unit),
+        owner == null ? null : new PrincipalKey(owner),
+        unit == null ? null : new UnitKey(unit),
         labels,
         sealed);
   }
 
   static Clause tree(String resource) {
-    return Clause.of(new Term.Tree(new Key.Resource(resource)));
+    return Clause.of(new Term.Tree(new ResourceKey(resource)));
   }
 
   static Clause only(String resource) {
-    return Clause.of(new Term.Only(new Key.Resource(resource)));
+    return Clause.of(new Term.Only(new ResourceKey(resource)));
   }
 
   static Clause account(String account) {
-    return Clause.of(new Term.InAccount(new Key.Account(account)));
+    return Clause.of(new Term.InAccount(new AccountKey(account)));
   }
 
   static Subject toPerson(String key) {
-    return new Subject.OfPrincipal(Principal.Kind.PERSON, new Key.Principal(key));
+    return new Subject.OfPrincipal(Principal.Kind.PERSON, new PrincipalKey(key));
   }
 
   static Subject toGroup(String key) {
-    return new Subject.OfGroup(new Key.Group(key));
+    return new Subject.OfGroup(new GroupKey(key));
   }
 
   static Gives role(String key) {
-    return new Gives.OfRole(new Key.Role(key));
+    return new Gives.OfRole(new RoleKey(key));
   }
 
   static Assignment grant(String key, Subject subject, Gives gives, Clause... scope) {
     return new Assignment(
-        new Key.Assignment(key),
+        new AssignmentKey(key),
         About.NONE,
         subject,
         gives,
@@ -233,10 +241,10 @@ final class DemoBuilders {
   static Assignment denying(
       String key, Subject subject, String permission, String note, Clause... scope) {
     return new Assignment(
-        new Key.Assignment(key),
+        new AssignmentKey(key),
         new About(null, null, note),
         subject,
-        new Gives.OfPermission(new Key.Permission(permission)),
+        new Gives.OfPermission(new PermissionKey(permission)),
         Assignment.Effect.DENY,
         List.of(scope),
         List.of(),

@@ -18,10 +18,13 @@ import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Thing;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.UnitKey;
 
 /**
  * How the demo came to be as it is: half a year of revisions, the oldest first, the same at every
@@ -49,7 +52,7 @@ public record DemoHistory(AccessModel first, Instant began, List<Made> revisions
    * @param author who made it
    * @param title what the draft was called
    */
-  public record Made(Instant at, Key.Principal author, String title, List<Change> changes) {
+  public record Made(Instant at, PrincipalKey author, String title, List<Change> changes) {
     /** Copies its changes. */
     public Made {
       changes = List.copyOf(changes);
@@ -71,7 +74,7 @@ public record DemoHistory(AccessModel first, Instant began, List<Made> revisions
       List<Change> undo = step.undo().apply(at);
       Catalogue before = Draft.of(undo).appliedUnchecked(at);
       List<Change> changes = undo.stream().map(Change::inverse).toList();
-      made.addFirst(new Made(step.at(), new Key.Principal(step.author()), step.title(), changes));
+      made.addFirst(new Made(step.at(), new PrincipalKey(step.author()), step.title(), changes));
       at = before;
     }
     return new DemoHistory(at.model().sorted(), BEGAN, made);
@@ -90,7 +93,7 @@ public record DemoHistory(AccessModel first, Instant began, List<Made> revisions
             "marten.holloway",
             "The archive is sealed",
             it -> {
-              Account osier = it.accounts().get(new Key.Account("osier"));
+              Account osier = it.accounts().get(new AccountKey("osier"));
               return osier == null
                   ? List.of()
                   : List.of(new Change.Altered(osier, Rewritten.unsealed(osier)));
@@ -117,8 +120,8 @@ public record DemoHistory(AccessModel first, Instant began, List<Made> revisions
             "ilse.varga",
             "Closed papers for the archive",
             it -> {
-              Group readers = it.groups().get(new Key.Group("o-closed-readers"));
-              Group.Member staff = new Group.Member.OfGroup(new Key.Group("o-staff"));
+              Group readers = it.groups().get(new GroupKey("o-closed-readers"));
+              Group.Member staff = new Group.Member.OfGroup(new GroupKey("o-staff"));
               return readers == null
                   ? List.of()
                   : List.of(new Change.Altered(readers, Rewritten.without(readers, staff)));
@@ -182,7 +185,7 @@ public record DemoHistory(AccessModel first, Instant began, List<Made> revisions
   }
 
   private static Principal person(Catalogue in, String key) {
-    Principal it = in.principals().get(new Key.Principal(key));
+    Principal it = in.principals().get(new PrincipalKey(key));
     if (it == null) {
       throw new IllegalStateException("Impossible state: the demo lacks " + key);
     }
@@ -198,7 +201,7 @@ public record DemoHistory(AccessModel first, Instant began, List<Made> revisions
         .forEach(guest -> undo.add(new Change.Removed(guest)));
     undo.add(
         new Change.Altered(
-            odile, Rewritten.home(odile, new Key.Account("fernwick"), new Key.Unit("f-registry"))));
+            odile, Rewritten.home(odile, new AccountKey("fernwick"), new UnitKey("f-registry"))));
     return undo;
   }
 

@@ -7,8 +7,10 @@ import java.util.Random;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
-import mandala.core.model.Key;
 import mandala.core.model.ResourceType;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.TypeKey;
 
 /**
  * The demo: the Larkmoor Museums Trust, six museums, a workshop they share and an outside insurer,
@@ -54,7 +56,7 @@ public final class Larkmoor {
     Names names = new Names(random);
     for (String type : TYPES) {
       String[] parts = type.split(":");
-      model.add(new ResourceType(new Key.Type(parts[0]), About.named(parts[1]), null));
+      model.add(new ResourceType(new TypeKey(parts[0]), About.named(parts[1]), null));
     }
     RightsFiles.addTo(model);
     account(model, "larkmoor", "Larkmoor Museums Trust", false);
@@ -80,9 +82,9 @@ public final class Larkmoor {
   private static void account(AccessModel.Builder model, String key, String name, boolean below) {
     model.add(
         new Account(
-            new Key.Account(key),
+            new AccountKey(key),
             About.named(name),
-            below ? new Key.Account("larkmoor") : null,
+            below ? new AccountKey("larkmoor") : null,
             false,
             key.equals("osier")));
   }
@@ -112,15 +114,15 @@ public final class Larkmoor {
   /**
    * {@return the people to sign in as}, and what makes each worth while, in the order to show them
    */
-  public static Map<Key.Principal, String> signIns() {
-    Map<Key.Principal, String> who = new LinkedHashMap<>();
-    who.put(new Key.Principal("ilse.varga"), "sees and changes all of the trust");
-    who.put(new Key.Principal("vera.lindqvist"), "sees all of the trust, changes nothing");
+  public static Map<PrincipalKey, String> signIns() {
+    Map<PrincipalKey, String> who = new LinkedHashMap<>();
+    who.put(new PrincipalKey("ilse.varga"), "sees and changes all of the trust");
+    who.put(new PrincipalKey("vera.lindqvist"), "sees all of the trust, changes nothing");
     who.put(
-        new Key.Principal("dario.penn"), "looks after Fernwick Gallery, people and their access");
-    who.put(new Key.Principal("anselm.reeve"), "reviews access in the trust, changes nothing");
-    who.put(new Key.Principal("noor.haddad"), "sees her own access only");
-    who.put(new Key.Principal("marten.holloway"), "owns the trust's account");
+        new PrincipalKey("dario.penn"), "looks after Fernwick Gallery, people and their access");
+    who.put(new PrincipalKey("anselm.reeve"), "reviews access in the trust, changes nothing");
+    who.put(new PrincipalKey("noor.haddad"), "sees her own access only");
+    who.put(new PrincipalKey("marten.holloway"), "owns the trust's account");
     return who;
   }
 }

@@ -7,11 +7,13 @@ import java.util.Map;
 import java.util.Random;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Clause;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Rule;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.TypeKey;
 
 /**
  * One museum: its units, people, groups, places and the assignments that every museum has. The
@@ -267,9 +269,9 @@ final class MuseumGenerator {
     model.add(
         DemoBuilders.grant(
             at("own-records"),
-            new Subject.OfAccount(new Key.Account(key)),
-            new mandala.core.model.Gives.OfSet(new Key.PermissionSet("cataloguing")),
-            Clause.of(new Term.OfType(new Key.Type("object")), new Term.OwnedBy(Term.Owner.SELF))));
+            new Subject.OfAccount(new AccountKey(key)),
+            new mandala.core.model.Gives.OfSet(new PermissionSetKey("cataloguing")),
+            Clause.of(new Term.OfType(new TypeKey("object")), new Term.OwnedBy(Term.Owner.SELF))));
     toHead("Museum director", "museum-director", DemoBuilders.account(key));
     toHead(
         "Head registrar",

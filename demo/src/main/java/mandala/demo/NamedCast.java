@@ -17,7 +17,6 @@ import mandala.core.model.Expectation;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Pattern;
 import mandala.core.model.Principal;
 import mandala.core.model.ResourceCollection;
@@ -25,6 +24,18 @@ import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.ExclusionKey;
+import mandala.core.model.key.ExpectationKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -137,7 +148,7 @@ final class NamedCast {
 
   private static Clause everyType(String type) {
     return Clause.of(
-        new Term.Tree(new Key.Resource("account:larkmoor")), new Term.OfType(new Key.Type(type)));
+        new Term.Tree(new ResourceKey("account:larkmoor")), new Term.OfType(new TypeKey(type)));
   }
 
   private void administrator(String key, Subject subject, String role, Clause scope) {
@@ -236,9 +247,9 @@ final class NamedCast {
   void workshop() {
     model.add(
         new Account(
-            new Key.Account("tarn"),
+            new AccountKey("tarn"),
             About.named("Tarn Street Workshop"),
-            new Key.Account("larkmoor"),
+            new AccountKey("larkmoor"),
             false,
             false),
         DemoBuilders.unit("w-benches", "Benches", "tarn"));
@@ -367,23 +378,23 @@ final class NamedCast {
         DemoBuilders.grant(
             "web-public",
             Subject.Public.ANYONE,
-            new Gives.OfPermission(new Key.Permission("object.view")),
+            new Gives.OfPermission(new PermissionKey("object.view")),
             Clause.of(
-                new Term.InAccount(new Key.Account("quillhaven")),
+                new Term.InAccount(new AccountKey("quillhaven")),
                 new Term.Labelled(Map.of("zone", "public")))),
         new ResourceCollection(
-            new Key.Collection("touring-show"),
+            new CollectionKey("touring-show"),
             About.named("Touring show"),
-            new Key.Account("quillhaven"),
+            new AccountKey("quillhaven"),
             List.of(
-                new Key.Resource("q-obj-r1-1"),
-                new Key.Resource("q-obj-r1-2"),
-                new Key.Resource("q-obj-r2-5"),
-                new Key.Resource("q-show-1"))));
+                new ResourceKey("q-obj-r1-1"),
+                new ResourceKey("q-obj-r1-2"),
+                new ResourceKey("q-obj-r2-5"),
+                new ResourceKey("q-show-1"))));
   }
 
   private static Subject toService(String key) {
-    return new Subject.OfPrincipal(Principal.Kind.SERVICE, new Key.Principal(key));
+    return new Subject.OfPrincipal(Principal.Kind.SERVICE, new PrincipalKey(key));
   }
 
   private static Bridge bridge(
@@ -395,10 +406,10 @@ final class NamedCast {
       Bridge.Status status,
       Clause scope) {
     return new Bridge(
-        new Key.Bridge(key),
+        new BridgeKey(key),
         About.NONE,
-        new Key.Account(target),
-        new Key.Group(group),
+        new AccountKey(target),
+        new GroupKey(group),
         DemoBuilders.role(role),
         List.of(scope),
         window,
@@ -411,8 +422,8 @@ final class NamedCast {
     model.add(
         new Guest(
             new About(null, null, "Worked at Fernwick until May 2026"),
-            new Key.Principal("odile.farrow"),
-            new Key.Account("fernwick"),
+            new PrincipalKey("odile.farrow"),
+            new AccountKey("fernwick"),
             false,
             span("2023-02-01", null),
             null),
@@ -457,8 +468,8 @@ final class NamedCast {
     model.add(
         new Guest(
             new About(null, null, "For the show Low Water, closed in May 2026"),
-            new Key.Principal("gil.moreau"),
-            new Key.Account("quillhaven"),
+            new PrincipalKey("gil.moreau"),
+            new AccountKey("quillhaven"),
             false,
             span("2026-02-01", null),
             null),
@@ -467,7 +478,7 @@ final class NamedCast {
             "visiting-touring",
             DemoBuilders.toGroup("q-visiting"),
             DemoBuilders.role("reader"),
-            Clause.of(new Term.InCollection(new Key.Collection("touring-show"))),
+            Clause.of(new Term.InCollection(new CollectionKey("touring-show"))),
             DemoBuilders.tree("q-room-3")));
     // 5 a group nested the wrong way round: all archive staff are closed-paper readers
     model.add(
@@ -504,13 +515,13 @@ final class NamedCast {
     // 9 a delegate who gains an excluded pair: Noor drafts, and may sign for Petra
     model.add(
         new Delegation(
-            new Key.Delegation("petra-leave"),
+            new DelegationKey("petra-leave"),
             new About("While Petra is away", null, null),
-            new Key.Principal("petra.lowe"),
-            new Key.Principal("noor.haddad"),
+            new PrincipalKey("petra.lowe"),
+            new PrincipalKey("noor.haddad"),
             new Delegation.Limit.Listed(
                 List.of(
-                    new Gives.OfPermission(new Key.Permission("loan.approve")),
+                    new Gives.OfPermission(new PermissionKey("loan.approve")),
                     DemoBuilders.role("registrar"))),
             List.of(DemoBuilders.tree("q-loans-desk")),
             span("2026-11-01", "2027-02-01")));
@@ -528,17 +539,17 @@ final class NamedCast {
             Principal.Status.LEFT,
             "Left in June 2026."),
         new Group(
-            new Key.Group("b-keyholders"),
+            new GroupKey("b-keyholders"),
             About.named("Key holders"),
-            new Key.Account("brack"),
+            new AccountKey("brack"),
             false,
             List.of(DemoBuilders.member("hester.vane")),
             null,
-            List.of(new Key.Principal("hanne.sorrel"))),
+            List.of(new PrincipalKey("hanne.sorrel"))),
         DemoBuilders.grant(
             "b-keys",
             DemoBuilders.toGroup("b-keyholders"),
-            new Gives.OfPermission(new Key.Permission("building.keys")),
+            new Gives.OfPermission(new PermissionKey("building.keys")),
             DemoBuilders.tree("b-buildings")));
     // 11 a service with a person's role
     model.add(
@@ -568,8 +579,8 @@ final class NamedCast {
             DemoBuilders.toPerson("ines.marlow"),
             DemoBuilders.role("ledger-clerk"),
             Clause.of(
-                new Term.OfType(new Key.Type("gift")),
-                new Term.InAccount(new Key.Account("quillhaven")))));
+                new Term.OfType(new TypeKey("gift")),
+                new Term.InAccount(new AccountKey("quillhaven")))));
   }
 
   /** A guest who sees three objects, and people who began from a pattern. */
@@ -578,26 +589,26 @@ final class NamedCast {
     model.add(
         new Guest(
             new About(null, null, "For her book on hall clocks"),
-            new Key.Principal("nell.harrow"),
-            new Key.Account("brack"),
+            new PrincipalKey("nell.harrow"),
+            new AccountKey("brack"),
             false,
             span("2026-10-01", "2027-04-01"),
             null),
         DemoBuilders.grant(
             "nell-clocks",
             DemoBuilders.toPerson("nell.harrow"),
-            new Gives.OfPermission(new Key.Permission("object.view")),
+            new Gives.OfPermission(new PermissionKey("object.view")),
             DemoBuilders.only("b-obj-r1-1"),
             DemoBuilders.only("b-obj-r1-2"),
             DemoBuilders.only("b-obj-r1-3")));
-    Key.Pattern trainee = new Key.Pattern("trainee-registrar");
+    PatternKey trainee = new PatternKey("trainee-registrar");
     model.add(
         new Pattern(
-            trainee, About.named("Trainee registrar"), new Key.Account("quillhaven"), List.of()),
+            trainee, About.named("Trainee registrar"), new AccountKey("quillhaven"), List.of()),
         new Pattern(
-            new Key.Pattern("gallery-relief"),
+            new PatternKey("gallery-relief"),
             About.named("Relief in the galleries"),
-            new Key.Account("fernwick"),
+            new AccountKey("fernwick"),
             List.of()),
         DemoBuilders.grant(
             "trainees-read",
@@ -607,7 +618,7 @@ final class NamedCast {
         DemoBuilders.grant(
             "trainees-desk",
             new Subject.OfPattern(trainee),
-            new Gives.OfPermission(new Key.Permission("loan.view")),
+            new Gives.OfPermission(new PermissionKey("loan.view")),
             DemoBuilders.tree("q-loans-desk")));
     for (String name : List.of("Ada Renn", "Milo Harte", "Suki Orme")) {
       Principal it =
@@ -627,23 +638,23 @@ final class NamedCast {
   void statements() {
     model.add(
         new Exclusion(
-            new Key.Exclusion("draft-and-approve"),
+            new ExclusionKey("draft-and-approve"),
             About.named("Drafts and approves the same loan"),
             null,
             List.of(
-                List.of(new Key.Permission("loan.draft")),
-                List.of(new Key.Permission("loan.approve"))),
+                List.of(new PermissionKey("loan.draft")),
+                List.of(new PermissionKey("loan.approve"))),
             1,
             Exclusion.Where.RESOURCE,
             List.of()),
         new Exclusion(
-            new Key.Exclusion("order-and-pay"),
+            new ExclusionKey("order-and-pay"),
             About.named("Orders and pays"),
             null,
             List.of(
-                List.of(new Key.Permission("order.draft")),
-                List.of(new Key.Permission("order.approve")),
-                List.of(new Key.Permission("order.pay"))),
+                List.of(new PermissionKey("order.draft")),
+                List.of(new PermissionKey("order.approve")),
+                List.of(new PermissionKey("order.pay"))),
             1,
             Exclusion.Where.ACCOUNT,
             List.of()),
@@ -658,7 +669,7 @@ final class NamedCast {
             "no-outside-edit",
             "Nobody from outside edits",
             Expectation.Form.CANNOT,
-            List.of(new Subject.OfAccount(new Key.Account("dunlow"))),
+            List.of(new Subject.OfAccount(new AccountKey("dunlow"))),
             "object.edit",
             Clause.of(new Term.Everything())),
         expectation(
@@ -679,12 +690,12 @@ final class NamedCast {
       String permission,
       Clause scope) {
     return new Expectation(
-        new Key.Expectation(key),
+        new ExpectationKey(key),
         About.named(name),
         null,
         form,
         subjects,
-        List.of(new Key.Permission(permission)),
+        List.of(new PermissionKey(permission)),
         List.of(scope),
         null,
         null);

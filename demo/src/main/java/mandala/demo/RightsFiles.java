@@ -14,10 +14,13 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Role;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.model.key.TypeKey;
 
 /** Reads the demo's permissions, sets and roles, which are kept as tables. */
 @SuppressWarnings("NullAway") // javac drops Key.@Nullable X from compact constructors' class files
@@ -55,40 +58,40 @@ final class RightsFiles {
 
   private static Permission permission(List<String> cells) {
     return new Permission(
-        new Key.Permission(cells.get(0)),
+        new PermissionKey(cells.get(0)),
         new About(cells.get(1), cells.get(7), null),
         null,
-        list(cells.get(2)).stream().map(Key.Type::new).toList(),
+        list(cells.get(2)).stream().map(TypeKey::new).toList(),
         Permission.AccessClass.valueOf(cells.get(3).toUpperCase(Locale.ROOT)),
         Permission.Risk.valueOf(cells.get(4).toUpperCase(Locale.ROOT)),
-        list(cells.get(5)).stream().map(Key.Permission::new).toList(),
-        list(cells.get(6)).stream().map(Key.Permission::new).toList(),
+        list(cells.get(5)).stream().map(PermissionKey::new).toList(),
+        list(cells.get(6)).stream().map(PermissionKey::new).toList(),
         cells.get(0).equals("loan.approve") ? true : null);
   }
 
   private static PermissionSet set(List<String> cells) {
     return new PermissionSet(
-        new Key.PermissionSet(cells.get(0)),
+        new PermissionSetKey(cells.get(0)),
         About.named(cells.get(1)),
         null,
-        list(cells.get(2)).stream().map(Key.Permission::new).toList(),
-        list(cells.get(4)).stream().map(Key.Permission::new).toList(),
-        list(cells.get(3)).stream().map(Key.PermissionSet::new).toList());
+        list(cells.get(2)).stream().map(PermissionKey::new).toList(),
+        list(cells.get(4)).stream().map(PermissionKey::new).toList(),
+        list(cells.get(3)).stream().map(PermissionSetKey::new).toList());
   }
 
   private static Role role(List<String> cells) {
     List<String> flags = Arrays.asList(cells.get(5).split(" "));
     return new Role(
-        new Key.Role(cells.get(1)),
+        new RoleKey(cells.get(1)),
         About.named(cells.get(2)),
         null,
         cells.get(0),
-        cells.get(1).equals("records-cataloguer") ? new Key.Role("cataloguer") : null,
+        cells.get(1).equals("records-cataloguer") ? new RoleKey("cataloguer") : null,
         flags.contains("retired"),
-        list(cells.get(3)).stream().map(Key.PermissionSet::new).toList(),
-        list(cells.get(4)).stream().map(Key.Role::new).toList(),
+        list(cells.get(3)).stream().map(PermissionSetKey::new).toList(),
+        list(cells.get(4)).stream().map(RoleKey::new).toList(),
         flags.contains("mfa"),
-        flag(flags, "pre=").map(Key.Role::new).stream().toList(),
+        flag(flags, "pre=").map(RoleKey::new).stream().toList(),
         flag(flags, "min=").map(Integer::valueOf).orElse(null),
         flag(flags, "max=").map(Integer::valueOf).orElse(null),
         List.of());

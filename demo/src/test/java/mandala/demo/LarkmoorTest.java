@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 import mandala.core.engine.Engine;
@@ -11,12 +12,18 @@ import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
 
@@ -31,26 +38,27 @@ class LarkmoorTest {
     return ask(who, permission, where, null);
   }
 
-  private static Verdict ask(String who, String permission, String where, String actingFor) {
+  private static Verdict ask(
+      String who, String permission, String where, @Nullable String actingFor) {
     return ENGINE
         .decide(
             new Question(
-                new Key.Principal(who),
-                new Key.Permission(permission),
-                new Key.Resource(where),
+                new PrincipalKey(who),
+                new PermissionKey(permission),
+                new ResourceKey(where),
                 NOW,
                 true,
-                actingFor == null ? null : new Key.Principal(actingFor)))
+                actingFor == null ? null : new PrincipalKey(actingFor)))
         .verdict();
   }
 
   private static Principal principal(String key) {
-    return ENGINE.catalogue().principals().get(new Key.Principal(key));
+    return Objects.requireNonNull(ENGINE.catalogue().principals().get(new PrincipalKey(key)));
   }
 
   private static Set<String> rolesOf(String who) {
-    return ENGINE.rolesHeld(new Key.Principal(who), NOW).stream()
-        .map(Key.Role::value)
+    return ENGINE.rolesHeld(new PrincipalKey(who), NOW).stream()
+        .map(RoleKey::value)
         .collect(Collectors.toSet());
   }
 
@@ -112,13 +120,13 @@ class LarkmoorTest {
     @Test
     void theRegistrarWhoMovedWasAtHomeInFernwick() {
       Engine then = Engine.of(PAST.first());
-      Principal odile = then.catalogue().principals().get(new Key.Principal("odile.farrow"));
-      assertThat(odile.account()).isEqualTo(new Key.Account("fernwick"));
+      Principal odile = then.catalogue().principals().get(new PrincipalKey("odile.farrow"));
+      assertThat(Objects.requireNonNull(odile).account()).isEqualTo(new AccountKey("fernwick"));
       Question old =
           new Question(
               odile.key(),
-              new Key.Permission("order.approve"),
-              new Key.Resource("q-purchasing"),
+              new PermissionKey("order.approve"),
+              new ResourceKey("q-purchasing"),
               PAST.began(),
               true,
               null);
@@ -141,7 +149,7 @@ class LarkmoorTest {
 
     @Test
     void aRegistrarMovedAndKeptTheOldRights() {
-      assertThat(principal("odile.farrow").account()).isEqualTo(new Key.Account("quillhaven"));
+      assertThat(principal("odile.farrow").account()).isEqualTo(new AccountKey("quillhaven"));
       assertThat(ask("odile.farrow", "loan.approve", "f-loan-101")).isEqualTo(Verdict.ALLOWED);
       assertThat(ask("mira.kestrel", "loan.approve", "f-loan-101")).isEqualTo(Verdict.NONE);
     }
@@ -179,8 +187,11 @@ class LarkmoorTest {
 
     @Test
     void aDenyLocksAGate() {
-      Group volunteers = ENGINE.catalogue().groups().get(new Key.Group("t-volunteers"));
-      String officer = ((Group.Member.OfPrincipal) volunteers.members().getFirst()).key().value();
+      Group volunteers = ENGINE.catalogue().groups().get(new GroupKey("t-volunteers"));
+      String officer =
+          ((Group.Member.OfPrincipal) Objects.requireNonNull(volunteers).members().getFirst())
+              .key()
+              .value();
       assertThat(rolesOf(officer)).contains("loans-officer");
       assertThat(ask(officer, "desk.open", "t-loans-desk")).isEqualTo(Verdict.DENIED);
       assertThat(ask(officer, "loan.draft", "t-loan-101")).isEqualTo(Verdict.BLOCKED);
@@ -188,23 +199,24 @@ class LarkmoorTest {
 
     @Test
     void aRoleIsUsedByNobody() {
-      Set<Key.Role> given =
+      Set<RoleKey> given =
           MODEL.assignments().stream()
               .map(Assignment::gives)
               .filter(Gives.OfRole.class::isInstance)
               .map(it -> ((Gives.OfRole) it).key())
               .collect(Collectors.toSet());
-      assertThat(given).doesNotContain(new Key.Role("map-room-keeper"));
+      assertThat(given).doesNotContain(new RoleKey("map-room-keeper"));
       assertThat(MODEL.roles())
           .flatExtracting(Role::inherits)
-          .doesNotContain(new Key.Role("map-room-keeper"));
+          .doesNotContain(new RoleKey("map-room-keeper"));
     }
 
     @Test
     void twoRolesAreAlikeInAllButName() {
-      Role one = ENGINE.catalogue().roles().get(new Key.Role("cataloguer"));
-      Role other = ENGINE.catalogue().roles().get(new Key.Role("records-cataloguer"));
-      assertThat(one.sets()).isEqualTo(other.sets());
+      Role one = ENGINE.catalogue().roles().get(new RoleKey("cataloguer"));
+      Role other = ENGINE.catalogue().roles().get(new RoleKey("records-cataloguer"));
+      assertThat(Objects.requireNonNull(one).sets())
+          .isEqualTo(Objects.requireNonNull(other).sets());
       assertThat(one.inherits()).isEqualTo(other.inherits());
       assertThat(rolesOf("hester.vane")).contains("records-cataloguer");
     }
@@ -219,8 +231,9 @@ class LarkmoorTest {
 
     @Test
     void aLeaverStillOwnsAGroup() {
-      Group group = ENGINE.catalogue().groups().get(new Key.Group("b-keyholders"));
-      assertThat(group.owners()).containsExactly(new Key.Principal("hanne.sorrel"));
+      Group group = ENGINE.catalogue().groups().get(new GroupKey("b-keyholders"));
+      assertThat(Objects.requireNonNull(group).owners())
+          .containsExactly(new PrincipalKey("hanne.sorrel"));
       assertThat(principal("hanne.sorrel").status()).isEqualTo(Principal.Status.LEFT);
       assertThat(ask("hanne.sorrel", "object.view", "b-room-1")).isEqualTo(Verdict.INACTIVE);
     }

@@ -15,7 +15,6 @@ import mandala.core.model.Delegation;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
@@ -23,6 +22,16 @@ import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Thing;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -95,9 +104,9 @@ public final class ChangeText {
     for (Catalogue catalogue : List.of(after, before)) {
       Thing found =
           switch (kind) {
-            case ROLES -> catalogue.roles().get(new Key.Role(key));
-            case PERMISSIONS -> catalogue.permissions().get(new Key.Permission(key));
-            case PERMISSION_SETS -> catalogue.sets().get(new Key.PermissionSet(key));
+            case ROLES -> catalogue.roles().get(new RoleKey(key));
+            case PERMISSIONS -> catalogue.permissions().get(new PermissionKey(key));
+            case PERMISSION_SETS -> catalogue.sets().get(new PermissionSetKey(key));
             default -> catalogue.find(kind, key).stream().findFirst().orElse(null);
           };
       if (found != null) {
@@ -109,7 +118,7 @@ public final class ChangeText {
   }
 
   /** {@return the name of a place}, the key where it is nowhere */
-  public String place(Key.Resource key) {
+  public String place(ResourceKey key) {
     if (!naming.tells(key)) {
       return Naming.hidden(Naming.kindOf(key));
     }
@@ -124,20 +133,20 @@ public final class ChangeText {
   /** {@return what is given, by name} */
   public String gives(Gives gives) {
     return switch (gives) {
-      case Gives.OfRole(Key.Role key) -> name(Kind.ROLES, key.value());
-      case Gives.OfSet(Key.PermissionSet key) -> name(Kind.PERMISSION_SETS, key.value());
-      case Gives.OfPermission(Key.Permission key) -> name(Kind.PERMISSIONS, key.value());
+      case Gives.OfRole(RoleKey key) -> name(Kind.ROLES, key.value());
+      case Gives.OfSet(PermissionSetKey key) -> name(Kind.PERMISSION_SETS, key.value());
+      case Gives.OfPermission(PermissionKey key) -> name(Kind.PERMISSIONS, key.value());
     };
   }
 
   /** {@return a subject by name} */
   public String subject(Subject subject) {
     return switch (subject) {
-      case Subject.OfPrincipal(var _, Key.Principal key) -> name(Kind.PRINCIPALS, key.value());
-      case Subject.OfGroup(Key.Group key) -> name(Kind.GROUPS, key.value());
-      case Subject.OfPattern(Key.Pattern key) ->
+      case Subject.OfPrincipal(var _, PrincipalKey key) -> name(Kind.PRINCIPALS, key.value());
+      case Subject.OfGroup(GroupKey key) -> name(Kind.GROUPS, key.value());
+      case Subject.OfPattern(PatternKey key) ->
           "Everyone with the pattern " + name(Kind.PATTERNS, key.value());
-      case Subject.OfAccount(Key.Account key) -> "Everyone in " + name(Kind.ACCOUNTS, key.value());
+      case Subject.OfAccount(AccountKey key) -> "Everyone in " + name(Kind.ACCOUNTS, key.value());
       case Subject.Public who ->
           switch (who) {
             case ANYONE -> "Anyone";
@@ -223,7 +232,7 @@ public final class ChangeText {
   }
 
   /** {@return what an assignment gives}, its key where it is nowhere */
-  String assignmentNamed(Key.Assignment key) {
+  String assignmentNamed(AssignmentKey key) {
     for (Catalogue catalogue : List.of(after, before)) {
       Assignment it = catalogue.assignments().get(key);
       if (it != null) {
@@ -379,7 +388,7 @@ public final class ChangeText {
       case "person", "service" -> name(Kind.PRINCIPALS, key);
       case "group" -> name(Kind.GROUPS, key);
       case "role" -> name(Kind.ROLES, key);
-      case "account", "unit" -> place(new Key.Resource(reference));
+      case "account", "unit" -> place(new ResourceKey(reference));
       default -> {
         for (Kind each :
             List.of(
@@ -401,9 +410,9 @@ public final class ChangeText {
     return List.of(after, before).stream()
         .anyMatch(it ->
             switch (kind) {
-              case ROLES -> it.roles().containsKey(new Key.Role(key));
-              case PERMISSIONS -> it.permissions().containsKey(new Key.Permission(key));
-              case PERMISSION_SETS -> it.sets().containsKey(new Key.PermissionSet(key));
+              case ROLES -> it.roles().containsKey(new RoleKey(key));
+              case PERMISSIONS -> it.permissions().containsKey(new PermissionKey(key));
+              case PERMISSION_SETS -> it.sets().containsKey(new PermissionSetKey(key));
               default -> !it.find(kind, key).isEmpty();
             });
   }

@@ -11,10 +11,14 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Delegation;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 
 /**
  * What assignments, bridges and delegations are called. Most have no name, and their keys say
@@ -65,9 +69,9 @@ final class Described {
 
   private String given(Gives gives) {
     return switch (gives) {
-      case Gives.OfRole(Key.Role key) -> name(Kind.ROLES, key);
-      case Gives.OfSet(Key.PermissionSet key) -> name(Kind.PERMISSION_SETS, key);
-      case Gives.OfPermission(Key.Permission key) -> name(Kind.PERMISSIONS, key);
+      case Gives.OfRole(RoleKey key) -> name(Kind.ROLES, key);
+      case Gives.OfSet(PermissionSetKey key) -> name(Kind.PERMISSION_SETS, key);
+      case Gives.OfPermission(PermissionKey key) -> name(Kind.PERMISSIONS, key);
     };
   }
 
@@ -88,10 +92,10 @@ final class Described {
     ChangeText text = new ChangeText(catalogue, catalogue, naming);
     if (clause.terms().size() == 1) {
       switch (clause.terms().getFirst()) {
-        case Term.Tree(Key.Resource key) -> {
+        case Term.Tree(ResourceKey key) -> {
           return text.place(key);
         }
-        case Term.Only(Key.Resource key) -> {
+        case Term.Only(ResourceKey key) -> {
           return text.place(key) + " alone";
         }
         default -> {

@@ -18,7 +18,6 @@ import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
@@ -33,6 +32,8 @@ import mandala.core.model.Term;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.util.DefaultIndenter;
 import tools.jackson.core.util.DefaultPrettyPrinter;
@@ -185,9 +186,9 @@ public final class DocumentWriter {
         .json;
   }
 
-  static ArrayNode sides(List<List<Key.Permission>> sides) {
+  static ArrayNode sides(List<List<PermissionKey>> sides) {
     ArrayNode json = JsonNodeFactory.instance.arrayNode();
-    for (List<Key.Permission> side : sides) {
+    for (List<PermissionKey> side : sides) {
       ArrayNode permissions = json.addArray();
       side.forEach(permission -> permissions.add(permission.value()));
     }

@@ -4,8 +4,11 @@ import java.util.List;
 import java.util.Locale;
 import mandala.core.compliance.Finding;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.model.key.ExclusionKey;
+import mandala.core.model.key.ExpectationKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.question.ExclusionViolation;
 import mandala.core.question.ExpectationViolation;
 
@@ -37,7 +40,7 @@ public final class FindingText {
   /** {@return a finding in words} */
   public Told of(Finding finding) {
     return switch (finding) {
-      case Finding.ExclusionBroken(Key.Exclusion key, ExclusionViolation conflict) ->
+      case Finding.ExclusionBroken(ExclusionKey key, ExclusionViolation conflict) ->
           new Told(
               "exclusion",
               key.value(),
@@ -47,13 +50,13 @@ public final class FindingText {
                       ? " holds both sides on "
                       : " holds " + conflict.sides().size() + " sides on ")
                   + count(conflict.many(), "resource", "resources"));
-      case Finding.ExpectationFails(Key.Expectation key, List<ExpectationViolation> breaches) ->
+      case Finding.ExpectationFails(ExpectationKey key, List<ExpectationViolation> breaches) ->
           new Told(
               "expectation",
               key.value(),
               text.name(Kind.EXPECTATIONS, key.value()),
               breaches(breaches));
-      case Finding.PrerequisiteMissing(Key.Principal principal, Key.Role role, Key.Role missing) ->
+      case Finding.PrerequisiteMissing(PrincipalKey principal, RoleKey role, RoleKey missing) ->
           new Told(
               "prerequisite",
               role.value(),
@@ -61,7 +64,7 @@ public final class FindingText {
               text.name(Kind.PRINCIPALS, principal.value())
                   + " lacks the prerequisite "
                   + text.name(Kind.ROLES, missing.value()));
-      case Finding.HolderLimit(Key.Role role, int holders, boolean few) ->
+      case Finding.HolderLimit(RoleKey role, int holders, boolean few) ->
           new Told(
               "holders",
               role.value(),
@@ -79,10 +82,10 @@ public final class FindingText {
 
   /** {@return what breaks an expectation, in words} */
   public String of(ExpectationViolation breach) {
-    Key.Principal who = breach.principal();
+    PrincipalKey who = breach.principal();
     return who == null
         ? breach.many() + " can on " + text.place(breach.resource())
-        : (who.equals(Key.Principal.ANONYMOUS)
+        : (who.equals(PrincipalKey.ANONYMOUS)
                 ? "Anyone not signed in"
                 : text.name(Kind.PRINCIPALS, who.value()))
             + " on "

@@ -6,10 +6,10 @@ import java.util.Map;
 import java.util.function.Function;
 import mandala.core.model.Clause;
 import mandala.core.model.Exclusion;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Rule;
 import mandala.core.model.check.Fault;
+import mandala.core.model.key.PermissionKey;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ArrayNode;
@@ -83,12 +83,12 @@ public final class Fragments {
   }
 
   /** {@return the sides of an exclusion as a JSON array of arrays} */
-  public static String ofSides(List<List<Key.Permission>> sides) {
+  public static String ofSides(List<List<PermissionKey>> sides) {
     return DocumentWriter.sides(sides).toString();
   }
 
   /** {@return the sides in a JSON array of arrays} */
-  public static List<List<Key.Permission>> sides(String json) {
+  public static List<List<PermissionKey>> sides(String json) {
     return read(json, in -> ThingReader.sides(in, FIELD));
   }
 

@@ -1,7 +1,7 @@
 package mandala.document;
 
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.model.key.ResourceKey;
 
 /**
  * Which things a text may name to its reader (section 11, "who may read what"). Whatever it does
@@ -22,14 +22,14 @@ public interface Naming {
   boolean tells(Kind kind, String key);
 
   /** {@return whether a place may be named}, an implicit one as the thing that it is */
-  default boolean tells(Key.Resource place) {
+  default boolean tells(ResourceKey place) {
     String text = place.value();
     int colon = text.indexOf(':');
     return tells(kindOf(place), colon < 0 ? text : text.substring(colon + 1));
   }
 
   /** {@return the kind of thing that a place is} (section 1, implicit resources) */
-  static Kind kindOf(Key.Resource place) {
+  static Kind kindOf(ResourceKey place) {
     String text = place.value();
     return text.startsWith("account:")
         ? Kind.ACCOUNTS

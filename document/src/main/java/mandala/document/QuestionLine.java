@@ -3,8 +3,10 @@ package mandala.document;
 import java.util.ArrayList;
 import java.util.List;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
 import mandala.core.model.check.Fault;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Decision;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
@@ -41,15 +43,15 @@ public record QuestionLine(
     }
     List<Fault> faults = new ArrayList<>();
     Node in = new Node(json, "$", faults);
-    Key.Principal principal = in.requiredKey("principal", Key.Principal::new);
-    Key.Permission permission = in.requiredKey("permission", Key.Permission::new);
-    Key.Resource resource = in.requiredKey("resource", Key.Resource::new);
+    PrincipalKey principal = in.requiredKey("principal", PrincipalKey::new);
+    PermissionKey permission = in.requiredKey("permission", PermissionKey::new);
+    ResourceKey resource = in.requiredKey("resource", ResourceKey::new);
     java.time.Instant at = in.instant("at");
     if (at == null && !in.has("at")) {
       in.report("$.at", "the field 'at' is missing", "Add an instant like 2026-05-01T09:00:00Z");
     }
     boolean mfa = in.flag("mfa");
-    Key.Principal actingFor = in.key("actingFor", Key.Principal::new);
+    PrincipalKey actingFor = in.key("actingFor", PrincipalKey::new);
     String expected = in.text("verdict");
     if (!faults.isEmpty() || at == null) {
       return new QuestionLine(null, faults.getFirst().toString(), expected);

@@ -4,9 +4,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
+import mandala.core.model.key.ResourceKey;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
@@ -153,7 +153,7 @@ public final class References {
         return value;
       }
       String text = value.stringValue();
-      Kind of = Naming.kindOf(new Key.Resource(text));
+      Kind of = Naming.kindOf(new ResourceKey(text));
       return of == Kind.RESOURCES ? key(of, value) : prefixed(value);
     }
 

@@ -12,12 +12,26 @@ import mandala.core.explain.Source;
 import mandala.core.explain.SubjectStep;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Thing;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -66,13 +80,13 @@ public final class RouteText {
 
   private Told step(SubjectStep step) {
     return switch (step) {
-      case SubjectStep.Oneself(Key.Principal key) ->
+      case SubjectStep.Oneself(PrincipalKey key) ->
           told("person", key, catalogue.principals(), kind(key));
-      case SubjectStep.InGroup(Key.Group key, boolean byRule) ->
+      case SubjectStep.InGroup(GroupKey key, boolean byRule) ->
           told("group", key, catalogue.groups(), byRule ? "group, by rule" : "group");
-      case SubjectStep.WithPattern(Key.Pattern key) ->
+      case SubjectStep.WithPattern(PatternKey key) ->
           told("pattern", key, catalogue.patterns(), "pattern");
-      case SubjectStep.AtAccount(Key.Account key, boolean guest) ->
+      case SubjectStep.AtAccount(AccountKey key, boolean guest) ->
           told(
               "account",
               key,
@@ -83,7 +97,7 @@ public final class RouteText {
     };
   }
 
-  private String kind(Key.Principal key) {
+  private String kind(PrincipalKey key) {
     var principal = catalogue.principals().get(key);
     return principal == null ? "nobody" : Node.word(principal.kind());
   }
@@ -98,34 +112,34 @@ public final class RouteText {
 
   private Told source(Route route) {
     return switch (route.source()) {
-      case Source.ByAssignment(Key.Assignment key) ->
+      case Source.ByAssignment(AssignmentKey key) ->
           naming.tells(Kind.ASSIGNMENTS, key.value())
               ? new Told("assignment", key.value(), "assigned", which(key))
               : new Told("assignment", "", "assigned", Naming.hidden(Kind.ASSIGNMENTS));
-      case Source.ByBridge(Key.Bridge key) ->
+      case Source.ByBridge(BridgeKey key) ->
           naming.tells(Kind.BRIDGES, key.value())
               ? new Told("bridge", key.value(), bridge(key), "bridge")
               : new Told("bridge", "", Naming.hidden(Kind.BRIDGES), "bridge");
     };
   }
 
-  private String assignment(Key.Assignment key) {
+  private String assignment(AssignmentKey key) {
     var it = catalogue.assignments().get(key);
     return it == null ? key.value() : described().assignment(it);
   }
 
-  private String which(Key.Assignment key) {
+  private String which(AssignmentKey key) {
     var it = catalogue.assignments().get(key);
     return it == null ? "" : described().which(it);
   }
 
-  private String bridge(Key.Bridge key) {
+  private String bridge(BridgeKey key) {
     var it = catalogue.bridges().get(key);
     return it == null ? key.value() : described().bridge(it);
   }
 
   /** {@return a delegation in words}, its key where it is nowhere */
-  public String delegation(Key.Delegation key) {
+  public String delegation(DelegationKey key) {
     var it = catalogue.delegations().get(key);
     return it == null ? key.value() : described().delegation(it);
   }
@@ -136,20 +150,20 @@ public final class RouteText {
 
   private Told gift(GrantStep gift) {
     return switch (gift) {
-      case GrantStep.OfRole(Key.Role key, boolean mfa, boolean retired) ->
+      case GrantStep.OfRole(RoleKey key, boolean mfa, boolean retired) ->
           told(
               "role",
               key,
               catalogue.roles(),
               "role" + (mfa ? ", second factor" : "") + (retired ? ", retired" : ""));
-      case GrantStep.OfSet(Key.PermissionSet key) -> told("set", key, catalogue.sets(), "set");
-      case GrantStep.OfPermission(Key.Permission key) ->
+      case GrantStep.OfSet(PermissionSetKey key) -> told("set", key, catalogue.sets(), "set");
+      case GrantStep.OfPermission(PermissionKey key) ->
           told("permission", key, catalogue.permissions(), "permission");
     };
   }
 
   private Told place(Coverage coverage) {
-    Key.Resource named = coverage.named();
+    ResourceKey named = coverage.named();
     String name = named == null ? "wherever it is so" : name(named);
     return new Told(
         "place",
@@ -177,19 +191,19 @@ public final class RouteText {
   private String term(Term term) {
     return switch (term) {
       case Term.Everything() -> "everything";
-      case Term.InAccount(Key.Account key) -> "account " + name(Key.Resource.of(key));
+      case Term.InAccount(AccountKey key) -> "account " + name(ResourceKey.of(key));
       case Term.OwnAccount() -> "own account";
-      case Term.Tree(Key.Resource key) -> "everything in " + name(key);
-      case Term.Only(Key.Resource key) -> "only " + name(key);
-      case Term.InCollection(Key.Collection key) ->
+      case Term.Tree(ResourceKey key) -> "everything in " + name(key);
+      case Term.Only(ResourceKey key) -> "only " + name(key);
+      case Term.InCollection(CollectionKey key) ->
           naming.tells(Kind.COLLECTIONS, key.value())
               ? "collection " + key
               : Naming.hidden(Kind.COLLECTIONS);
-      case Term.OfType(Key.Type key) ->
+      case Term.OfType(TypeKey key) ->
           naming.tells(Kind.RESOURCE_TYPES, key.value())
               ? "type " + key
               : Naming.hidden(Kind.RESOURCE_TYPES);
-      case Term.InUnit(Key.Unit key) -> "unit " + name(Key.Resource.of(key));
+      case Term.InUnit(UnitKey key) -> "unit " + name(ResourceKey.of(key));
       case Term.OwnUnit() -> "own unit";
       case Term.OwnedBy(Term.Owner owner) ->
           switch (owner) {
@@ -204,7 +218,7 @@ public final class RouteText {
     };
   }
 
-  private String name(Key.Resource key) {
+  private String name(ResourceKey key) {
     if (!naming.tells(key)) {
       return Naming.hidden(Naming.kindOf(key));
     }
@@ -217,38 +231,37 @@ public final class RouteText {
       case Obstacle.OutsideWindow(Window window) -> "outside its window, " + window(window);
       case Obstacle.NotActivated() -> "not activated";
       case Obstacle.NotForDelegates() -> "just-in-time assignments are not passed on to a delegate";
-      case Obstacle.NeedsSecondFactor(Key.Role key) ->
+      case Obstacle.NeedsSecondFactor(RoleKey key) ->
           "needs a second factor, for the role " + told("role", key, catalogue.roles(), "").name();
-      case Obstacle.SealedBy(Key.Resource seal) -> "sealed off at " + name(seal);
+      case Obstacle.SealedBy(ResourceKey seal) -> "sealed off at " + name(seal);
       case Obstacle.NotMember(Subject subject) -> "not a member of " + subject(subject);
-      case Obstacle.GroupRetired(Key.Group key) ->
+      case Obstacle.GroupRetired(GroupKey key) ->
           "the group " + told("group", key, catalogue.groups(), "").name() + " is retired";
-      case Obstacle.RoleRetired(Key.Role key) ->
+      case Obstacle.RoleRetired(RoleKey key) ->
           "the role " + told("role", key, catalogue.roles(), "").name() + " is retired";
-      case Obstacle.DoesNotBelong(Key.Account key) ->
-          "does not belong to " + name(Key.Resource.of(key));
-      case Obstacle.AccountSuspended(Key.Account key) ->
-          name(Key.Resource.of(key)) + " is suspended";
-      case Obstacle.StaysAtHome(Key.Account key) ->
-          "its relative terms stay within " + name(Key.Resource.of(key));
+      case Obstacle.DoesNotBelong(AccountKey key) ->
+          "does not belong to " + name(ResourceKey.of(key));
+      case Obstacle.AccountSuspended(AccountKey key) -> name(ResourceKey.of(key)) + " is suspended";
+      case Obstacle.StaysAtHome(AccountKey key) ->
+          "its relative terms stay within " + name(ResourceKey.of(key));
       case Obstacle.ReachedForViewingOnly() -> "the unit is reached for viewing only";
       case Obstacle.BridgeNotAccepted(var status) ->
           "the bridge is " + Node.word(status) + ", not accepted";
-      case Obstacle.GateMissing(Key.Permission gate, Key.@Nullable Resource at) ->
+      case Obstacle.GateMissing(PermissionKey gate, @Nullable ResourceKey at) ->
           "gate missing: "
               + told("permission", gate, catalogue.permissions(), "").name()
               + (at == null ? ", for which there is no place above" : " on " + name(at));
-      case Obstacle.DeniedBy(Source source, Key.Principal who) ->
+      case Obstacle.DeniedBy(Source source, PrincipalKey who) ->
           "denied by "
               + switch (source) {
-                case Source.ByAssignment(Key.Assignment key) ->
+                case Source.ByAssignment(AssignmentKey key) ->
                     quoted(Kind.ASSIGNMENTS, key, "the assignment ", assignment(key));
-                case Source.ByBridge(Key.Bridge key) ->
+                case Source.ByBridge(BridgeKey key) ->
                     quoted(Kind.BRIDGES, key, "the bridge ", bridge(key));
               }
               + " to "
               + told("person", who, catalogue.principals(), "").name();
-      case Obstacle.OutsideDelegation(Key.Delegation key, Obstacle.Why why) ->
+      case Obstacle.OutsideDelegation(DelegationKey key, Obstacle.Why why) ->
           "outside "
               + quoted(Kind.DELEGATIONS, key, "the delegation ", delegation(key))
               + ": "
@@ -257,9 +270,9 @@ public final class RouteText {
                 case LIMIT -> "not within its limit";
                 case SCOPE -> "not within its scope";
               };
-      case Obstacle.NoDelegation(Key.Principal who) ->
+      case Obstacle.NoDelegation(PrincipalKey who) ->
           "no delegation by " + told("person", who, catalogue.principals(), "").name();
-      case Obstacle.PrincipalInactive(Key.Principal who) ->
+      case Obstacle.PrincipalInactive(PrincipalKey who) ->
           told("person", who, catalogue.principals(), "").name() + " is not active";
     };
   }
@@ -276,12 +289,12 @@ public final class RouteText {
 
   private String subject(Subject subject) {
     return switch (subject) {
-      case Subject.OfPrincipal(var _, Key.Principal key) ->
+      case Subject.OfPrincipal(var _, PrincipalKey key) ->
           told("person", key, catalogue.principals(), "").name();
-      case Subject.OfGroup(Key.Group key) -> told("group", key, catalogue.groups(), "").name();
-      case Subject.OfPattern(Key.Pattern key) ->
+      case Subject.OfGroup(GroupKey key) -> told("group", key, catalogue.groups(), "").name();
+      case Subject.OfPattern(PatternKey key) ->
           told("pattern", key, catalogue.patterns(), "").name();
-      case Subject.OfAccount(Key.Account key) -> name(Key.Resource.of(key));
+      case Subject.OfAccount(AccountKey key) -> name(ResourceKey.of(key));
       case Subject.Public who -> publicly(who).toLowerCase(java.util.Locale.ROOT);
     };
   }

@@ -3,9 +3,13 @@ package mandala.document;
 import java.util.ArrayList;
 import java.util.List;
 import mandala.core.model.Clause;
-import mandala.core.model.Key;
 import mandala.core.model.Rule;
 import mandala.core.model.Term;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import tools.jackson.databind.JsonNode;
 
 /** Reads clauses and rules. */
@@ -30,15 +34,15 @@ final class ScopeReader {
       terms.add(
           account.equals("own")
               ? new Term.OwnAccount()
-              : new Term.InAccount(new Key.Account(account)));
+              : new Term.InAccount(new AccountKey(account)));
     }
-    add(terms, in.key("tree", text -> new Term.Tree(new Key.Resource(text))));
-    add(terms, in.key("only", text -> new Term.Only(new Key.Resource(text))));
-    add(terms, in.key("collection", text -> new Term.InCollection(new Key.Collection(text))));
-    add(terms, in.key("type", text -> new Term.OfType(new Key.Type(text))));
+    add(terms, in.key("tree", text -> new Term.Tree(new ResourceKey(text))));
+    add(terms, in.key("only", text -> new Term.Only(new ResourceKey(text))));
+    add(terms, in.key("collection", text -> new Term.InCollection(new CollectionKey(text))));
+    add(terms, in.key("type", text -> new Term.OfType(new TypeKey(text))));
     String unit = in.key("unit", text -> text);
     if (unit != null) {
-      terms.add(unit.equals("own") ? new Term.OwnUnit() : new Term.InUnit(new Key.Unit(unit)));
+      terms.add(unit.equals("own") ? new Term.OwnUnit() : new Term.InUnit(new UnitKey(unit)));
     }
     Term.Owner owner = in.choice("owner", Term.Owner.class);
     if (owner != null) {

@@ -14,7 +14,6 @@ import mandala.core.model.Expectation;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
@@ -28,6 +27,22 @@ import mandala.core.model.Subject;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.ExclusionKey;
+import mandala.core.model.key.ExpectationKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import tools.jackson.databind.JsonNode;
 
 /** Reads one thing of each kind. */
@@ -35,7 +50,7 @@ import tools.jackson.databind.JsonNode;
 final class ThingReader {
 
   /** Stands where a reference was unreadable and has been reported. */
-  private static final Gives NO_GIVES = new Gives.OfRole(new Key.Role("?"));
+  private static final Gives NO_GIVES = new Gives.OfRole(new RoleKey("?"));
 
   private static final Subject NO_SUBJECT = Subject.Public.SIGNED_IN;
 
@@ -46,52 +61,52 @@ final class ThingReader {
       case ACCOUNTS -> account(in);
       case UNITS ->
           new Unit(
-              in.requiredKey("key", Key.Unit::new),
+              in.requiredKey("key", UnitKey::new),
               about(in),
-              in.requiredKey("account", Key.Account::new),
-              in.key("parent", Key.Unit::new));
+              in.requiredKey("account", AccountKey::new),
+              in.key("parent", UnitKey::new));
       case PATTERNS ->
           new Pattern(
-              in.requiredKey("key", Key.Pattern::new),
+              in.requiredKey("key", PatternKey::new),
               about(in),
-              in.key("account", Key.Account::new),
-              in.keys("owners", Key.Principal::new));
+              in.key("account", AccountKey::new),
+              in.keys("owners", PrincipalKey::new));
       case PRINCIPALS -> principal(in);
       case GUESTS ->
           new Guest(
               about(in),
-              in.requiredKey("principal", Key.Principal::new),
-              in.requiredKey("account", Key.Account::new),
+              in.requiredKey("principal", PrincipalKey::new),
+              in.requiredKey("account", AccountKey::new),
               in.flag("withSubaccounts"),
               window(in),
-              in.key("sponsor", Key.Principal::new));
+              in.key("sponsor", PrincipalKey::new));
       case GROUPS -> group(in);
       case RESOURCE_TYPES ->
           new ResourceType(
-              in.requiredKey("key", Key.Type::new), about(in), in.key("account", Key.Account::new));
+              in.requiredKey("key", TypeKey::new), about(in), in.key("account", AccountKey::new));
       case PERMISSIONS -> permission(in);
       case PERMISSION_SETS ->
           new PermissionSet(
-              in.requiredKey("key", Key.PermissionSet::new),
+              in.requiredKey("key", PermissionSetKey::new),
               about(in),
-              in.key("account", Key.Account::new),
-              in.keys("allow", Key.Permission::new),
-              in.keys("deny", Key.Permission::new),
-              in.keys("includes", Key.PermissionSet::new));
+              in.key("account", AccountKey::new),
+              in.keys("allow", PermissionKey::new),
+              in.keys("deny", PermissionKey::new),
+              in.keys("includes", PermissionSetKey::new));
       case ROLES -> role(in);
       case RESOURCES -> resource(in);
       case COLLECTIONS ->
           new ResourceCollection(
-              in.requiredKey("key", Key.Collection::new),
+              in.requiredKey("key", CollectionKey::new),
               about(in),
-              in.requiredKey("account", Key.Account::new),
-              in.keys("members", Key.Resource::new));
+              in.requiredKey("account", AccountKey::new),
+              in.keys("members", ResourceKey::new));
       case ASSIGNMENTS -> assignment(in);
       case ACTIVATIONS ->
           new Activation(
               about(in),
-              in.requiredKey("principal", Key.Principal::new),
-              in.requiredKey("assignment", Key.Assignment::new),
+              in.requiredKey("principal", PrincipalKey::new),
+              in.requiredKey("assignment", AssignmentKey::new),
               window(in));
       case BRIDGES -> bridge(in);
       case DELEGATIONS -> delegation(in);
@@ -124,82 +139,82 @@ final class ThingReader {
 
   private static Account account(Node in) {
     return new Account(
-        in.requiredKey("key", Key.Account::new),
+        in.requiredKey("key", AccountKey::new),
         about(in),
-        in.key("parent", Key.Account::new),
+        in.key("parent", AccountKey::new),
         in.choice("status", AccountStatus.class, AccountStatus.ACTIVE) == AccountStatus.SUSPENDED,
         in.flag("sealed"));
   }
 
   private static Principal principal(Node in) {
     return new Principal(
-        in.requiredKey("key", Key.Principal::new),
+        in.requiredKey("key", PrincipalKey::new),
         about(in),
         in.requiredChoice("kind", Principal.Kind.class),
-        in.requiredKey("account", Key.Account::new),
-        in.key("unit", Key.Unit::new),
-        in.key("manager", Key.Principal::new),
+        in.requiredKey("account", AccountKey::new),
+        in.key("unit", UnitKey::new),
+        in.key("manager", PrincipalKey::new),
         in.choice("status", Principal.Status.class, Principal.Status.ACTIVE),
         window(in),
         in.flag("mfa"),
         in.texts("attributes"),
-        in.key("pattern", Key.Pattern::new),
+        in.key("pattern", PatternKey::new),
         in.objects("reach", ThingReader::reach),
         in.text("email"),
         in.instant("lastSeen"),
-        in.key("sponsor", Key.Principal::new));
+        in.key("sponsor", PrincipalKey::new));
   }
 
   private static Group group(Node in) {
     return new Group(
-        in.requiredKey("key", Key.Group::new),
+        in.requiredKey("key", GroupKey::new),
         about(in),
-        in.requiredKey("account", Key.Account::new),
+        in.requiredKey("account", AccountKey::new),
         retired(in),
         in.list("members", (value, at) -> in.reference(value, at, Words.MEMBERS, Words::member)),
         in.object("rule", ScopeReader::rule),
-        in.keys("owners", Key.Principal::new));
+        in.keys("owners", PrincipalKey::new));
   }
 
   private static Permission permission(Node in) {
     return new Permission(
-        in.requiredKey("key", Key.Permission::new),
+        in.requiredKey("key", PermissionKey::new),
         about(in),
-        in.key("account", Key.Account::new),
-        in.keys("on", Key.Type::new),
+        in.key("account", AccountKey::new),
+        in.keys("on", TypeKey::new),
         in.requiredChoice("class", Permission.AccessClass.class),
         in.requiredChoice("risk", Permission.Risk.class),
-        in.keys("implies", Key.Permission::new),
-        in.keys("requires", Key.Permission::new),
+        in.keys("implies", PermissionKey::new),
+        in.keys("requires", PermissionKey::new),
         in.optionalFlag("delegable"));
   }
 
   private static Role role(Node in) {
     return new Role(
-        in.requiredKey("key", Key.Role::new),
+        in.requiredKey("key", RoleKey::new),
         about(in),
-        in.key("account", Key.Account::new),
+        in.key("account", AccountKey::new),
         in.text("code"),
-        in.key("basedOn", Key.Role::new),
+        in.key("basedOn", RoleKey::new),
         retired(in),
-        in.keys("sets", Key.PermissionSet::new),
-        in.keys("inherits", Key.Role::new),
+        in.keys("sets", PermissionSetKey::new),
+        in.keys("inherits", RoleKey::new),
         in.flag("requiresMfa"),
-        in.keys("prerequisites", Key.Role::new),
+        in.keys("prerequisites", RoleKey::new),
         in.number("minHolders"),
         in.number("maxHolders"),
-        in.keys("owners", Key.Principal::new));
+        in.keys("owners", PrincipalKey::new));
   }
 
   private static Resource resource(Node in) {
     return new Resource(
-        in.requiredKey("key", Key.Resource::new),
+        in.requiredKey("key", ResourceKey::new),
         about(in),
-        in.requiredKey("type", Key.Type::new),
-        in.requiredKey("account", Key.Account::new),
-        in.key("parent", Key.Resource::new),
-        in.key("owner", Key.Principal::new),
-        in.key("unit", Key.Unit::new),
+        in.requiredKey("type", TypeKey::new),
+        in.requiredKey("account", AccountKey::new),
+        in.key("parent", ResourceKey::new),
+        in.key("owner", PrincipalKey::new),
+        in.key("unit", UnitKey::new),
         in.texts("labels"),
         in.flag("sealed"));
   }
@@ -223,7 +238,7 @@ final class ThingReader {
   }
 
   private static Assignment assignment(Node in) {
-    Key.Assignment key = in.requiredKey("key", Key.Assignment::new);
+    AssignmentKey key = in.requiredKey("key", AssignmentKey::new);
     if (!in.has("subject")) {
       in.report(in.path("subject"), "the field 'subject' is missing", "Add " + Words.SUBJECTS);
     }
@@ -255,10 +270,10 @@ final class ThingReader {
 
   private static Bridge bridge(Node in) {
     return new Bridge(
-        in.requiredKey("key", Key.Bridge::new),
+        in.requiredKey("key", BridgeKey::new),
         about(in),
-        in.requiredKey("account", Key.Account::new),
-        in.requiredKey("group", Key.Group::new),
+        in.requiredKey("account", AccountKey::new),
+        in.requiredKey("group", GroupKey::new),
         gives(in),
         requiredScope(in),
         window(in),
@@ -267,10 +282,10 @@ final class ThingReader {
 
   private static Delegation delegation(Node in) {
     return new Delegation(
-        in.requiredKey("key", Key.Delegation::new),
+        in.requiredKey("key", DelegationKey::new),
         about(in),
-        in.requiredKey("principal", Key.Principal::new),
-        in.requiredKey("delegate", Key.Principal::new),
+        in.requiredKey("principal", PrincipalKey::new),
+        in.requiredKey("delegate", PrincipalKey::new),
         limit(in),
         requiredScope(in),
         window(in));
@@ -287,9 +302,9 @@ final class ThingReader {
 
   private static Exclusion exclusion(Node in) {
     return new Exclusion(
-        in.requiredKey("key", Key.Exclusion::new),
+        in.requiredKey("key", ExclusionKey::new),
         about(in),
-        in.key("account", Key.Account::new),
+        in.key("account", AccountKey::new),
         sides(in, "sides"),
         Objects.requireNonNullElse(in.number("atMost"), 1),
         in.requiredChoice("where", Exclusion.Where.class),
@@ -298,29 +313,29 @@ final class ThingReader {
 
   static Principal.Reach reach(Node in) {
     return new Principal.Reach(
-        in.requiredKey("unit", Key.Unit::new), in.requiredChoice("level", Principal.Level.class));
+        in.requiredKey("unit", UnitKey::new), in.requiredChoice("level", Principal.Level.class));
   }
 
-  static List<List<Key.Permission>> sides(Node in, String field) {
+  static List<List<PermissionKey>> sides(Node in, String field) {
     return in.requiredList(
         field,
         (side, at) ->
-            in.list(side, at, (value, where) -> in.key(value, where, Key.Permission::new)));
+            in.list(side, at, (value, where) -> in.key(value, where, PermissionKey::new)));
   }
 
   static Exclusion.Exemption exemption(Node in) {
     return new Exclusion.Exemption(
-        in.requiredKey("principal", Key.Principal::new), in.instant("until"), in.text("reason"));
+        in.requiredKey("principal", PrincipalKey::new), in.instant("until"), in.text("reason"));
   }
 
   private static Expectation expectation(Node in) {
     return new Expectation(
-        in.requiredKey("key", Key.Expectation::new),
+        in.requiredKey("key", ExpectationKey::new),
         about(in),
-        in.key("account", Key.Account::new),
+        in.key("account", AccountKey::new),
         in.requiredChoice("form", Expectation.Form.class),
         in.list("subjects", (value, at) -> in.reference(value, at, Words.SUBJECTS, Words::subject)),
-        in.keys("permissions", Key.Permission::new),
+        in.keys("permissions", PermissionKey::new),
         requiredScope(in),
         in.number("min"),
         in.number("max"));

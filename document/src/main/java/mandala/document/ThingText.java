@@ -11,11 +11,13 @@ import mandala.core.model.Delegation;
 import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Subject;
 import mandala.core.model.Thing;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
 
 /**
  * Things that say something, as the sentence that they say, without a stop: who is a guest where,
@@ -74,11 +76,11 @@ public final class ThingText {
     return Character.toUpperCase(said.charAt(0)) + said.substring(1);
   }
 
-  private String principal(Key.Principal key) {
+  private String principal(PrincipalKey key) {
     return text.name(Kind.PRINCIPALS, key.value());
   }
 
-  private String account(Key.Account key) {
+  private String account(AccountKey key) {
     return text.name(Kind.ACCOUNTS, key.value());
   }
 
@@ -104,7 +106,7 @@ public final class ThingText {
         + window(it.window());
   }
 
-  private String permissions(List<Key.Permission> keys, String and) {
+  private String permissions(List<PermissionKey> keys, String and) {
     List<String> names =
         keys.stream().map(key -> "“" + text.name(Kind.PERMISSIONS, key.value()) + "”").toList();
     return joined(names, and);

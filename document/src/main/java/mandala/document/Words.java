@@ -2,9 +2,15 @@ package mandala.document;
 
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import org.jspecify.annotations.Nullable;
 
 /** References as a document writes them, {@code role:K} (section 1), both ways. */
@@ -20,20 +26,20 @@ public final class Words {
   /** {@return what is given, as a document writes it} */
   public static String of(Gives gives) {
     return switch (gives) {
-      case Gives.OfRole(Key.Role key) -> "role:" + key;
-      case Gives.OfSet(Key.PermissionSet key) -> "set:" + key;
-      case Gives.OfPermission(Key.Permission key) -> "permission:" + key;
+      case Gives.OfRole(RoleKey key) -> "role:" + key;
+      case Gives.OfSet(PermissionSetKey key) -> "set:" + key;
+      case Gives.OfPermission(PermissionKey key) -> "permission:" + key;
     };
   }
 
   /** {@return a subject as a document writes it} */
   public static String of(Subject subject) {
     return switch (subject) {
-      case Subject.OfPrincipal(Principal.Kind kind, Key.Principal key) ->
+      case Subject.OfPrincipal(Principal.Kind kind, PrincipalKey key) ->
           Node.word(kind) + ":" + key;
-      case Subject.OfGroup(Key.Group key) -> "group:" + key;
-      case Subject.OfPattern(Key.Pattern key) -> "pattern:" + key;
-      case Subject.OfAccount(Key.Account key) -> "account:" + key;
+      case Subject.OfGroup(GroupKey key) -> "group:" + key;
+      case Subject.OfPattern(PatternKey key) -> "pattern:" + key;
+      case Subject.OfAccount(AccountKey key) -> "account:" + key;
       case Subject.Public who -> Node.word(who);
     };
   }
@@ -41,18 +47,18 @@ public final class Words {
   /** {@return a member as a document writes it} */
   public static String of(Group.Member member) {
     return switch (member) {
-      case Group.Member.OfPrincipal(Principal.Kind kind, Key.Principal key) ->
+      case Group.Member.OfPrincipal(Principal.Kind kind, PrincipalKey key) ->
           Node.word(kind) + ":" + key;
-      case Group.Member.OfGroup(Key.Group key) -> "group:" + key;
+      case Group.Member.OfGroup(GroupKey key) -> "group:" + key;
     };
   }
 
   /** {@return what a reference gives}, null where its kind is unknown */
   public static @Nullable Gives gives(String kind, String key) {
     return switch (kind) {
-      case "role" -> key.isEmpty() ? null : new Gives.OfRole(new Key.Role(key));
-      case "set" -> key.isEmpty() ? null : new Gives.OfSet(new Key.PermissionSet(key));
-      case "permission" -> key.isEmpty() ? null : new Gives.OfPermission(new Key.Permission(key));
+      case "role" -> key.isEmpty() ? null : new Gives.OfRole(new RoleKey(key));
+      case "set" -> key.isEmpty() ? null : new Gives.OfSet(new PermissionSetKey(key));
+      case "permission" -> key.isEmpty() ? null : new Gives.OfPermission(new PermissionKey(key));
       default -> null;
     };
   }
@@ -68,20 +74,20 @@ public final class Words {
       };
     }
     return switch (kind) {
-      case "person" -> new Subject.OfPrincipal(Principal.Kind.PERSON, new Key.Principal(key));
-      case "service" -> new Subject.OfPrincipal(Principal.Kind.SERVICE, new Key.Principal(key));
-      case "group" -> new Subject.OfGroup(new Key.Group(key));
-      case "pattern" -> new Subject.OfPattern(new Key.Pattern(key));
-      case "account" -> new Subject.OfAccount(new Key.Account(key));
+      case "person" -> new Subject.OfPrincipal(Principal.Kind.PERSON, new PrincipalKey(key));
+      case "service" -> new Subject.OfPrincipal(Principal.Kind.SERVICE, new PrincipalKey(key));
+      case "group" -> new Subject.OfGroup(new GroupKey(key));
+      case "pattern" -> new Subject.OfPattern(new PatternKey(key));
+      case "account" -> new Subject.OfAccount(new AccountKey(key));
       default -> null;
     };
   }
 
   static Group.@Nullable Member member(String kind, String key) {
     return switch (subject(kind, key)) {
-      case Subject.OfPrincipal(Principal.Kind of, Key.Principal who) ->
+      case Subject.OfPrincipal(Principal.Kind of, PrincipalKey who) ->
           new Group.Member.OfPrincipal(of, who);
-      case Subject.OfGroup(Key.Group group) -> new Group.Member.OfGroup(group);
+      case Subject.OfGroup(GroupKey group) -> new Group.Member.OfGroup(group);
       case Subject.OfPattern _, Subject.OfAccount _, Subject.Public _ -> null;
       case null -> null;
     };

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import mandala.core.authority.Authority;
 import mandala.core.authority.Refusal;
@@ -15,9 +16,12 @@ import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
@@ -73,7 +77,7 @@ class AuthorityTest {
   private final Engine engine = Engine.of(DocumentReader.read(MODEL).orThrow());
 
   private static Session session(String who) {
-    return new Session(new Key.Principal(who), NOW, true, null);
+    return new Session(new PrincipalKey(who), NOW, true, null);
   }
 
   private static Thing thing(String kind, String json) {
@@ -81,7 +85,7 @@ class AuthorityTest {
     assertThat(of).isNotNull();
     ThingDocument.Result result = ThingDocument.read(of, json.replace('\'', '"'));
     assertThat(result.faults()).isEmpty();
-    return result.thing();
+    return Objects.requireNonNull(result.thing());
   }
 
   /** What a thing sent in place of one of its key changes; an empty text removes the key's. */
@@ -89,7 +93,9 @@ class AuthorityTest {
     Catalogue catalogue = engine.catalogue();
     if (json.startsWith("-")) {
       return new Change.Removed(
-          catalogue.find(ThingDocument.kind(kind), json.substring(1)).getFirst());
+          catalogue
+              .find(Objects.requireNonNull(ThingDocument.kind(kind)), json.substring(1))
+              .getFirst());
     }
     Thing now = thing(kind, json);
     Thing old = catalogue.find(now);
@@ -227,9 +233,9 @@ class AuthorityTest {
   @Test
   void theSecondFactorOfTheSessionCounts() {
     Change change = change("groups", "{'key':'n','account':'sea'}");
-    Session without = new Session(new Key.Principal("dario"), NOW, false, null);
+    Session without = new Session(new PrincipalKey("dario"), NOW, false, null);
     assertThat(Authority.of(engine, Draft.of(List.of(change)), without).refusals()).hasSize(1);
-    Session acting = new Session(new Key.Principal("dario"), NOW, true, new Key.Principal("ilse"));
+    Session acting = new Session(new PrincipalKey("dario"), NOW, true, new PrincipalKey("ilse"));
     assertThatThrownBy(() -> Authority.of(engine, Draft.EMPTY, acting))
         .hasMessageContaining("acting for someone else");
   }
@@ -287,7 +293,7 @@ class AuthorityTest {
 
     @Test
     void stays() {
-      Refusal expected = new Refusal.LastOwner(new Key.Account("trust"));
+      Refusal expected = new Refusal.LastOwner(new AccountKey("trust"));
       assertThat(ownerless(change("assignments", "-own"))).containsExactly(expected);
       assertThat(
               ownerless(
@@ -307,7 +313,7 @@ class AuthorityTest {
 
     @Test
     void isNoOwnerWhoseOwnTimeEnds() {
-      Refusal expected = new Refusal.LastOwner(new Key.Account("trust"));
+      Refusal expected = new Refusal.LastOwner(new AccountKey("trust"));
       assertThat(
               ownerless(
                   change(
@@ -347,11 +353,11 @@ class AuthorityTest {
                     case SecondApproval.Reason.Widens(Instant at, long rights) ->
                         "widens " + rights + " at " + at;
                     case SecondApproval.Reason.WidensFor(
-                            Key.Principal who,
+                            PrincipalKey who,
                             Instant at,
                             long rights) ->
                         "widens for " + who + " " + rights + " at " + at;
-                    case SecondApproval.Reason.Critical(List<Key.Permission> what, Instant at) ->
+                    case SecondApproval.Reason.Critical(List<PermissionKey> what, Instant at) ->
                         "critical " + what + " at " + at;
                     case SecondApproval.Reason.ManyPeople(int people, int atMost) ->
                         people + " people, at most " + atMost;

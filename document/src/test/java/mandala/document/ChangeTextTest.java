@@ -3,6 +3,7 @@ package mandala.document;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
+import java.util.Objects;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.model.AccessModel;
@@ -68,11 +69,15 @@ class ChangeTextTest {
     Kind of = ThingDocument.kind(kind);
     Change change;
     if (json.startsWith("-")) {
-      change = new Change.Removed(BEFORE.find(of, json.substring(1)).getFirst());
+      change =
+          new Change.Removed(BEFORE.find(Objects.requireNonNull(of), json.substring(1)).getFirst());
     } else {
-      Thing now = ThingDocument.read(of, json.replace('\'', '"')).thing();
-      Thing old = BEFORE.find(now);
-      change = old == null ? new Change.Added(now) : new Change.Altered(old, now);
+      Thing now = ThingDocument.read(Objects.requireNonNull(of), json.replace('\'', '"')).thing();
+      Thing old = BEFORE.find(Objects.requireNonNull(now));
+      change =
+          old == null
+              ? new Change.Added(Objects.requireNonNull(now))
+              : new Change.Altered(old, Objects.requireNonNull(now));
     }
     Catalogue after = Draft.of(List.of(change)).appliedUnchecked(BEFORE);
     assertThat(String.join(" | ", new ChangeText(BEFORE, after).sentences(change)))

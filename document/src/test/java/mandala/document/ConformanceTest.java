@@ -9,6 +9,7 @@ import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.stream.Stream;
 import mandala.core.engine.Engine;
 import mandala.core.present.Access;
@@ -53,7 +54,7 @@ class ConformanceTest {
       for (String line = lines.readLine(); line != null; line = lines.readLine()) {
         QuestionLine question = QuestionLine.parse(line);
         assertThat(question.fault()).as(line).isNull();
-        cases.add(new Case(question, question.question()));
+        cases.add(new Case(question, Objects.requireNonNull(question.question())));
       }
     }
     return cases;
@@ -99,7 +100,7 @@ class ConformanceTest {
   void wholeAccessAgreesWithEachVerdict(String name) throws IOException {
     Engine engine = engine(name);
     for (Case it : questions(name)) {
-      if (it.line().expected().equals(Verdict.ERROR.word())) {
+      if (Objects.requireNonNull(it.line().expected()).equals(Verdict.ERROR.word())) {
         continue;
       }
       Access access = engine.access(it.question().session());

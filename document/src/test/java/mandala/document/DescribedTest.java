@@ -2,11 +2,14 @@ package mandala.document;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.Objects;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
-import mandala.core.model.Key;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.DelegationKey;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -54,17 +57,19 @@ class DescribedTest {
           a4 | Loans lead, nowhere yet
           """)
   void anAssignmentByWhatItGivesWhereAndSinceWhen(String key, String described) {
-    Assignment it = MUSEUM.assignments().get(new Key.Assignment(key));
-    assertThat(new Described(MUSEUM, Naming.ALL).assignment(it)).isEqualTo(described);
-    assertThat(new ChangeText(MUSEUM, MUSEUM).name(it)).isEqualTo(described);
+    Assignment it = MUSEUM.assignments().get(new AssignmentKey(key));
+    assertThat(new Described(MUSEUM, Naming.ALL).assignment(Objects.requireNonNull(it)))
+        .isEqualTo(described);
+    assertThat(new ChangeText(MUSEUM, MUSEUM).name(Objects.requireNonNull(it)))
+        .isEqualTo(described);
   }
 
   @org.junit.jupiter.api.Test
   void bridgesByGroupAndDelegationsByPeople() {
-    Bridge bridge = MUSEUM.bridges().get(new Key.Bridge("b1"));
-    Delegation delegation = MUSEUM.delegations().get(new Key.Delegation("d1"));
+    Bridge bridge = MUSEUM.bridges().get(new BridgeKey("b1"));
+    Delegation delegation = MUSEUM.delegations().get(new DelegationKey("d1"));
     Described described = new Described(MUSEUM, Naming.ALL);
-    assertThat(described.bridge(bridge)).isEqualTo("Guards in Annexe");
-    assertThat(described.delegation(delegation)).isEqualTo("Bob for Ann");
+    assertThat(described.bridge(Objects.requireNonNull(bridge))).isEqualTo("Guards in Annexe");
+    assertThat(described.delegation(Objects.requireNonNull(delegation))).isEqualTo("Bob for Ann");
   }
 }

@@ -10,8 +10,12 @@ import mandala.core.engine.Engine;
 import mandala.core.explain.Explanation;
 import mandala.core.explain.Route;
 import mandala.core.explain.Routes;
-import mandala.core.model.Key;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Question;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -107,16 +111,16 @@ class ReasonsTest {
   private static final Engine ENGINE = Engine.of(DocumentReader.read(MODEL).orThrow());
 
   private static Explanation explain(
-      String who, String permission, String where, String actingFor) {
+      String who, String permission, String where, @Nullable String actingFor) {
     return Routes.of(ENGINE)
         .explain(
             new Question(
-                new Key.Principal(who),
-                new Key.Permission(permission),
-                new Key.Resource(where),
+                new PrincipalKey(who),
+                new PermissionKey(permission),
+                new ResourceKey(where),
                 Instant.parse("2026-06-01T00:00:00Z"),
                 false,
-                actingFor == null ? null : new Key.Principal(actingFor)));
+                actingFor == null ? null : new PrincipalKey(actingFor)));
   }
 
   private static List<String> reasons(Explanation explanation) {
@@ -183,7 +187,7 @@ class ReasonsTest {
   @Nested
   class ALiveRoute {
 
-    private Route only(String who, String permission, String where, String actingFor) {
+    private Route only(String who, String permission, String where, @Nullable String actingFor) {
       Explanation explanation = explain(who, permission, where, actingFor);
       assertThat(explanation.live()).hasSize(1);
       return explanation.live().getFirst();
@@ -224,7 +228,7 @@ class ReasonsTest {
 
     @Test
     void ofADelegateNamesTheDelegation() {
-      assertThat(only("ann", "see", "b1", "bob").delegation()).isEqualTo(new Key.Delegation("d1"));
+      assertThat(only("ann", "see", "b1", "bob").delegation()).isEqualTo(new DelegationKey("d1"));
     }
   }
 }

@@ -37,7 +37,6 @@ import mandala.core.model.Clause;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
@@ -46,6 +45,13 @@ import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Thing;
 import mandala.core.model.Window;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import mandala.server.model.LiveModel;
 import mandala.server.session.Credentials;
 import mandala.server.session.DemoCredentials;
@@ -87,7 +93,7 @@ class CityTest {
   }
 
   /** Fills the database; what was generated is not kept. {@return who may see all of it} */
-  private Key.Principal fill() {
+  private PrincipalKey fill() {
     AccessModel model = Settlement.of(size, 1);
     Principal owner =
         model.principals().stream()
@@ -106,12 +112,12 @@ class CityTest {
         }
         owning.add(
             new Assignment(
-                new Key.Assignment("owner-of-" + account.key()),
+                new AssignmentKey("owner-of-" + account.key()),
                 About.NONE,
                 new Subject.OfPrincipal(owner.kind(), owner.key()),
                 new Gives.OfRole(Supplied.OWNER),
                 Assignment.Effect.ALLOW,
-                List.of(Clause.of(new Term.Tree(Key.Resource.of(account.key())))),
+                List.of(Clause.of(new Term.Tree(ResourceKey.of(account.key())))),
                 List.of(),
                 Window.ALWAYS,
                 Assignment.Mode.STANDING,
@@ -144,7 +150,7 @@ class CityTest {
   /** A group that lists ten thousand people, as no generated one does. */
   private static Group tenThousand(AccessModel model) {
     return new Group(
-        new Key.Group("ten-thousand"),
+        new GroupKey("ten-thousand"),
         About.NONE,
         model.accounts().getFirst().key(),
         false,
@@ -230,7 +236,7 @@ class CityTest {
 
   @Test
   void aCityIsReadAndTheScreensAnswer() throws IOException, InterruptedException {
-    Key.Principal owner = fill();
+    PrincipalKey owner = fill();
     long before = heapMegabytes();
     int port = freePort();
     String address = "http://127.0.0.1:" + port;
@@ -286,9 +292,9 @@ class CityTest {
 
   private static String gives(Gives gives) {
     return switch (gives) {
-      case Gives.OfRole(Key.Role key) -> "role:" + key;
-      case Gives.OfSet(Key.PermissionSet key) -> "set:" + key;
-      case Gives.OfPermission(Key.Permission key) -> "permission:" + key;
+      case Gives.OfRole(RoleKey key) -> "role:" + key;
+      case Gives.OfSet(PermissionSetKey key) -> "set:" + key;
+      case Gives.OfPermission(PermissionKey key) -> "permission:" + key;
     };
   }
 
@@ -339,7 +345,7 @@ class CityTest {
   }
 
   /** A seal is judged and applied; meanwhile others change the model and read it. */
-  private void seal(Application application, Key.Principal owner)
+  private void seal(Application application, PrincipalKey owner)
       throws IOException, InterruptedException {
     LiveModel model = application.part(LiveModel.class);
     JdbcTemplate database = application.part(JdbcTemplate.class);

@@ -15,7 +15,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
-import mandala.core.model.Key;
+import mandala.core.model.key.GroupKey;
 import mandala.server.MandalaApplication;
 import mandala.server.audit.Trail;
 import mandala.server.model.LiveModel;
@@ -145,7 +145,7 @@ class KilledServerTest {
       boolean said = applyAndKill(port, group, MILLISECONDS.get(round));
       try (Application application = Application.on(DATABASE, true, 0)) {
         LiveModel model = application.part(LiveModel.class);
-        boolean there = model.engine().catalogue().groups().containsKey(new Key.Group(group));
+        boolean there = model.engine().catalogue().groups().containsKey(new GroupKey(group));
         long now = model.state().revision();
         if (MILLISECONDS.get(round) == ANSWERED) {
           assertThat(said).as("what nothing stood against is applied").isTrue();

@@ -12,7 +12,7 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.TimeUnit;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.server.session.Credentials;
 import mandala.server.session.DemoCredentials;
 import org.junit.jupiter.api.Test;
@@ -46,7 +46,7 @@ class OutsideClientTest {
                 DemoCredentials.PASSWORD,
                 application
                     .part(Credentials.class)
-                    .demoCode(new Key.Principal("ilse.varga"), Instant.now()))
+                    .demoCode(new PrincipalKey("ilse.varga"), Instant.now()))
             .redirectErrorStream(true)
             .start();
     String out = new String(client.getInputStream().readAllBytes(), StandardCharsets.UTF_8);

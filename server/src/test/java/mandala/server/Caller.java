@@ -9,9 +9,10 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.server.session.DemoCredentials;
 import org.springframework.core.env.Environment;
 import tools.jackson.databind.JsonNode;
@@ -49,7 +50,7 @@ public final class Caller {
       }
     }
     Answer answer =
-        caller.signIn(new Key.Principal(principal).value(), DemoCredentials.PASSWORD, "");
+        caller.signIn(new PrincipalKey(principal).value(), DemoCredentials.PASSWORD, "");
     assertThat(answer.status()).as(answer.body()).isEqualTo(200);
     return caller;
   }
@@ -157,6 +158,21 @@ public final class Caller {
       Thread.currentThread().interrupt();
       throw new AssertionError(e);
     }
+  }
+
+  /** {@return a job that a call begins}, when it is over */
+  public JsonNode job(String path, String body) {
+    Answer begun = send("POST", path, body);
+    if (begun.status() != 200) {
+      throw new AssertionError(begun.status() + " " + begun.body());
+    }
+    String id = begun.json().get("id").stringValue();
+    Patience.await().until(() -> !List.of("waiting", "running").contains(state("/api/jobs/" + id)));
+    return get("/api/jobs/" + id).json();
+  }
+
+  private String state(String path) {
+    return get(path).json().get("state").stringValue();
   }
 
   public java.util.Optional<String> cookie(String name) {

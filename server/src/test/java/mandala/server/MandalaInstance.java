@@ -1,5 +1,7 @@
 package mandala.server;
 
+import java.util.ArrayList;
+import java.util.List;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.core.env.Environment;
@@ -9,9 +11,15 @@ public final class MandalaInstance {
 
   private MandalaInstance() {}
 
-  /** {@return a running instance on another port}; the caller closes it */
-  public static ConfigurableApplicationContext start(Environment database) {
-    return new SpringApplicationBuilder(MandalaApplication.class)
+  /**
+   * {@return a running instance on another port}; the caller closes it
+   *
+   * @param parts of a test that it has besides its own
+   */
+  public static ConfigurableApplicationContext start(Environment database, Class<?>... parts) {
+    List<Class<?>> all = new ArrayList<>(List.of(MandalaApplication.class));
+    all.addAll(List.of(parts));
+    return new SpringApplicationBuilder(all.toArray(Class<?>[]::new))
         .properties("server.port=0")
         .run(
             "--server.port=0",

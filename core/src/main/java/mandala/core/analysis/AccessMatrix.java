@@ -11,12 +11,17 @@ import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.model.key.TypeKey;
 import mandala.core.rule.PermissionClosure;
 import mandala.core.rule.ScopeCoverage;
 import mandala.core.rule.Seals;
@@ -30,7 +35,7 @@ import org.jspecify.annotations.Nullable;
  * @param permissions that apply to the resource's type, in the model's order
  * @param rows one for each subject of whom something is assigned that covers the resource
  */
-public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
+public record AccessMatrix(List<PermissionKey> permissions, List<Row> rows) {
 
   /** Copies its lists. */
   public AccessMatrix {
@@ -39,7 +44,7 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
   }
 
   /** A subject's cells, by permission; what has no cell is not assigned. */
-  public record Row(Subject subject, Map<Key.Permission, Cell> cells) {}
+  public record Row(Subject subject, Map<PermissionKey, Cell> cells) {}
 
   /** How something comes to a cell. */
   public enum Way {
@@ -63,8 +68,8 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
   public record Cell(
       boolean denies,
       Way way,
-      Key.Assignment assignment,
-      Key.@Nullable Resource sealedBy,
+      AssignmentKey assignment,
+      @Nullable ResourceKey sealedBy,
       boolean conditional) {
 
     private int rank() {
@@ -77,14 +82,14 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
    *
    * @throws IllegalArgumentException if there is no such resource
    */
-  public static AccessMatrix of(Key.Resource resource, Catalogue catalogue, Instant at) {
-    Key.Type type = catalogue.typeOf(resource);
-    List<Key.Permission> permissions =
+  public static AccessMatrix of(ResourceKey resource, Catalogue catalogue, Instant at) {
+    TypeKey type = catalogue.typeOf(resource);
+    List<PermissionKey> permissions =
         catalogue.permissions().values().stream()
             .filter(it -> it.on().contains(type))
             .map(Permission::key)
             .toList();
-    Map<Subject, Map<Key.Permission, Cell>> rows = new LinkedHashMap<>();
+    Map<Subject, Map<PermissionKey, Cell>> rows = new LinkedHashMap<>();
     for (Assignment it : catalogue.assignments().values()) {
       if (it.window().until() != null && !at.isBefore(it.window().until())) {
         continue;
@@ -105,19 +110,19 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
     return new AccessMatrix(permissions, sorted);
   }
 
-  private record Coverage(boolean view, boolean relative, Key.@Nullable Resource sealedBy) {
+  private record Coverage(boolean view, boolean relative, @Nullable ResourceKey sealedBy) {
     int rank() {
       return (sealedBy == null ? 0 : 2) + (relative ? 1 : 0);
     }
   }
 
   private static @Nullable Coverage coverage(
-      Assignment it, boolean view, Key.Resource resource, Catalogue catalogue) {
+      Assignment it, boolean view, ResourceKey resource, Catalogue catalogue) {
     ScopeCoverage coverage = ScopeCoverage.ofAnybody(resource, catalogue);
     Coverage best = null;
     for (Clause clause : view ? it.viewScope() : it.scope()) {
       if (coverage.covers(clause)) {
-        Key.Resource seal = it.crossesSeals() ? null : Seals.against(clause, resource, catalogue);
+        ResourceKey seal = it.crossesSeals() ? null : Seals.against(clause, resource, catalogue);
         Coverage next = new Coverage(view, clause.relative(), seal);
         if (best == null || next.rank() < best.rank()) {
           best = next;
@@ -130,10 +135,10 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
   private static void fill(
       Assignment it,
       Coverage covers,
-      List<Key.Permission> permissions,
+      List<PermissionKey> permissions,
       Catalogue catalogue,
-      Map<Subject, Map<Key.Permission, Cell>> rows,
-      Key.Resource resource,
+      Map<Subject, Map<PermissionKey, Cell>> rows,
+      ResourceKey resource,
       Instant at) {
     Given given = new Given(catalogue);
     given.add(it.gives(), it.effect() == Assignment.Effect.DENY, false);
@@ -143,8 +148,8 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
             && it.viewScope().isEmpty();
     boolean conditional =
         covers.relative() || it.mode() == Assignment.Mode.JUST_IN_TIME || !it.window().holdsAt(at);
-    Map<Key.Permission, Cell> row = rows.computeIfAbsent(it.subject(), _ -> new LinkedHashMap<>());
-    for (Key.Permission permission : permissions) {
+    Map<PermissionKey, Cell> row = rows.computeIfAbsent(it.subject(), _ -> new LinkedHashMap<>());
+    for (PermissionKey permission : permissions) {
       Permission what = catalogue.permissions().get(permission);
       for (boolean denies : new boolean[] {true, false}) {
         Given.How how = (denies ? given.denied : given.allowed).get(permission);
@@ -173,8 +178,8 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
   private static final class Given {
     record How(boolean named, boolean factor) {}
 
-    final Map<Key.Permission, How> allowed = new LinkedHashMap<>();
-    final Map<Key.Permission, How> denied = new LinkedHashMap<>();
+    final Map<PermissionKey, How> allowed = new LinkedHashMap<>();
+    final Map<PermissionKey, How> denied = new LinkedHashMap<>();
     private final Catalogue catalogue;
     private final Set<Object> seen = new HashSet<>();
 
@@ -187,14 +192,14 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
         return;
       }
       switch (gives) {
-        case Gives.OfPermission(Key.Permission key) -> {
+        case Gives.OfPermission(PermissionKey key) -> {
           if (denies) {
             deny(key);
           } else {
             allow(key, factor);
           }
         }
-        case Gives.OfSet(Key.PermissionSet key) -> {
+        case Gives.OfSet(PermissionSetKey key) -> {
           PermissionSet set = catalogue.sets().get(key);
           if (set != null) {
             set.allow().forEach(it -> allow(it, factor));
@@ -202,7 +207,7 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
             set.includes().forEach(it -> add(new Gives.OfSet(it), false, factor));
           }
         }
-        case Gives.OfRole(Key.Role key) -> {
+        case Gives.OfRole(RoleKey key) -> {
           Role role = catalogue.roles().get(key);
           if (role != null && !role.retired()) {
             boolean needs = factor || role.requiresMfa();
@@ -213,15 +218,15 @@ public record AccessMatrix(List<Key.Permission> permissions, List<Row> rows) {
       }
     }
 
-    private void allow(Key.Permission key, boolean factor) {
-      for (Key.Permission implied : PermissionClosure.implied(key, catalogue)) {
+    private void allow(PermissionKey key, boolean factor) {
+      for (PermissionKey implied : PermissionClosure.implied(key, catalogue)) {
         How how = new How(implied.equals(key), factor);
         allowed.merge(implied, how, Given::nearer);
       }
     }
 
-    private void deny(Key.Permission key) {
-      for (Key.Permission implying : PermissionClosure.implying(key, catalogue)) {
+    private void deny(PermissionKey key) {
+      for (PermissionKey implying : PermissionClosure.implying(key, catalogue)) {
         denied.merge(implying, new How(implying.equals(key), false), Given::nearer);
       }
     }

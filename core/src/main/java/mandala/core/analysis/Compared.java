@@ -1,21 +1,23 @@
 package mandala.core.analysis;
 
-import mandala.core.model.Key;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 
 /** One side of a comparison, as it is named. */
 public sealed interface Compared {
 
   /** A principal of the model. */
-  record Person(Key.Principal key) implements Compared {}
+  record Person(PrincipalKey key) implements Compared {}
 
   /** Somebody new who holds just a role ({@link HypotheticalPrincipal#ofRole}). */
-  record OfRole(Key.Role key) implements Compared {}
+  record OfRole(RoleKey key) implements Compared {}
 
   /** Somebody new of a pattern ({@link HypotheticalPrincipal#ofPattern}). */
-  record OfPattern(Key.Pattern key) implements Compared {}
+  record OfPattern(PatternKey key) implements Compared {}
 
   /** What somebody's colleagues have in common ({@link Peers}). */
-  record OfColleagues(Key.Principal key) implements Compared {}
+  record OfColleagues(PrincipalKey key) implements Compared {}
 
   /**
    * {@return what a text names}: a principal's key, {@code role:K}, {@code pattern:K}, or {@code
@@ -30,10 +32,10 @@ public sealed interface Compared {
       throw new IllegalArgumentException("'" + named + "' names nobody and nothing");
     }
     return switch (colon < 0 ? "" : named.substring(0, colon)) {
-      case "" -> new Person(new Key.Principal(key));
-      case "role" -> new OfRole(new Key.Role(key));
-      case "pattern" -> new OfPattern(new Key.Pattern(key));
-      case "colleagues" -> new OfColleagues(new Key.Principal(key));
+      case "" -> new Person(new PrincipalKey(key));
+      case "role" -> new OfRole(new RoleKey(key));
+      case "pattern" -> new OfPattern(new PatternKey(key));
+      case "colleagues" -> new OfColleagues(new PrincipalKey(key));
       default ->
           throw new IllegalArgumentException(
               "'"

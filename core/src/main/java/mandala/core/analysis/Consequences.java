@@ -14,10 +14,13 @@ import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Role;
 import mandala.core.model.Thing;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.question.Impact;
 import mandala.core.question.Session;
 
@@ -37,7 +40,7 @@ public record Consequences(
     int unchanged,
     List<Finding> begin,
     List<Finding> end,
-    List<Key.Principal> lockedOut,
+    List<PrincipalKey> lockedOut,
     List<Change> denies) {
 
   /** Copies its lists. */
@@ -64,7 +67,7 @@ public record Consequences(
       Impact.Watch watch) {
     Impact impact = before.impactWithRoutes(after, draft.inOrder(), at, true, watch);
     List<Finding> findingsAfter = impact.complete() ? Findings.of(after, at) : findingsBefore;
-    List<Key.Principal> lockedOut = new ArrayList<>();
+    List<PrincipalKey> lockedOut = new ArrayList<>();
     for (Impact.Person person : impact.people()) {
       if (person.lost() > 0 && person.gained() == 0 && isEmpty(after, person.principal(), at)) {
         lockedOut.add(person.principal());
@@ -86,7 +89,7 @@ public record Consequences(
    *
    * @param part the impact on these people alone
    */
-  public Consequences on(List<Key.Principal> people, Impact part) {
+  public Consequences on(List<PrincipalKey> people, Impact part) {
     return new Consequences(
         part,
         part.asked() - part.differing(),
@@ -96,9 +99,9 @@ public record Consequences(
         denies);
   }
 
-  private static boolean isEmpty(Engine after, Key.Principal principal, Instant at) {
+  private static boolean isEmpty(Engine after, PrincipalKey principal, Instant at) {
     boolean there =
-        principal.equals(Key.Principal.ANONYMOUS)
+        principal.equals(PrincipalKey.ANONYMOUS)
             || after.catalogue().principals().containsKey(principal);
     return !there || after.rights(new Session(principal, at, true, null)) == 0;
   }
@@ -141,7 +144,7 @@ public record Consequences(
       case Group it ->
           in.assignments().values().stream()
               .anyMatch(assignment ->
-                  assignment.subject() instanceof mandala.core.model.Subject.OfGroup(Key.Group key)
+                  assignment.subject() instanceof mandala.core.model.Subject.OfGroup(GroupKey key)
                       && key.equals(it.key())
                       && denies(assignment, in));
       default -> false;
@@ -154,14 +157,14 @@ public record Consequences(
     }
     return switch (gives) {
       case Gives.OfPermission _ -> false;
-      case Gives.OfSet(Key.PermissionSet key) -> {
+      case Gives.OfSet(PermissionSetKey key) -> {
         PermissionSet set = in.sets().get(key);
         yield set != null
             && (!set.deny().isEmpty()
                 || set.includes().stream()
                     .anyMatch(inner -> denies(new Gives.OfSet(inner), in, seen)));
       }
-      case Gives.OfRole(Key.Role key) -> {
+      case Gives.OfRole(RoleKey key) -> {
         Role role = in.roles().get(key);
         yield role != null
             && !role.retired()

@@ -10,11 +10,17 @@ import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.model.key.UnitKey;
 import mandala.core.present.Access;
 import mandala.core.question.Session;
 import org.jspecify.annotations.Nullable;
@@ -33,15 +39,15 @@ public final class HypotheticalPrincipal {
    *
    * @throws IllegalArgumentException if the role or the account is unknown
    */
-  public static Access ofRole(Engine engine, Key.Role role, Key.Account in, Instant at) {
+  public static Access ofRole(Engine engine, RoleKey role, AccountKey in, Instant at) {
     Catalogue catalogue = engine.catalogue();
     if (!catalogue.roles().containsKey(role)) {
       throw new IllegalArgumentException("There is no role '" + role + "'");
     }
     Principal somebody = somebody(catalogue, in, null, null, Map.of(), null);
-    Key.Assignment key = new Key.Assignment(somebody.key().value());
+    AssignmentKey key = new AssignmentKey(somebody.key().value());
     for (int n = 2; catalogue.assignments().containsKey(key); n++) {
-      key = new Key.Assignment(somebody.key().value() + "." + n);
+      key = new AssignmentKey(somebody.key().value() + "." + n);
     }
     Assignment assignment =
         new Assignment(
@@ -50,7 +56,7 @@ public final class HypotheticalPrincipal {
             new Subject.OfPrincipal(Principal.Kind.PERSON, somebody.key()),
             new Gives.OfRole(role),
             Assignment.Effect.ALLOW,
-            List.of(Clause.of(new Term.Tree(Key.Resource.of(in)))),
+            List.of(Clause.of(new Term.Tree(ResourceKey.of(in)))),
             List.of(),
             Window.ALWAYS,
             Assignment.Mode.STANDING,
@@ -65,7 +71,7 @@ public final class HypotheticalPrincipal {
    *
    * @throws IllegalArgumentException if the pattern is unknown
    */
-  public static Access ofPattern(Engine engine, Key.Pattern pattern, Principal like, Instant at) {
+  public static Access ofPattern(Engine engine, PatternKey pattern, Principal like, Instant at) {
     Principal somebody =
         somebody(
             engine.catalogue(),
@@ -84,14 +90,14 @@ public final class HypotheticalPrincipal {
 
   private static Principal somebody(
       Catalogue catalogue,
-      Key.Account account,
-      Key.@Nullable Unit unit,
-      Key.@Nullable Principal manager,
+      AccountKey account,
+      @Nullable UnitKey unit,
+      @Nullable PrincipalKey manager,
       Map<String, String> attributes,
-      Key.@Nullable Pattern pattern) {
-    Key.Principal key = new Key.Principal("somebody");
+      @Nullable PatternKey pattern) {
+    PrincipalKey key = new PrincipalKey("somebody");
     for (int n = 2; catalogue.principals().containsKey(key); n++) {
-      key = new Key.Principal("somebody." + n);
+      key = new PrincipalKey("somebody." + n);
     }
     return new Principal(
         key,

@@ -5,8 +5,8 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.present.Access;
 import mandala.core.question.Session;
 import org.jspecify.annotations.Nullable;
@@ -17,7 +17,7 @@ import org.jspecify.annotations.Nullable;
  * @param basis what makes them colleagues
  * @param people by key, without whom they are the colleagues of
  */
-public record Peers(Basis basis, List<Key.Principal> people) {
+public record Peers(Basis basis, List<PrincipalKey> people) {
 
   /** The attribute that names somebody's job. */
   public static final String TITLE = "title";
@@ -46,13 +46,13 @@ public record Peers(Basis basis, List<Key.Principal> people) {
   public static Peers of(Engine engine, Principal whose, Instant at) {
     for (Basis basis : List.of(Basis.PATTERN, Basis.TITLE, Basis.UNIT)) {
       Object trait = trait(basis, whose);
-      List<Key.Principal> alike =
+      List<PrincipalKey> alike =
           engine.catalogue().principals().values().stream()
               .filter(it -> trait != null && trait.equals(trait(basis, it)))
               .filter(it -> it.kind() == whose.kind() && it.account().equals(whose.account()))
               .map(Principal::key)
               .filter(it -> !it.equals(whose.key()) && engine.isActive(it, at))
-              .sorted(Comparator.comparing(Key.Principal::value))
+              .sorted(Comparator.comparing(PrincipalKey::value))
               .toList();
       if (alike.size() >= FEWEST) {
         return new Peers(basis, alike);

@@ -20,11 +20,14 @@ import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Session;
 import mandala.core.question.WhoQuestion;
 import mandala.core.rule.Ownership;
@@ -79,8 +82,8 @@ public final class Authority {
   public static Optional<RequiredRight> missing(
       Catalogue catalogue,
       Thing thing,
-      Key.Principal author,
-      BiPredicate<Key.Permission, Key.Resource> may) {
+      PrincipalKey author,
+      BiPredicate<PermissionKey, ResourceKey> may) {
     return RequiredRights.of(new Change.Altered(thing, thing), catalogue, catalogue, author)
         .stream()
         .filter(it -> it.anyOf().stream().noneMatch(on -> may.test(it.permission(), on)))
@@ -88,7 +91,7 @@ public final class Authority {
   }
 
   /** {@return whose draft it is} */
-  public Key.Principal author() {
+  public PrincipalKey author() {
     return session.principal();
   }
 
@@ -107,8 +110,8 @@ public final class Authority {
   /**
    * {@return every resource that the draft names}: on which a second person must be able to approve
    */
-  public List<Key.Resource> named() {
-    Set<Key.Resource> named = new LinkedHashSet<>();
+  public List<ResourceKey> named() {
+    Set<ResourceKey> named = new LinkedHashSet<>();
     demands().forEach(demand -> named.addAll(demand.anyOf()));
     return List.copyOf(named);
   }
@@ -130,7 +133,7 @@ public final class Authority {
     return refusals;
   }
 
-  private boolean may(Session who, Key.Permission permission, Key.Resource resource) {
+  private boolean may(Session who, PermissionKey permission, ResourceKey resource) {
     return before.decide(who.asks(permission, resource)).allowed();
   }
 
@@ -190,9 +193,9 @@ public final class Authority {
   /**
    * {@return who could make a change that this author may not}, those enrolled with their factor
    */
-  public List<Key.Principal> whoCould(RequiredRight demand) {
-    List<Key.Principal> found = new ArrayList<>();
-    for (Key.Resource resource : demand.anyOf()) {
+  public List<PrincipalKey> whoCould(RequiredRight demand) {
+    List<PrincipalKey> found = new ArrayList<>();
+    for (ResourceKey resource : demand.anyOf()) {
       if (before.catalogue().has(resource)) {
         before
             .whoCan(WhoQuestion.of(demand.permission(), resource, session.at(), true))
@@ -204,20 +207,20 @@ public final class Authority {
   }
 
   /** {@return who could approve the draft} */
-  public List<Key.Principal> whoCouldApprove() {
+  public List<PrincipalKey> whoCouldApprove() {
     return othersWhoCould(
         named().stream().map(it -> RequiredRight.of(Supplied.DRAFT_APPROVE, it)).toList());
   }
 
   /** {@return who else has every permission that the draft asks for} */
-  public List<Key.Principal> whoCouldMake() {
+  public List<PrincipalKey> whoCouldMake() {
     return othersWhoCould(demands());
   }
 
-  private List<Key.Principal> othersWhoCould(List<RequiredRight> all) {
-    Set<Key.Principal> found = null;
+  private List<PrincipalKey> othersWhoCould(List<RequiredRight> all) {
+    Set<PrincipalKey> found = null;
     for (RequiredRight demand : all) {
-      List<Key.Principal> here = whoCould(demand);
+      List<PrincipalKey> here = whoCould(demand);
       if (found == null) {
         found = new LinkedHashSet<>(here);
       } else {
@@ -255,14 +258,14 @@ public final class Authority {
    * {@return the owners of an account}: active enrolled persons without an {@code until} of their
    * own to whom a standing assignment without {@code until} gives {@code mandala.owner} on it
    */
-  public static List<Key.Principal> ownersOf(Engine engine, Key.Account account, Instant at) {
+  public static List<PrincipalKey> ownersOf(Engine engine, AccountKey account, Instant at) {
     return engine.possibleOwners().stream()
         .filter(it -> owns(engine, it, account, at))
         .map(Principal::key)
         .toList();
   }
 
-  private static boolean owns(Engine engine, Principal it, Key.Account account, Instant at) {
+  private static boolean owns(Engine engine, Principal it, AccountKey account, Instant at) {
     return it.kind() == Principal.Kind.PERSON
         && it.mfa()
         && it.window().until() == null
@@ -301,19 +304,19 @@ public final class Authority {
    * {@return the anchors of an assignment}: the resources that its scopes name; every root account
    * where a clause names none (section 11)
    */
-  public static Set<Key.Resource> anchorsOf(Assignment assignment, Catalogue catalogue) {
-    Set<Key.Resource> anchors = new LinkedHashSet<>();
+  public static Set<ResourceKey> anchorsOf(Assignment assignment, Catalogue catalogue) {
+    Set<ResourceKey> anchors = new LinkedHashSet<>();
     List<Clause> clauses = new ArrayList<>(assignment.scope());
     clauses.addAll(assignment.viewScope());
     boolean everywhere = assignment.scope().isEmpty();
     for (Clause clause : clauses) {
-      Set<Key.Resource> named = RequiredRights.anchors(clause, assignment.subject(), catalogue);
+      Set<ResourceKey> named = RequiredRights.anchors(clause, assignment.subject(), catalogue);
       everywhere |= named.isEmpty();
       anchors.addAll(named);
     }
     for (Account account : catalogue.accounts().values()) {
       if (everywhere && account.parent() == null) {
-        anchors.add(Key.Resource.of(account.key()));
+        anchors.add(ResourceKey.of(account.key()));
       }
     }
     return anchors;

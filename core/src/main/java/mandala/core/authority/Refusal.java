@@ -1,7 +1,7 @@
 package mandala.core.authority;
 
 import mandala.core.change.Change;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
 
 /** Why a change may not be made by its author (section 11). */
 public sealed interface Refusal {
@@ -19,5 +19,5 @@ public sealed interface Refusal {
   record NotOneself(Change change) implements Refusal {}
 
   /** After it a root account would have no owner left. */
-  record LastOwner(Key.Account account) implements Refusal {}
+  record LastOwner(AccountKey account) implements Refusal {}
 }

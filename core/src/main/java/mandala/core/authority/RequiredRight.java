@@ -1,7 +1,8 @@
 package mandala.core.authority;
 
 import java.util.List;
-import mandala.core.model.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
 
 /**
  * What a change asks of its author.
@@ -9,7 +10,7 @@ import mandala.core.model.Key;
  * @param permission that the author needs
  * @param anyOf on one of these resources of the model before; mostly just one
  */
-public record RequiredRight(Key.Permission permission, List<Key.Resource> anyOf) {
+public record RequiredRight(PermissionKey permission, List<ResourceKey> anyOf) {
 
   /** Copies its resources; refuses none. */
   public RequiredRight {
@@ -19,7 +20,7 @@ public record RequiredRight(Key.Permission permission, List<Key.Resource> anyOf)
     }
   }
 
-  static RequiredRight of(Key.Permission permission, Key.Resource resource) {
+  static RequiredRight of(PermissionKey permission, ResourceKey resource) {
     return new RequiredRight(permission, List.of(resource));
   }
 }

@@ -19,7 +19,6 @@ import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
@@ -33,6 +32,14 @@ import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -44,10 +51,10 @@ final class RequiredRights {
 
   private final Catalogue before;
   private final Catalogue after;
-  private final Key.Principal author;
+  private final PrincipalKey author;
   private final Set<RequiredRight> found = new LinkedHashSet<>();
 
-  private RequiredRights(Catalogue before, Catalogue after, Key.Principal author) {
+  private RequiredRights(Catalogue before, Catalogue after, PrincipalKey author) {
     this.before = before;
     this.after = after;
     this.author = author;
@@ -55,7 +62,7 @@ final class RequiredRights {
 
   /** {@return what a change asks for}, in the order of the table; none where nobody is asked */
   static List<RequiredRight> of(
-      Change change, Catalogue before, Catalogue after, Key.Principal author) {
+      Change change, Catalogue before, Catalogue after, PrincipalKey author) {
     RequiredRights demands = new RequiredRights(before, after, author);
     switch (change) {
       case Change.Added(Thing thing) -> demands.of(null, thing);
@@ -102,19 +109,19 @@ final class RequiredRights {
     }
   }
 
-  private void need(Key.Permission permission, Key.Resource resource) {
+  private void need(PermissionKey permission, ResourceKey resource) {
     found.add(RequiredRight.of(permission, existing(resource)));
   }
 
-  private void need(Key.Permission permission, Key.Account account) {
-    need(permission, Key.Resource.of(account));
+  private void need(PermissionKey permission, AccountKey account) {
+    need(permission, ResourceKey.of(account));
   }
 
   /** The resource itself, or its nearest ancestor that existed before. */
-  private Key.Resource existing(Key.Resource resource) {
-    Key.Resource at = resource;
+  private ResourceKey existing(ResourceKey resource) {
+    ResourceKey at = resource;
     while (!before.has(at)) {
-      Key.Resource parent = after.has(at) ? after.parentOf(at) : null;
+      ResourceKey parent = after.has(at) ? after.parentOf(at) : null;
       if (parent == null) {
         return at; // a new root account, or a dangling reference: nobody has anything there
       }
@@ -128,7 +135,7 @@ final class RequiredRights {
     if (now == null) {
       return;
     }
-    Map<Key.Unit, Principal.Level> had =
+    Map<UnitKey, Principal.Level> had =
         (old == null ? List.<Principal.Reach>of() : old.reach())
             .stream()
                 .collect(
@@ -140,17 +147,17 @@ final class RequiredRights {
       Principal.Level level = had.get(reach.unit());
       if (level == null
           || (level == Principal.Level.VIEW && reach.level() == Principal.Level.FULL)) {
-        need(Supplied.PEOPLE_MANAGE, Key.Resource.of(reach.unit()));
+        need(Supplied.PEOPLE_MANAGE, ResourceKey.of(reach.unit()));
       }
     }
   }
 
   private void unit(Unit it) {
-    Key.Resource itself = Key.Resource.of(it.key());
+    ResourceKey itself = ResourceKey.of(it.key());
     need(Supplied.PEOPLE_MANAGE, itself);
     need(
         Supplied.PEOPLE_MANAGE,
-        it.parent() == null ? Key.Resource.of(it.account()) : Key.Resource.of(it.parent()));
+        it.parent() == null ? ResourceKey.of(it.account()) : ResourceKey.of(it.parent()));
   }
 
   private void guest(Guest it, Catalogue in) {
@@ -169,23 +176,23 @@ final class RequiredRights {
         now,
         (it, _) -> {
           Group group = (Group) it;
-          need(Supplied.GROUPS_MANAGE, Key.Resource.of(group.key()));
+          need(Supplied.GROUPS_MANAGE, ResourceKey.of(group.key()));
           if (!stays) {
             need(Supplied.GROUPS_MANAGE, group.account());
           }
         });
     if (now != null) {
       for (Group.Member member : now.members()) {
-        if (member instanceof Group.Member.OfGroup(Key.Group key)
+        if (member instanceof Group.Member.OfGroup(GroupKey key)
             && (old == null || !old.members().contains(member))) {
-          need(Supplied.GROUPS_MANAGE, Key.Resource.of(key));
+          need(Supplied.GROUPS_MANAGE, ResourceKey.of(key));
         }
       }
     }
   }
 
   /** What all share, all must agree to. */
-  private void define(Key.@Nullable Account owner) {
+  private void define(@Nullable AccountKey owner) {
     if (owner != null) {
       need(Supplied.RIGHTS_DEFINE, owner);
     } else {
@@ -193,7 +200,7 @@ final class RequiredRights {
     }
   }
 
-  private void onEveryRoot(Key.Permission permission) {
+  private void onEveryRoot(PermissionKey permission) {
     before.accounts().values().stream()
         .filter(account -> account.parent() == null)
         .forEach(account -> need(permission, account.key()));
@@ -216,8 +223,8 @@ final class RequiredRights {
         });
   }
 
-  private static Key.Resource parentOf(Resource it) {
-    return it.parent() == null ? Key.Resource.of(it.account()) : it.parent();
+  private static ResourceKey parentOf(Resource it) {
+    return it.parent() == null ? ResourceKey.of(it.account()) : it.parent();
   }
 
   private void collection(ResourceCollection it) {
@@ -230,17 +237,17 @@ final class RequiredRights {
   private void assignment(Assignment it, Catalogue in) {
     List<Clause> clauses = new ArrayList<>(it.scope());
     clauses.addAll(it.viewScope());
-    Set<Key.Resource> anchors = new LinkedHashSet<>();
+    Set<ResourceKey> anchors = new LinkedHashSet<>();
     if (it.scope().isEmpty()) {
       onEveryRoot(Supplied.ACCESS_ASSIGN);
     }
     for (Clause clause : clauses) {
-      Set<Key.Resource> named = anchors(clause, it.subject(), in);
+      Set<ResourceKey> named = anchors(clause, it.subject(), in);
       if (named.isEmpty()) {
         onEveryRoot(Supplied.ACCESS_ASSIGN);
         before.accounts().values().stream()
             .filter(account -> account.parent() == null)
-            .forEach(account -> anchors.add(Key.Resource.of(account.key())));
+            .forEach(account -> anchors.add(ResourceKey.of(account.key())));
       }
       anchors.addAll(named);
     }
@@ -251,24 +258,24 @@ final class RequiredRights {
   }
 
   /** {@return the resources that a clause names for a subject}, none where it names none */
-  static Set<Key.Resource> anchors(Clause clause, Subject subject, Catalogue in) {
-    Set<Key.Resource> anchors = new LinkedHashSet<>();
+  static Set<ResourceKey> anchors(Clause clause, Subject subject, Catalogue in) {
+    Set<ResourceKey> anchors = new LinkedHashSet<>();
     for (Term term : clause.terms()) {
       switch (term) {
-        case Term.Tree(Key.Resource key) -> anchors.add(key);
-        case Term.Only(Key.Resource key) -> anchors.add(key);
-        case Term.InCollection(Key.Collection key) -> {
+        case Term.Tree(ResourceKey key) -> anchors.add(key);
+        case Term.Only(ResourceKey key) -> anchors.add(key);
+        case Term.InCollection(CollectionKey key) -> {
           ResourceCollection collection = in.collections().get(key);
           if (collection != null) {
             anchors.addAll(collection.members());
           }
         }
-        case Term.InAccount(Key.Account key) -> anchors.add(Key.Resource.of(key));
-        case Term.InUnit(Key.Unit key) -> anchors.add(Key.Resource.of(key));
+        case Term.InAccount(AccountKey key) -> anchors.add(ResourceKey.of(key));
+        case Term.InUnit(UnitKey key) -> anchors.add(ResourceKey.of(key));
         case Term.OwnAccount _, Term.OwnUnit _, Term.OwnedBy _ -> {
           if (term.relative()) {
             accountsOf(subject, term instanceof Term.OwnUnit, in)
-                .forEach(account -> anchors.add(Key.Resource.of(account)));
+                .forEach(account -> anchors.add(ResourceKey.of(account)));
           }
         }
         case Term.Everything _, Term.OfType _, Term.Labelled _ -> {}
@@ -278,23 +285,23 @@ final class RequiredRights {
   }
 
   /** The accounts to which the relative terms of a subject are confined. */
-  private static Set<Key.Account> accountsOf(Subject subject, boolean unit, Catalogue in) {
-    Set<Key.Account> accounts = new LinkedHashSet<>();
+  private static Set<AccountKey> accountsOf(Subject subject, boolean unit, Catalogue in) {
+    Set<AccountKey> accounts = new LinkedHashSet<>();
     switch (subject) {
-      case Subject.OfGroup(Key.Group key) -> {
+      case Subject.OfGroup(GroupKey key) -> {
         Group group = in.groups().get(key);
         if (group != null) {
           accounts.add(group.account());
         }
       }
-      case Subject.OfAccount(Key.Account key) -> accounts.add(key);
-      case Subject.OfPattern(Key.Pattern key) -> {
+      case Subject.OfAccount(AccountKey key) -> accounts.add(key);
+      case Subject.OfPattern(PatternKey key) -> {
         Pattern pattern = in.patterns().get(key);
         if (pattern != null && pattern.account() != null) {
           accounts.add(pattern.account());
         }
       }
-      case Subject.OfPrincipal(var _, Key.Principal key) -> {
+      case Subject.OfPrincipal(var _, PrincipalKey key) -> {
         Principal principal = in.principals().get(key);
         if (principal != null) {
           accounts.add(principal.account());
@@ -313,17 +320,17 @@ final class RequiredRights {
     return accounts;
   }
 
-  private static Set<Key.Resource> sealedBelow(Set<Key.Resource> anchors, Catalogue in) {
-    Set<Key.Resource> sealed = new LinkedHashSet<>();
-    List<Key.Resource> all = new ArrayList<>();
+  private static Set<ResourceKey> sealedBelow(Set<ResourceKey> anchors, Catalogue in) {
+    Set<ResourceKey> sealed = new LinkedHashSet<>();
+    List<ResourceKey> all = new ArrayList<>();
     in.accounts().values().stream()
         .filter(Account::sealed)
-        .forEach(account -> all.add(Key.Resource.of(account.key())));
+        .forEach(account -> all.add(ResourceKey.of(account.key())));
     in.resources().values().stream()
         .filter(Resource::sealed)
         .forEach(resource -> all.add(resource.key()));
-    for (Key.Resource seal : all) {
-      for (Key.Resource at = seal; at != null; at = in.has(at) ? in.parentOf(at) : null) {
+    for (ResourceKey seal : all) {
+      for (ResourceKey at = seal; at != null; at = in.has(at) ? in.parentOf(at) : null) {
         if (anchors.contains(at)) {
           sealed.add(seal);
           break;
@@ -369,9 +376,9 @@ final class RequiredRights {
   }
 
   private void end(Bridge it) {
-    List<Key.Resource> either = new ArrayList<>();
-    sourceOf(it, before).ifPresent(source -> either.add(existing(Key.Resource.of(source))));
-    either.add(existing(Key.Resource.of(it.account())));
+    List<ResourceKey> either = new ArrayList<>();
+    sourceOf(it, before).ifPresent(source -> either.add(existing(ResourceKey.of(source))));
+    either.add(existing(ResourceKey.of(it.account())));
     found.add(new RequiredRight(Supplied.BRIDGE_MANAGE, either));
   }
 
@@ -388,7 +395,7 @@ final class RequiredRights {
         Bridge.Status.OFFERED);
   }
 
-  private static java.util.Optional<Key.Account> sourceOf(Bridge it, Catalogue in) {
+  private static java.util.Optional<AccountKey> sourceOf(Bridge it, Catalogue in) {
     return java.util.Optional.ofNullable(in.groups().get(it.group())).map(Group::account);
   }
 

@@ -23,13 +23,14 @@ import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Resource;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
 import mandala.core.model.WindowEdges;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Difference;
 import mandala.core.question.Impact;
 import mandala.core.question.Session;
@@ -63,10 +64,10 @@ public final class SecondApproval {
     record Widens(Instant at, long rights) implements Reason {}
 
     /** The author could do more for another, from this instant on. */
-    record WidensFor(Key.Principal actingFor, Instant at, long rights) implements Reason {}
+    record WidensFor(PrincipalKey actingFor, Instant at, long rights) implements Reason {}
 
     /** Somebody is allowed critical permissions that it was not allowed before. */
-    record Critical(List<Key.Permission> permissions, Instant at) implements Reason {
+    record Critical(List<PermissionKey> permissions, Instant at) implements Reason {
       /** Copies its permissions. */
       public Critical {
         permissions = List.copyOf(permissions);
@@ -124,7 +125,7 @@ public final class SecondApproval {
       Engine after,
       List<Change> changes,
       Instant at,
-      @Nullable List<Key.Principal> people,
+      @Nullable List<PrincipalKey> people,
       Impact.Watch watch,
       Impact.Visitor visitor) {
     if (!before.impactOverTime(after, changes, at, true, people, watch, visitor)) {
@@ -297,7 +298,7 @@ public final class SecondApproval {
   /** Whom the author may act for comes from delegations; switching on plays no part (section 7). */
   private void widensFor(
       Engine plain, Engine after, Draft draft, Session session, List<Reason> reasons) {
-    Map<Key.Principal, List<Window>> windows = new LinkedHashMap<>();
+    Map<PrincipalKey, List<Window>> windows = new LinkedHashMap<>();
     for (Delegation it : after.catalogue().delegations().values()) {
       if (it.delegate().equals(session.principal())
           && plain.catalogue().principals().containsKey(it.principal())) {
@@ -352,7 +353,7 @@ public final class SecondApproval {
     if (gains.isEmpty()) {
       return Optional.empty();
     }
-    List<Key.Permission> permissions =
+    List<PermissionKey> permissions =
         gains.firstEntry().getValue().stream()
             .sorted(
                 Comparator.comparing((Difference.Line line) -> line.account().value())
@@ -363,7 +364,7 @@ public final class SecondApproval {
     return Optional.of(new Reason.Critical(permissions, later(gains.firstKey(), now)));
   }
 
-  private static boolean isCritical(Catalogue catalogue, Key.Permission key) {
+  private static boolean isCritical(Catalogue catalogue, PermissionKey key) {
     Permission permission = catalogue.permissions().get(key);
     return permission != null && permission.risk() == Permission.Risk.CRITICAL;
   }

@@ -17,7 +17,6 @@ import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
@@ -32,6 +31,7 @@ import mandala.core.model.Thing;
 import mandala.core.model.Unit;
 import mandala.core.model.check.Fault;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.model.key.Key;
 
 /** Applies changes to a catalogue. */
 public final class Changes {

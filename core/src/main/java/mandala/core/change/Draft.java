@@ -6,9 +6,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
+import mandala.core.model.key.Key;
 import org.jspecify.annotations.Nullable;
 
 /**

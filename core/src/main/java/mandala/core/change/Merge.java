@@ -11,9 +11,9 @@ import java.util.Set;
 import java.util.TreeMap;
 import mandala.core.model.About;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Thing;
 import mandala.core.model.Window;
+import mandala.core.model.key.Key;
 import org.jspecify.annotations.Nullable;
 
 /**

@@ -5,9 +5,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import mandala.core.model.AccessModel;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
+import mandala.core.model.key.Key;
 
 /** What makes one model of another. */
 public final class ModelDifference {

@@ -10,10 +10,10 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Delegation;
 import mandala.core.model.Expectation;
-import mandala.core.model.Key;
 import mandala.core.model.Resource;
 import mandala.core.model.ResourceCollection;
 import mandala.core.model.Term;
+import mandala.core.model.key.ResourceKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -24,10 +24,10 @@ import org.jspecify.annotations.Nullable;
 public final class PlaceMerge {
 
   private final Catalogue in;
-  private final Key.Resource from;
-  private final Key.Resource into;
+  private final ResourceKey from;
+  private final ResourceKey into;
 
-  private PlaceMerge(Catalogue in, Key.Resource from, Key.Resource into) {
+  private PlaceMerge(Catalogue in, ResourceKey from, ResourceKey into) {
     this.in = in;
     this.from = from;
     this.into = into;
@@ -40,7 +40,7 @@ public final class PlaceMerge {
    * @param into a resource of the same account that is neither it nor below it
    * @throws IllegalArgumentException if they are not
    */
-  public static List<Change> of(Catalogue in, Key.Resource from, Key.Resource into) {
+  public static List<Change> of(Catalogue in, ResourceKey from, ResourceKey into) {
     Resource goes = in.resources().get(from);
     if (goes == null) {
       throw new IllegalArgumentException("There is no listed place '" + from + "' to merge");
@@ -49,7 +49,7 @@ public final class PlaceMerge {
       throw new IllegalArgumentException(
           "'" + from + "' merges into a place of its own account only");
     }
-    for (Key.Resource at = into; at != null; at = in.parentOf(at)) {
+    for (ResourceKey at = into; at != null; at = in.parentOf(at)) {
       if (at.equals(from)) {
         throw new IllegalArgumentException(
             "'" + into + "' is '" + from + "' or lies below it; merge the other way round");
@@ -68,7 +68,7 @@ public final class PlaceMerge {
     }
     for (ResourceCollection it : model.collections()) {
       if (it.members().contains(from)) {
-        LinkedHashSet<Key.Resource> members = new LinkedHashSet<>();
+        LinkedHashSet<ResourceKey> members = new LinkedHashSet<>();
         it.members().forEach(each -> members.add(each.equals(from) ? into : each));
         changes.add(
             new Change.Altered(
@@ -148,7 +148,7 @@ public final class PlaceMerge {
 
   /** A place that hangs under its account names no parent. */
   private Resource below(Resource it) {
-    Key.@Nullable Resource parent = into.equals(Key.Resource.of(it.account())) ? null : into;
+    @Nullable ResourceKey parent = into.equals(ResourceKey.of(it.account())) ? null : into;
     return new Resource(
         it.key(),
         it.about(),
@@ -176,8 +176,8 @@ public final class PlaceMerge {
 
   private Term renamed(Term term) {
     return switch (term) {
-      case Term.Tree(Key.Resource resource) when resource.equals(from) -> new Term.Tree(into);
-      case Term.Only(Key.Resource resource) when resource.equals(from) -> new Term.Only(into);
+      case Term.Tree(ResourceKey resource) when resource.equals(from) -> new Term.Tree(into);
+      case Term.Only(ResourceKey resource) when resource.equals(from) -> new Term.Only(into);
       default -> term;
     };
   }

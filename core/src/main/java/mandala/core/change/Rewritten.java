@@ -8,7 +8,6 @@ import mandala.core.model.Account;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Principal;
@@ -16,6 +15,14 @@ import mandala.core.model.Resource;
 import mandala.core.model.ResourceCollection;
 import mandala.core.model.Role;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
 /** Things of the model with one field rewritten: what a change alters mostly is one field. */
@@ -53,12 +60,12 @@ public final class Rewritten {
   }
 
   /** {@return a principal with another pattern, or none} */
-  public static Principal pattern(Principal it, Key.@Nullable Pattern pattern) {
+  public static Principal pattern(Principal it, @Nullable PatternKey pattern) {
     return principal(it, it.unit(), it.manager(), it.attributes(), pattern, it.reach());
   }
 
   /** {@return a principal that reaches one more unit in full} */
-  public static Principal reaching(Principal it, Key.Unit unit) {
+  public static Principal reaching(Principal it, UnitKey unit) {
     List<Principal.Reach> reach = new ArrayList<>(it.reach());
     reach.removeIf(each -> each.unit().equals(unit));
     reach.add(new Principal.Reach(unit, Principal.Level.FULL));
@@ -68,14 +75,14 @@ public final class Rewritten {
   /** {@return a principal of another unit, under another manager, with other attributes} */
   public static Principal facts(
       Principal it,
-      Key.@Nullable Unit unit,
-      Key.@Nullable Principal manager,
+      @Nullable UnitKey unit,
+      @Nullable PrincipalKey manager,
       Map<String, String> attributes) {
     return principal(it, unit, manager, attributes, it.pattern(), it.reach());
   }
 
   /** {@return a principal at home in another account, of another unit there, under nobody} */
-  public static Principal home(Principal it, Key.Account account, Key.@Nullable Unit unit) {
+  public static Principal home(Principal it, AccountKey account, @Nullable UnitKey unit) {
     return new Principal(
         it.key(),
         it.about(),
@@ -122,10 +129,10 @@ public final class Rewritten {
 
   private static Principal principal(
       Principal it,
-      Key.@Nullable Unit unit,
-      Key.@Nullable Principal manager,
+      @Nullable UnitKey unit,
+      @Nullable PrincipalKey manager,
       Map<String, String> attributes,
-      Key.@Nullable Pattern pattern,
+      @Nullable PatternKey pattern,
       List<Principal.Reach> reach) {
     return principal(it, it.status(), it.window(), unit, manager, attributes, pattern, reach);
   }
@@ -134,10 +141,10 @@ public final class Rewritten {
       Principal it,
       Principal.Status status,
       Window window,
-      Key.@Nullable Unit unit,
-      Key.@Nullable Principal manager,
+      @Nullable UnitKey unit,
+      @Nullable PrincipalKey manager,
       Map<String, String> attributes,
-      Key.@Nullable Pattern pattern,
+      @Nullable PatternKey pattern,
       List<Principal.Reach> reach) {
     return new Principal(
         it.key(),
@@ -202,18 +209,18 @@ public final class Rewritten {
   }
 
   /** {@return a role without one of its sets} */
-  public static Role without(Role it, Key.PermissionSet set) {
+  public static Role without(Role it, PermissionSetKey set) {
     return role(it, it.retired(), it.sets().stream().filter(each -> !each.equals(set)).toList());
   }
 
   /** {@return a role with one more set} */
-  public static Role with(Role it, Key.PermissionSet set) {
-    List<Key.PermissionSet> sets = new ArrayList<>(it.sets());
+  public static Role with(Role it, PermissionSetKey set) {
+    List<PermissionSetKey> sets = new ArrayList<>(it.sets());
     sets.add(set);
     return role(it, it.retired(), sets);
   }
 
-  private static Role role(Role it, boolean retired, List<Key.PermissionSet> sets) {
+  private static Role role(Role it, boolean retired, List<PermissionSetKey> sets) {
     return new Role(
         it.key(),
         it.about(),
@@ -231,44 +238,44 @@ public final class Rewritten {
   }
 
   /** {@return a set that no longer allows a permission} */
-  public static PermissionSet without(PermissionSet it, Key.Permission permission) {
+  public static PermissionSet without(PermissionSet it, PermissionKey permission) {
     return set(
         it, it.allow().stream().filter(each -> !each.equals(permission)).toList(), it.deny());
   }
 
   /** {@return a set that allows one more permission} */
-  public static PermissionSet with(PermissionSet it, Key.Permission permission) {
-    List<Key.Permission> allow = new ArrayList<>(it.allow());
+  public static PermissionSet with(PermissionSet it, PermissionKey permission) {
+    List<PermissionKey> allow = new ArrayList<>(it.allow());
     allow.add(permission);
     return set(it, allow, it.deny());
   }
 
   /** {@return a set that denies none of some permissions} */
-  public static PermissionSet denyingNone(PermissionSet it, Set<Key.Permission> permissions) {
+  public static PermissionSet denyingNone(PermissionSet it, Set<PermissionKey> permissions) {
     return set(
         it, it.allow(), it.deny().stream().filter(each -> !permissions.contains(each)).toList());
   }
 
   private static PermissionSet set(
-      PermissionSet it, List<Key.Permission> allow, List<Key.Permission> deny) {
+      PermissionSet it, List<PermissionKey> allow, List<PermissionKey> deny) {
     return new PermissionSet(it.key(), it.about(), it.account(), allow, deny, it.includes());
   }
 
   /** {@return a permission that implies one more} */
-  public static Permission implying(Permission it, Key.Permission implied) {
-    List<Key.Permission> implies = new ArrayList<>(it.implies());
+  public static Permission implying(Permission it, PermissionKey implied) {
+    List<PermissionKey> implies = new ArrayList<>(it.implies());
     implies.add(implied);
     return permission(it, implies, it.requires());
   }
 
   /** {@return a permission that a gate is no longer required for} */
-  public static Permission without(Permission it, Key.Permission gate) {
+  public static Permission without(Permission it, PermissionKey gate) {
     return permission(
         it, it.implies(), it.requires().stream().filter(each -> !each.equals(gate)).toList());
   }
 
   private static Permission permission(
-      Permission it, List<Key.Permission> implies, List<Key.Permission> requires) {
+      Permission it, List<PermissionKey> implies, List<PermissionKey> requires) {
     return new Permission(
         it.key(),
         it.about(),
@@ -282,8 +289,8 @@ public final class Rewritten {
   }
 
   /** {@return a collection with one more member} */
-  public static ResourceCollection with(ResourceCollection it, Key.Resource member) {
-    List<Key.Resource> members = new ArrayList<>(it.members());
+  public static ResourceCollection with(ResourceCollection it, ResourceKey member) {
+    List<ResourceKey> members = new ArrayList<>(it.members());
     members.add(member);
     return new ResourceCollection(it.key(), it.about(), it.account(), members);
   }
@@ -318,12 +325,12 @@ public final class Rewritten {
   }
 
   /** {@return a key made of words that no assignment has} */
-  public static Key.Assignment freeKey(
-      java.util.function.Predicate<Key.Assignment> taken, Key.Principal who, Permission what) {
+  public static AssignmentKey freeKey(
+      java.util.function.Predicate<AssignmentKey> taken, PrincipalKey who, Permission what) {
     String stem = who.value() + "." + what.key().value();
-    Key.Assignment key = new Key.Assignment(stem);
+    AssignmentKey key = new AssignmentKey(stem);
     for (int n = 2; taken.test(key); n++) {
-      key = new Key.Assignment(stem + "." + n);
+      key = new AssignmentKey(stem + "." + n);
     }
     return key;
   }

@@ -11,7 +11,9 @@ import mandala.core.compiled.space.AreaIndex;
 import mandala.core.compiled.space.Spans;
 import mandala.core.evaluate.AccessMap;
 import mandala.core.evaluate.SegmentCollector;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Difference;
 import mandala.core.question.Verdict;
 import mandala.core.table.IntList;
@@ -36,7 +38,7 @@ public final class AccessDiff {
   /** Of accounts and permissions that are no more, for which there is no number afterwards. */
   private final Map<Gone, Long> gone = new HashMap<>();
 
-  private record Gone(Key.Account account, Key.Permission permission) {}
+  private record Gone(AccountKey account, PermissionKey permission) {}
 
   private final AreaIndex areas;
   private final AreaIndex areasAfter;
@@ -217,7 +219,7 @@ public final class AccessDiff {
   private void byKey(AccessMap first, AccessMap second) {
     for (int at = 0; at < after.places.count; at++) {
       if (after.places.isThere(at)) {
-        Key.Resource key = after.places.key(at);
+        ResourceKey key = after.places.key(at);
         compare(first, before.places.find(key), second, at);
       }
     }
@@ -229,8 +231,8 @@ public final class AccessDiff {
   }
 
   private void compare(AccessMap first, int was, AccessMap second, int is) {
-    Map<Key.Permission, Integer> permissions = after.rights.permissionId;
-    for (Map.Entry<Key.Permission, Integer> entry : permissions.entrySet()) {
+    Map<PermissionKey, Integer> permissions = after.rights.permissionId;
+    for (Map.Entry<PermissionKey, Integer> entry : permissions.entrySet()) {
       boolean has = is >= 0 && allowed(after, second, entry.getValue(), is);
       Integer old = before.rights.permissionId.get(entry.getKey());
       boolean had = was >= 0 && old != null && allowed(before, first, old, was);
@@ -244,7 +246,7 @@ public final class AccessDiff {
         addGone(was, entry.getKey());
       }
     }
-    for (Map.Entry<Key.Permission, Integer> entry : before.rights.permissionId.entrySet()) {
+    for (Map.Entry<PermissionKey, Integer> entry : before.rights.permissionId.entrySet()) {
       if (!permissions.containsKey(entry.getKey())
           && was >= 0
           && allowed(before, first, entry.getValue(), was)) {
@@ -254,7 +256,7 @@ public final class AccessDiff {
     }
   }
 
-  private Key.Account accountBefore(int was) {
+  private AccountKey accountBefore(int was) {
     return before.catalogue.accounts().the(before.places.account[was]).key();
   }
 
@@ -262,7 +264,7 @@ public final class AccessDiff {
     return after.catalogue.accounts().number(accountBefore(was));
   }
 
-  private void addGone(int was, Key.Permission permission) {
+  private void addGone(int was, PermissionKey permission) {
     gone.merge(new Gone(accountBefore(was), permission), 1L, Long::sum);
     lost++;
   }
@@ -299,8 +301,8 @@ public final class AccessDiff {
   public Difference result() {
     List<Difference.Line> lines = new ArrayList<>();
     sums.forEach((key, sum) -> {
-      Key.Account where = after.catalogue.accounts().the((int) (key >> 32)).key();
-      Key.Permission what = after.rights.permissions.get(key.intValue()).key();
+      AccountKey where = after.catalogue.accounts().the((int) (key >> 32)).key();
+      PermissionKey what = after.rights.permissions.get(key.intValue()).key();
       lines.add(new Difference.Line(where, what, sum[0], sum[1]));
     });
     gone.forEach(
@@ -312,7 +314,7 @@ public final class AccessDiff {
   }
 
   private List<Difference.Area> areas() {
-    Map<Key.Resource, Difference.Area> found = new HashMap<>();
+    Map<ResourceKey, Difference.Area> found = new HashMap<>();
     areaSums.forEach((top, sum) -> merge(before, top, sum, found));
     areaSumsAfter.forEach((top, sum) -> merge(after, top, sum, found));
     return found.values().stream()
@@ -324,8 +326,8 @@ public final class AccessDiff {
   }
 
   private static void merge(
-      Snapshot it, int top, long[] sum, Map<Key.Resource, Difference.Area> found) {
-    Key.Account account = it.catalogue.accounts().the(it.places.account[top]).key();
+      Snapshot it, int top, long[] sum, Map<ResourceKey, Difference.Area> found) {
+    AccountKey account = it.catalogue.accounts().the(it.places.account[top]).key();
     found.merge(
         it.places.key(top),
         new Difference.Area(it.places.key(top), it.places.implicit(top), account, sum[0], sum[1]),

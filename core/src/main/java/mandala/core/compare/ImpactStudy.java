@@ -24,11 +24,12 @@ import mandala.core.evaluate.SegmentCollector;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Thing;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Impact;
 import mandala.core.whocan.PermissionHolders;
 import org.jspecify.annotations.Nullable;
@@ -83,9 +84,9 @@ public final class ImpactStudy {
   }
 
   /** Who may be concerned, before or after; {@code anonymous} always, as it is one principal. */
-  private List<Key.Principal> concerned() {
-    Set<Key.Principal> people = new LinkedHashSet<>();
-    people.add(Key.Principal.ANONYMOUS);
+  private List<PrincipalKey> concerned() {
+    Set<PrincipalKey> people = new LinkedHashSet<>();
+    people.add(PrincipalKey.ANONYMOUS);
     if (onlyGrants()) {
       for (Snapshot it : List.of(before, after)) {
         PermissionHolders column = new PermissionHolders(it, at, mfa);
@@ -131,7 +132,7 @@ public final class ImpactStudy {
               default -> null;
             };
         boolean there =
-            !(subject instanceof Subject.OfGroup(Key.Group key))
+            !(subject instanceof Subject.OfGroup(GroupKey key))
                 || it.catalogue.groups().containsKey(key);
         if (subject != null && there) {
           subjects.add(GrantEntry.code(subject, it.catalogue));
@@ -166,7 +167,7 @@ public final class ImpactStudy {
     return other;
   }
 
-  private static Key.Principal key(Snapshot it, int p) {
+  private static PrincipalKey key(Snapshot it, int p) {
     return it.directory.profiles.require(p).principal.key();
   }
 
@@ -176,7 +177,7 @@ public final class ImpactStudy {
   }
 
   /** Looks at these principals only; one that is neither before nor after has nothing. */
-  public Impact run(List<Key.Principal> people, Impact.Watch watch) {
+  public Impact run(List<PrincipalKey> people, Impact.Watch watch) {
     AccessDiff total = differing();
     AtomicLong rerouted = new AtomicLong();
     List<Impact.Person> found = new ArrayList<>();
@@ -220,8 +221,8 @@ public final class ImpactStudy {
    * @return whether it was not broken off
    */
   public boolean overTime(
-      @Nullable List<Key.Principal> people, Impact.Watch watch, Impact.Visitor visitor) {
-    List<Key.Principal> all = people == null ? concernedEver() : people;
+      @Nullable List<PrincipalKey> people, Impact.Watch watch, Impact.Visitor visitor) {
+    List<PrincipalKey> all = people == null ? concernedEver() : people;
     AccessDiff none = differing();
     AtomicBoolean goesOn = new AtomicBoolean(true);
     AtomicInteger done = new AtomicInteger();
@@ -246,7 +247,7 @@ public final class ImpactStudy {
   }
 
   private void overTime(
-      Key.Principal key,
+      PrincipalKey key,
       RightsCounter first,
       RightsCounter second,
       AccessDiff empty,
@@ -270,8 +271,8 @@ public final class ImpactStudy {
   }
 
   /** Everybody who may be concerned now or later: whose subjects change with time, too. */
-  private List<Key.Principal> concernedEver() {
-    Set<Key.Principal> people = new LinkedHashSet<>(concerned());
+  private List<PrincipalKey> concernedEver() {
+    Set<PrincipalKey> people = new LinkedHashSet<>(concerned());
     for (Snapshot it : List.of(before, after)) {
       for (int p : it.people.varying()) {
         people.add(key(it, p));
@@ -285,12 +286,12 @@ public final class ImpactStudy {
   }
 
   private AccessDiff batch(
-      List<Key.Principal> people, int batch, List<Impact.Person> found, AccessDiff sum) {
+      List<PrincipalKey> people, int batch, List<Impact.Person> found, AccessDiff sum) {
     RightsCounter first = new RightsCounter(before);
     RightsCounter second = new RightsCounter(after);
     RouteChanges rerouting = routes ? new RouteChanges(before, after, narrowing) : null;
     for (int i = batch * BATCH; i < Math.min(people.size(), (batch + 1) * BATCH); i++) {
-      Key.Principal key = people.get(i);
+      PrincipalKey key = people.get(i);
       long gained = sum.gained();
       long lost = sum.lost();
       long rerouted =
@@ -331,7 +332,7 @@ public final class ImpactStudy {
             reach);
   }
 
-  private static @Nullable PrincipalAtInstant who(Snapshot it, Key.Principal key, long at) {
+  private static @Nullable PrincipalAtInstant who(Snapshot it, PrincipalKey key, long at) {
     int p = it.principal(key);
     return p == Snapshot.UNKNOWN ? null : PrincipalAtInstant.of(it, p, at);
   }

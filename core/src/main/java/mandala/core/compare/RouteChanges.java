@@ -15,7 +15,7 @@ import mandala.core.evaluate.AccessMap;
 import mandala.core.evaluate.Intervals;
 import mandala.core.evaluate.PrincipalAtInstant;
 import mandala.core.evaluate.RightsCounter;
-import mandala.core.model.Key;
+import mandala.core.model.key.Key;
 
 /**
  * Counts the rights that a principal keeps, but by another route: of which the assignments and

@@ -14,9 +14,11 @@ import mandala.core.model.Clause;
 import mandala.core.model.Delegation;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Subject;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
 import mandala.core.table.IntList;
 import org.jspecify.annotations.Nullable;
 
@@ -150,13 +152,13 @@ final class GrantReader {
   /** The account where relative terms of an assignment to a subject stay (section 4), or -1. */
   private int homeOf(Subject subject) {
     return switch (subject) {
-      case Subject.OfGroup(Key.Group key) ->
+      case Subject.OfGroup(GroupKey key) ->
           it.catalogue
               .accounts()
               .require(it.catalogue.groups().the(it.catalogue.groups().require(key)).account());
-      case Subject.OfAccount(Key.Account key) -> it.catalogue.accounts().require(key);
-      case Subject.OfPattern(Key.Pattern key) -> {
-        Key.Account account =
+      case Subject.OfAccount(AccountKey key) -> it.catalogue.accounts().require(key);
+      case Subject.OfPattern(PatternKey key) -> {
+        AccountKey account =
             it.catalogue.patterns().the(it.catalogue.patterns().require(key)).account();
         yield account == null ? -1 : it.catalogue.accounts().require(account);
       }

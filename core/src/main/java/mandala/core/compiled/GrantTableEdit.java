@@ -9,8 +9,9 @@ import mandala.core.compiled.rights.EffectiveRights;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Subject;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -44,7 +45,7 @@ final class GrantTableEdit {
   }
 
   /** Reads an assignment anew, or takes it out where it is no more. */
-  void assignment(Key.Assignment key) {
+  void assignment(AssignmentKey key) {
     Assignment was = before.assignments().get(key);
     if (was != null) {
       int ref = before.assignments().require(key);
@@ -58,7 +59,7 @@ final class GrantTableEdit {
   }
 
   /** Reads a bridge anew, or takes it out where it is no more. */
-  void bridge(Key.Bridge key) {
+  void bridge(BridgeKey key) {
     Bridge was = before.bridges().get(key);
     if (was != null) {
       takeOut(

@@ -156,8 +156,8 @@ public final class Snapshot {
   public static final int UNKNOWN = -2;
 
   /** {@return the number of a principal}, -1 for anonymous, {@link #UNKNOWN} where there is none */
-  public int principal(mandala.core.model.Key.Principal key) {
-    if (key.equals(mandala.core.model.Key.Principal.ANONYMOUS)) {
+  public int principal(mandala.core.model.key.PrincipalKey key) {
+    if (key.equals(mandala.core.model.key.PrincipalKey.ANONYMOUS)) {
       return -1;
     }
     int number = catalogue.principals().number(key);

@@ -22,10 +22,17 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Role;
 import mandala.core.model.Term;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -80,7 +87,7 @@ public final class SnapshotEdit {
     GrantTableEdit lines = new GrantTableEdit(before.catalogue, it);
     grounds(changed, refs);
     lines(lines, refs);
-    for (Key.Principal key : touched.actedFor) {
+    for (PrincipalKey key : touched.actedFor) {
       int p = it.catalogue.principals().number(key);
       if (p >= 0) {
         it.covers = it.covers.with(p, lines.reader().covers(p));
@@ -94,9 +101,9 @@ public final class SnapshotEdit {
       return;
     }
     new DirectoryEdit(before.directory, it.directory).run(touched.principals, touched.groups);
-    Set<Key.Principal> all = new LinkedHashSet<>(touched.principals);
+    Set<PrincipalKey> all = new LinkedHashSet<>(touched.principals);
     all.addAll(touched.guests);
-    for (Key.Principal key : all) {
+    for (PrincipalKey key : all) {
       int p = before.catalogue.principals().number(key);
       p = p >= 0 ? p : it.catalogue.principals().require(key);
       it.people = it.people.with(p, it.directory);
@@ -154,11 +161,11 @@ public final class SnapshotEdit {
 
   /** Touched roles and sets, and what includes or inherits them, before or after. */
   private Set<Gives> dependent() {
-    Set<Key.PermissionSet> sets = new HashSet<>(touched.sets);
-    Set<Key.Role> roles = new HashSet<>(touched.roles);
-    Deque<Key.PermissionSet> openSets = new ArrayDeque<>(sets);
+    Set<PermissionSetKey> sets = new HashSet<>(touched.sets);
+    Set<RoleKey> roles = new HashSet<>(touched.roles);
+    Deque<PermissionSetKey> openSets = new ArrayDeque<>(sets);
     while (!openSets.isEmpty()) {
-      Key.PermissionSet inner = openSets.remove();
+      PermissionSetKey inner = openSets.remove();
       for (PermissionSet set : it.catalogue.sets().values()) {
         if (set.includes().contains(inner) && sets.add(set.key())) {
           openSets.add(set.key());
@@ -172,9 +179,9 @@ public final class SnapshotEdit {
         }
       }
     }
-    Deque<Key.Role> openRoles = new ArrayDeque<>(roles);
+    Deque<RoleKey> openRoles = new ArrayDeque<>(roles);
     while (!openRoles.isEmpty()) {
-      Key.Role junior = openRoles.remove();
+      RoleKey junior = openRoles.remove();
       for (Role role : it.catalogue.roles().values()) {
         if (!role.inherits().isEmpty()
             && role.inherits().contains(junior)
@@ -231,10 +238,10 @@ public final class SnapshotEdit {
           switch (term) {
             case Term.Labelled _, Term.InUnit _ -> !changed.isEmpty();
             case Term.OwnedBy(Term.Owner owner) -> owner == Term.Owner.NONE && !changed.isEmpty();
-            case Term.InCollection(Key.Collection key) ->
+            case Term.InCollection(CollectionKey key) ->
                 !changed.isEmpty() || touched.collections.contains(key);
-            case Term.Tree(Key.Resource key) -> hasMoved(key);
-            case Term.Only(Key.Resource key) -> hasMoved(key);
+            case Term.Tree(ResourceKey key) -> hasMoved(key);
+            case Term.Only(ResourceKey key) -> hasMoved(key);
             case Term.Everything _,
                 Term.InAccount _,
                 Term.OwnAccount _,
@@ -249,7 +256,7 @@ public final class SnapshotEdit {
     return false;
   }
 
-  private boolean hasMoved(Key.Resource key) {
+  private boolean hasMoved(ResourceKey key) {
     return before.places.find(key) != it.places.find(key);
   }
 
@@ -260,16 +267,16 @@ public final class SnapshotEdit {
 
   private void lines(GrantTableEdit lines, Set<Integer> refs) {
     Set<Integer> rest = new LinkedHashSet<>(refs);
-    for (Key.Assignment key : touched.assignments) {
+    for (AssignmentKey key : touched.assignments) {
       lines.assignment(key);
       rest.remove(before.catalogue.assignments().number(key));
     }
-    for (Key.Bridge key : touched.bridges) {
+    for (BridgeKey key : touched.bridges) {
       lines.bridge(key);
       rest.remove(~before.catalogue.bridges().number(key));
     }
     lines.reread(rest);
-    for (Key.Group key : touched.groups) {
+    for (GroupKey key : touched.groups) {
       Group was = before.catalogue.groups().get(key);
       if (was != null && !it.catalogue.groups().containsKey(key)) {
         int g = before.catalogue.groups().require(key);

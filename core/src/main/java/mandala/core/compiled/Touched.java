@@ -14,7 +14,6 @@ import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
@@ -25,6 +24,14 @@ import mandala.core.model.ResourceType;
 import mandala.core.model.Role;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 
 /**
  * What some changes touch, by kind. Each thing is then compared as it was before and is after them
@@ -32,19 +39,19 @@ import mandala.core.model.Unit;
  */
 final class Touched {
 
-  final Set<Key.Principal> principals = new LinkedHashSet<>();
+  final Set<PrincipalKey> principals = new LinkedHashSet<>();
 
   /** Whose guest memberships, activations or delegations are others now. */
-  final Set<Key.Principal> guests = new LinkedHashSet<>();
+  final Set<PrincipalKey> guests = new LinkedHashSet<>();
 
-  final Set<Key.Principal> actedFor = new LinkedHashSet<>();
-  final Set<Key.Group> groups = new LinkedHashSet<>();
-  final Set<Key.Resource> resources = new LinkedHashSet<>();
-  final Set<Key.Role> roles = new LinkedHashSet<>();
-  final Set<Key.PermissionSet> sets = new LinkedHashSet<>();
-  final Set<Key.Collection> collections = new LinkedHashSet<>();
-  final Set<Key.Assignment> assignments = new LinkedHashSet<>();
-  final Set<Key.Bridge> bridges = new LinkedHashSet<>();
+  final Set<PrincipalKey> actedFor = new LinkedHashSet<>();
+  final Set<GroupKey> groups = new LinkedHashSet<>();
+  final Set<ResourceKey> resources = new LinkedHashSet<>();
+  final Set<RoleKey> roles = new LinkedHashSet<>();
+  final Set<PermissionSetKey> sets = new LinkedHashSet<>();
+  final Set<CollectionKey> collections = new LinkedHashSet<>();
+  final Set<AssignmentKey> assignments = new LinkedHashSet<>();
+  final Set<BridgeKey> bridges = new LinkedHashSet<>();
 
   /** Something on which everything stands: accounts, units, types, permissions. */
   boolean foundations;
@@ -86,14 +93,14 @@ final class Touched {
 
   /** {@return whether so much hangs on it that all is compiled anew} */
   boolean needsAll(Catalogue before, Catalogue after) {
-    for (Key.Group key : groups) {
+    for (GroupKey key : groups) {
       Group was = before.groups().get(key);
       Group now = after.groups().get(key);
       if (was != null && now != null && !was.account().equals(now.account())) {
         return true;
       }
     }
-    for (Key.Resource key : resources) {
+    for (ResourceKey key : resources) {
       Resource was = before.resources().get(key);
       Resource now = after.resources().get(key);
       if (was != null && now != null && !was.account().equals(now.account())) {

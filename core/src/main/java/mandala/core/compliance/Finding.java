@@ -1,7 +1,10 @@
 package mandala.core.compliance;
 
 import java.util.List;
-import mandala.core.model.Key;
+import mandala.core.model.key.ExclusionKey;
+import mandala.core.model.key.ExpectationKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.question.ExclusionViolation;
 import mandala.core.question.ExpectationViolation;
 
@@ -18,14 +21,14 @@ public sealed interface Finding {
   String MANY = "too-many-holders ";
 
   /** An exclusion is broken by one principal. */
-  record ExclusionBroken(Key.Exclusion exclusion, ExclusionViolation conflict) implements Finding {}
+  record ExclusionBroken(ExclusionKey exclusion, ExclusionViolation conflict) implements Finding {}
 
   /**
    * An expectation fails.
    *
    * @param breaches what breaks it, not none
    */
-  record ExpectationFails(Key.Expectation expectation, List<ExpectationViolation> breaches)
+  record ExpectationFails(ExpectationKey expectation, List<ExpectationViolation> breaches)
       implements Finding {
     /** Copies its breaches. */
     public ExpectationFails {
@@ -34,7 +37,7 @@ public sealed interface Finding {
   }
 
   /** A principal holds a role without one of its prerequisites. */
-  record PrerequisiteMissing(Key.Principal principal, Key.Role role, Key.Role missing)
+  record PrerequisiteMissing(PrincipalKey principal, RoleKey role, RoleKey missing)
       implements Finding {}
 
   /**
@@ -43,7 +46,7 @@ public sealed interface Finding {
    * @param holders how many there are, {@link #UNTOLD} to somebody who may not read all of them
    * @param few whether there are too few
    */
-  record HolderLimit(Key.Role role, int holders, boolean few) implements Finding {
+  record HolderLimit(RoleKey role, int holders, boolean few) implements Finding {
     /** Stands for a number that is not told. */
     public static final int UNTOLD = -1;
   }
@@ -54,12 +57,12 @@ public sealed interface Finding {
    */
   default List<Object> about() {
     return switch (this) {
-      case ExclusionBroken(Key.Exclusion key, ExclusionViolation conflict) ->
+      case ExclusionBroken(ExclusionKey key, ExclusionViolation conflict) ->
           List.of(key, conflict.principal());
-      case ExpectationFails(Key.Expectation key, var _) -> List.of(key);
-      case PrerequisiteMissing(Key.Principal principal, Key.Role role, Key.Role missing) ->
+      case ExpectationFails(ExpectationKey key, var _) -> List.of(key);
+      case PrerequisiteMissing(PrincipalKey principal, RoleKey role, RoleKey missing) ->
           List.of(principal, role, missing);
-      case HolderLimit(Key.Role role, var _, boolean few) -> List.of(role, few);
+      case HolderLimit(RoleKey role, var _, boolean few) -> List.of(role, few);
     };
   }
 
@@ -70,22 +73,22 @@ public sealed interface Finding {
    */
   default String id() {
     return switch (this) {
-      case ExclusionBroken(Key.Exclusion key, ExclusionViolation conflict) ->
+      case ExclusionBroken(ExclusionKey key, ExclusionViolation conflict) ->
           idOf(key) + " " + conflict.principal().value();
-      case ExpectationFails(Key.Expectation key, var _) -> idOf(key);
-      case PrerequisiteMissing(Key.Principal principal, Key.Role role, Key.Role missing) ->
+      case ExpectationFails(ExpectationKey key, var _) -> idOf(key);
+      case PrerequisiteMissing(PrincipalKey principal, RoleKey role, RoleKey missing) ->
           PREREQUISITE + principal.value() + " " + role.value() + " " + missing.value();
-      case HolderLimit(Key.Role role, var _, boolean few) -> (few ? FEW : MANY) + role.value();
+      case HolderLimit(RoleKey role, var _, boolean few) -> (few ? FEW : MANY) + role.value();
     };
   }
 
   /** {@return how the names of an exclusion's findings begin}; a blank and whose follow */
-  static String idOf(Key.Exclusion key) {
+  static String idOf(ExclusionKey key) {
     return "exclusion-broken " + key.value();
   }
 
   /** {@return the name of an expectation's finding} */
-  static String idOf(Key.Expectation key) {
+  static String idOf(ExpectationKey key) {
     return "expectation-fails " + key.value();
   }
 

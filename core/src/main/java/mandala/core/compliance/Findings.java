@@ -14,8 +14,9 @@ import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
-import mandala.core.model.Key;
 import mandala.core.model.Role;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.question.ExpectationViolation;
 
 /** Checks the rules that do not change a verdict (sections 8 and 9) on a whole model. */
@@ -84,11 +85,11 @@ public final class Findings {
     if (none) {
       return;
     }
-    Map<Key.Role, Integer> holders = new HashMap<>();
-    for (Key.Principal principal : catalogue.principals().keySet()) {
-      Set<Key.Role> held = held(engine, principal, at);
+    Map<RoleKey, Integer> holders = new HashMap<>();
+    for (PrincipalKey principal : catalogue.principals().keySet()) {
+      Set<RoleKey> held = held(engine, principal, at);
       boolean active = engine.isActive(principal, at);
-      for (Key.Role key : held) {
+      for (RoleKey key : held) {
         if (active) {
           holders.merge(key, 1, Integer::sum);
         }
@@ -113,16 +114,15 @@ public final class Findings {
   }
 
   /** The roles given, and those that active ones of them inherit. */
-  static Set<Key.Role> held(Engine engine, Key.Principal principal, Instant at) {
-    Set<Key.Role> held = new LinkedHashSet<>();
-    for (Key.Role key : engine.rolesHeld(principal, at)) {
+  static Set<RoleKey> held(Engine engine, PrincipalKey principal, Instant at) {
+    Set<RoleKey> held = new LinkedHashSet<>();
+    for (RoleKey key : engine.rolesHeld(principal, at)) {
       add(key, engine.catalogue(), held, new HashSet<>());
     }
     return held;
   }
 
-  private static void add(
-      Key.Role key, Catalogue catalogue, Set<Key.Role> held, Set<Key.Role> seen) {
+  private static void add(RoleKey key, Catalogue catalogue, Set<RoleKey> held, Set<RoleKey> seen) {
     held.add(key);
     Role role = catalogue.roles().get(key);
     if (role != null && !role.retired() && seen.add(key)) {

@@ -17,12 +17,18 @@ import mandala.core.model.Clause;
 import mandala.core.model.Expectation;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ExpectationKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.question.ExpectationViolation;
 import mandala.core.question.WhoQuestion;
 import mandala.core.rule.RoleContent;
@@ -60,7 +66,7 @@ public final class Proposals {
     this.catalogue = engine.catalogue();
     this.account = account;
     this.at = at;
-    this.scope = List.of(Clause.of(new Term.Tree(Key.Resource.of(account.key()))));
+    this.scope = List.of(Clause.of(new Term.Tree(ResourceKey.of(account.key()))));
   }
 
   /**
@@ -69,7 +75,7 @@ public final class Proposals {
    *
    * @param account in which account, its sub-accounts included; none where it is unknown
    */
-  public static List<Expectation> of(Engine engine, Key.Account account, Instant at) {
+  public static List<Expectation> of(Engine engine, AccountKey account, Instant at) {
     Account in = engine.catalogue().accounts().get(account);
     return in == null ? List.of() : new Proposals(engine, in, at).all();
   }
@@ -100,7 +106,7 @@ public final class Proposals {
     return engine.breaches(it, at).isEmpty();
   }
 
-  private boolean isStated(Expectation.Form form, List<Key.Permission> permissions) {
+  private boolean isStated(Expectation.Form form, List<PermissionKey> permissions) {
     return catalogue.model().expectations().stream()
         .anyMatch(it ->
             it.form() == form
@@ -113,10 +119,10 @@ public final class Proposals {
       String key,
       String name,
       List<Subject> subjects,
-      List<Key.Permission> permissions,
+      List<PermissionKey> permissions,
       @Nullable Integer max) {
     return new Expectation(
-        new Key.Expectation(key + "." + account.key().value()),
+        new ExpectationKey(key + "." + account.key().value()),
         About.named(name + " in " + account.about().nameOr(account.key())),
         account.key(),
         form,
@@ -133,10 +139,10 @@ public final class Proposals {
         engine.whoCan(
             new WhoQuestion(
                 Set.of(permission.key()),
-                new WhoQuestion.Where.Below(Key.Resource.of(account.key())),
+                new WhoQuestion.Where.Below(ResourceKey.of(account.key())),
                 at,
                 true));
-    Set<Key.Principal> who = new HashSet<>();
+    Set<PrincipalKey> who = new HashSet<>();
     answer.allowed().forEach(it -> who.add(it.principal()));
     if (who.isEmpty() || answer.anonymous()) {
       return null;
@@ -146,7 +152,7 @@ public final class Proposals {
   }
 
   private @Nullable Expectation only(Permission permission, Group group) {
-    List<Key.Permission> what = List.of(permission.key());
+    List<PermissionKey> what = List.of(permission.key());
     Expectation it =
         expects(
             Expectation.Form.ONLY,
@@ -162,7 +168,7 @@ public final class Proposals {
   }
 
   private @Nullable Expectation atMost(Permission permission) {
-    List<Key.Permission> what = List.of(permission.key());
+    List<PermissionKey> what = List.of(permission.key());
     if (isStated(Expectation.Form.COUNT, what)) {
       return null;
     }
@@ -184,7 +190,7 @@ public final class Proposals {
 
   /** That nothing risky is open to whoever is not signed in. */
   private @Nullable Expectation signedOut(List<Permission> risky) {
-    List<Key.Permission> what = risky.stream().map(Permission::key).toList();
+    List<PermissionKey> what = risky.stream().map(Permission::key).toList();
     Expectation it =
         expects(
             Expectation.Form.CANNOT,
@@ -216,17 +222,17 @@ public final class Proposals {
 
   private int size(Assignment it) {
     Group group =
-        it.subject() instanceof Subject.OfGroup(Key.Group key) ? catalogue.groups().get(key) : null;
+        it.subject() instanceof Subject.OfGroup(GroupKey key) ? catalogue.groups().get(key) : null;
     return group == null ? 0 : group.members().size();
   }
 
   private @Nullable Expectation ableBy(Assignment assignment) {
-    if (!(assignment.subject() instanceof Subject.OfGroup(Key.Group key))
-        || !(assignment.gives() instanceof Gives.OfRole(Key.Role role))) {
+    if (!(assignment.subject() instanceof Subject.OfGroup(GroupKey key))
+        || !(assignment.gives() instanceof Gives.OfRole(RoleKey role))) {
       return null;
     }
     Group group = catalogue.groups().get(key);
-    List<Key.Permission> what =
+    List<PermissionKey> what =
         RoleContent.of(role, catalogue).lines().stream()
             .filter(it -> it.allowed() && !it.needsFactor())
             .map(RoleContent.Line::permission)
@@ -243,7 +249,7 @@ public final class Proposals {
   }
 
   /** The group of fewest listed that all of them are of; null where there is none. */
-  private @Nullable Group least(Set<Key.Principal> who) {
+  private @Nullable Group least(Set<PrincipalKey> who) {
     return catalogue.groups().values().stream()
         .filter(it -> !it.retired())
         .sorted(

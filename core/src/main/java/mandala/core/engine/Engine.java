@@ -35,11 +35,15 @@ import mandala.core.model.Clause;
 import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import mandala.core.model.check.Fault;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.present.Access;
 import mandala.core.question.CoveredResources;
 import mandala.core.question.Decision;
@@ -140,7 +144,7 @@ public final class Engine {
       List<Change> changes,
       Instant at,
       boolean mfa,
-      List<Key.Principal> people,
+      List<PrincipalKey> people,
       Impact.Watch watch) {
     return new ImpactStudy(it, after.it, changes, at.getEpochSecond(), mfa, true)
         .run(people, watch);
@@ -160,7 +164,7 @@ public final class Engine {
       List<Change> changes,
       Instant from,
       boolean mfa,
-      @Nullable List<Key.Principal> people,
+      @Nullable List<PrincipalKey> people,
       Impact.Watch watch,
       Impact.Visitor visitor) {
     return new ImpactStudy(it, after.it, changes, from.getEpochSecond(), mfa, false)
@@ -354,7 +358,7 @@ public final class Engine {
    * @throws IllegalArgumentException if the permission or the resource is unknown
    */
   public CandidateGrants bearing(
-      Collection<Subject> subjects, Key.Permission permission, Key.Resource resource) {
+      Collection<Subject> subjects, PermissionKey permission, ResourceKey resource) {
     return CandidateGrants.of(it, subjects, number(permission), position(resource));
   }
 
@@ -366,11 +370,11 @@ public final class Engine {
    * @throws IllegalArgumentException if the permission or the resource is unknown
    */
   public CandidateGrants.Others givenToOthers(
-      Collection<Subject> subjects, Key.Permission permission, Key.Resource resource, int most) {
+      Collection<Subject> subjects, PermissionKey permission, ResourceKey resource, int most) {
     return CandidateGrants.others(it, subjects, number(permission), position(resource), most);
   }
 
-  private int number(Key.Permission permission) {
+  private int number(PermissionKey permission) {
     Integer number = it.rights.permissionId.get(permission);
     if (number == null) {
       throw new IllegalArgumentException("There is no permission '" + permission + "'");
@@ -378,7 +382,7 @@ public final class Engine {
     return number;
   }
 
-  private int position(Key.Resource resource) {
+  private int position(ResourceKey resource) {
     int at = it.places.find(resource);
     if (at < 0) {
       throw new IllegalArgumentException("There is no resource '" + resource + "'");
@@ -387,7 +391,7 @@ public final class Engine {
   }
 
   /** {@return whether there is such a principal and it is active at an instant} (section 2) */
-  public boolean isActive(Key.Principal principal, Instant at) {
+  public boolean isActive(PrincipalKey principal, Instant at) {
     int id = it.principal(principal);
     if (id < 0) {
       return id == -1;
@@ -413,7 +417,7 @@ public final class Engine {
    * @throws IllegalArgumentException if it names something unknown
    * @see #covered(List, int)
    */
-  public CoveredResources covered(List<Clause> scope, int most, Set<Key.Account> within) {
+  public CoveredResources covered(List<Clause> scope, int most, Set<AccountKey> within) {
     return new ScopeExtents(it).covered(scope, most, within);
   }
 
@@ -438,7 +442,7 @@ public final class Engine {
    *
    * @throws IllegalArgumentException if either is unknown
    */
-  public boolean hasSubject(Key.Principal principal, Subject subject, Instant at) {
+  public boolean hasSubject(PrincipalKey principal, Subject subject, Instant at) {
     int code = GrantEntry.code(subject, it.catalogue);
     return Arrays.stream(who(principal, at).subjects).anyMatch(held -> held == code);
   }
@@ -449,13 +453,13 @@ public final class Engine {
    *
    * @throws IllegalArgumentException if the principal is unknown
    */
-  public Predicate<Subject> subjectsOf(Key.Principal principal, Instant at) {
+  public Predicate<Subject> subjectsOf(PrincipalKey principal, Instant at) {
     int[] held = who(principal, at).subjects.clone();
     Arrays.sort(held);
     return subject -> Arrays.binarySearch(held, GrantEntry.code(subject, it.catalogue)) >= 0;
   }
 
-  private PrincipalAtInstant who(Key.Principal principal, Instant at) {
+  private PrincipalAtInstant who(PrincipalKey principal, Instant at) {
     int id = it.principal(principal);
     if (id < -1) {
       throw new IllegalArgumentException("There is no principal '" + principal + "'");
@@ -469,11 +473,11 @@ public final class Engine {
    *
    * @throws IllegalArgumentException if either is unknown
    */
-  public boolean owns(Key.Principal principal, Key.Account account, Instant at) {
+  public boolean owns(PrincipalKey principal, AccountKey account, Instant at) {
     return new SingleDecision(who(principal, at), null, true)
         .isCoveredBy(
             it -> Ownership.isGivenBy(catalogue().assignments().the(it), catalogue()),
-            position(Key.Resource.of(account)));
+            position(ResourceKey.of(account)));
   }
 
   /**
@@ -496,7 +500,7 @@ public final class Engine {
    *
    * @throws IllegalArgumentException if there is no such principal
    */
-  public List<Key.Role> rolesHeld(Key.Principal principal, Instant at) {
+  public List<RoleKey> rolesHeld(PrincipalKey principal, Instant at) {
     PrincipalAtInstant who = who(principal, at);
     Set<Integer> refs = new TreeSet<>(Integer::compareUnsigned);
     for (int subject : who.subjects) {
@@ -506,13 +510,13 @@ public final class Engine {
         refs.add((int) lines[2 * n + i]);
       }
     }
-    List<Key.Role> roles = new ArrayList<>();
+    List<RoleKey> roles = new ArrayList<>();
     for (int ref : refs) {
       Gives gives =
           ref < 0
               ? it.catalogue.bridges().the(~ref).gives()
               : it.catalogue.assignments().the(ref).gives();
-      if (gives instanceof Gives.OfRole(Key.Role key) && who.holds(ref, false)) {
+      if (gives instanceof Gives.OfRole(RoleKey key) && who.holds(ref, false)) {
         roles.add(key);
       }
     }
@@ -534,7 +538,7 @@ public final class Engine {
    * {@return who holds a role at an instant, active or not, and through what}: those whose {@link
    * #rolesHeld} contain it, found from what gives it
    */
-  public List<RoleHolder> roleHolders(Key.Role role, Instant at) {
+  public List<RoleHolder> roleHolders(RoleKey role, Instant at) {
     return new RoleHolders(it, at).of(role);
   }
 
@@ -544,13 +548,13 @@ public final class Engine {
    *
    * @param counted which principals count; asked once of each who holds anything
    */
-  public Map<Key.Role, Integer> roleUse(Instant at, Predicate<Principal> counted) {
-    Map<Key.Role, BitSet> holders = new RoleHolders(it, at).all();
+  public Map<RoleKey, Integer> roleUse(Instant at, Predicate<Principal> counted) {
+    Map<RoleKey, BitSet> holders = new RoleHolders(it, at).all();
     BitSet who = new BitSet();
     holders.values().forEach(who::or);
     BitSet left = (BitSet) who.clone();
     who.stream().filter(p -> !counted.test(it.catalogue.principals().the(p))).forEach(left::clear);
-    Map<Key.Role, Integer> use = new LinkedHashMap<>();
+    Map<RoleKey, Integer> use = new LinkedHashMap<>();
     holders.forEach((role, bits) -> {
       bits.and(left);
       if (!bits.isEmpty()) {

@@ -17,8 +17,10 @@ import mandala.core.evaluate.PrincipalAtInstant;
 import mandala.core.evaluate.ScopeExtents;
 import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
-import mandala.core.model.Key;
 import mandala.core.model.Subject;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.ExclusionViolation;
 import mandala.core.question.ExpectationViolation;
 import mandala.core.question.WhoQuestion;
@@ -51,7 +53,7 @@ final class RuleChecks {
   // ---- expectations -----------------------------------------------------------------------------
 
   List<ExpectationViolation> breaches(Expectation expectation) {
-    List<Key.Permission> permissions =
+    List<PermissionKey> permissions =
         expectation.permissions().stream().filter(it.rights.permissionId::containsKey).toList();
     if (permissions.isEmpty()) {
       return List.of();
@@ -89,7 +91,7 @@ final class RuleChecks {
   }
 
   /** Active principals that may do any of it anywhere. */
-  private Set<Integer> whoMay(Collection<Key.Permission> permissions) {
+  private Set<Integer> whoMay(Collection<PermissionKey> permissions) {
     Set<Integer> all = new LinkedHashSet<>();
     for (var account : it.catalogue.accounts().values()) {
       if (account.parent() == null) {
@@ -98,7 +100,7 @@ final class RuleChecks {
                     it,
                     new WhoQuestion(
                         Set.copyOf(permissions),
-                        new WhoQuestion.Where.Below(Key.Resource.of(account.key())),
+                        new WhoQuestion.Where.Below(ResourceKey.of(account.key())),
                         at,
                         true),
                     WhoCan.FEW)
@@ -112,9 +114,9 @@ final class RuleChecks {
     return all;
   }
 
-  private Key.Principal key(int principal) {
+  private PrincipalKey key(int principal) {
     return principal < 0
-        ? Key.Principal.ANONYMOUS
+        ? PrincipalKey.ANONYMOUS
         : it.directory.profiles.require(principal).principal.key();
   }
 
@@ -124,12 +126,12 @@ final class RuleChecks {
   }
 
   private List<ExpectationViolation> each(
-      Set<Integer> principals, List<Key.Permission> permissions, BitSet scope, boolean forbidden) {
+      Set<Integer> principals, List<PermissionKey> permissions, BitSet scope, boolean forbidden) {
     return principals.parallelStream()
         .flatMap(principal -> {
           AccessMap accessMap = accessMap(principal);
           List<ExpectationViolation> found = new ArrayList<>();
-          for (Key.Permission permission : permissions) {
+          for (PermissionKey permission : permissions) {
             BitSet wrong = allowed(accessMap, List.of(permission));
             if (forbidden) {
               wrong.and(scope);
@@ -154,7 +156,7 @@ final class RuleChecks {
         .toList();
   }
 
-  private BitSet applicable(Key.Permission permission) {
+  private BitSet applicable(PermissionKey permission) {
     BitSet positions = new BitSet();
     int p = it.rights.permissionId.getOrDefault(permission, -1);
     for (int type = 0; type < it.rights.types.size(); type++) {
@@ -168,9 +170,9 @@ final class RuleChecks {
   }
 
   /** Where any of some permissions is allowed. */
-  private BitSet allowed(AccessMap accessMap, Collection<Key.Permission> permissions) {
+  private BitSet allowed(AccessMap accessMap, Collection<PermissionKey> permissions) {
     BitSet positions = new BitSet();
-    for (Key.Permission permission : permissions) {
+    for (PermissionKey permission : permissions) {
       int p = it.rights.permissionId.getOrDefault(permission, -1);
       for (int type = 0; p >= 0 && type < it.rights.types.size(); type++) {
         int bit = it.rights.bit[type][p];
@@ -197,7 +199,7 @@ final class RuleChecks {
   }
 
   private List<ExpectationViolation> counted(
-      Expectation expectation, List<Key.Permission> permissions, BitSet scope) {
+      Expectation expectation, List<PermissionKey> permissions, BitSet scope) {
     int[] holders = new int[it.places.count];
     for (int principal : whoMay(permissions)) {
       if (principal >= 0) {
@@ -222,8 +224,8 @@ final class RuleChecks {
 
   List<ExclusionViolation> conflicts(Exclusion exclusion) {
     TreeMap<Integer, Integer> sidesTaken = new TreeMap<>();
-    for (List<Key.Permission> side : exclusion.sides()) {
-      List<Key.Permission> known =
+    for (List<PermissionKey> side : exclusion.sides()) {
+      List<PermissionKey> known =
           side.stream().filter(it.rights.permissionId::containsKey).toList();
       if (!known.isEmpty()) {
         whoMay(known).forEach(principal -> sidesTaken.merge(principal, 1, Integer::sum));
@@ -239,7 +241,7 @@ final class RuleChecks {
 
   /** {@return how a principal breaks an exclusion}, null where it does not, or is exempt */
   private @Nullable ExclusionViolation conflict(Exclusion exclusion, int principal) {
-    Key.Principal key = key(principal);
+    PrincipalKey key = key(principal);
     boolean exempt =
         exclusion.exempt().stream()
             .anyMatch(each ->

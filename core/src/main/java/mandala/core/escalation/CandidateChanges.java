@@ -26,7 +26,6 @@ import mandala.core.model.Clause;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Permission.AccessClass;
 import mandala.core.model.PermissionSet;
@@ -38,6 +37,15 @@ import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Thing;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.rule.Activity;
 import mandala.core.rule.Bridges;
 import mandala.core.rule.Gates;
@@ -99,8 +107,8 @@ final class CandidateChanges {
   /** {@return the gates that a permission on a resource needs}, as goals; held ones too */
   List<Goal> gates(Goal goal) {
     List<Goal> gates = new ArrayList<>();
-    for (Key.Permission gate : Gates.of(goal.permission(), catalogue)) {
-      Key.Resource place = Gates.resourceOf(gate, goal.resource(), catalogue);
+    for (PermissionKey gate : Gates.of(goal.permission(), catalogue)) {
+      ResourceKey place = Gates.resourceOf(gate, goal.resource(), catalogue);
       if (place != null) {
         gates.add(new Goal(gate, place));
       }
@@ -147,18 +155,18 @@ final class CandidateChanges {
     return held.computeIfAbsent(subject, it -> engine.hasSubject(who.key(), it, at));
   }
 
-  boolean belongsTo(Key.Account account) {
+  boolean belongsTo(AccountKey account) {
     return Membership.belongs(who, account, at, catalogue);
   }
 
-  private Key.Account accountOf(Key.Resource resource) {
+  private AccountKey accountOf(ResourceKey resource) {
     return Objects.requireNonNull(catalogue.accountOf(resource));
   }
 
   private void byAssignment(
       Assignment it, Goal goal, PointScope point, boolean view, Map<Change, Integer> candidates) {
     boolean others =
-        it.subject() instanceof Subject.OfPrincipal(var _, Key.Principal key)
+        it.subject() instanceof Subject.OfPrincipal(var _, PrincipalKey key)
             && !key.equals(who.key());
     if (others || it.effect() == Assignment.Effect.DENY) {
       return;
@@ -203,7 +211,7 @@ final class CandidateChanges {
       }
       remedies.add(mends);
     }
-    Key.Account account = accountOf(goal.resource());
+    AccountKey account = accountOf(goal.resource());
     boolean visits = !(it.subject() instanceof Subject.Public) && !belongsTo(account);
     boolean comesWith = it.subject().equals(new Subject.OfAccount(account));
     if (visits && !comesWith) {
@@ -215,7 +223,7 @@ final class CandidateChanges {
 
   private void byBridge(
       Bridge it, Goal goal, PointScope point, boolean view, Map<Change, Integer> candidates) {
-    Key.Account account = accountOf(goal.resource());
+    AccountKey account = accountOf(goal.resource());
     Group group = catalogue.groups().get(it.group());
     if (group == null || !Bridges.leadsTo(it, account, catalogue)) {
       return;
@@ -261,7 +269,7 @@ final class CandidateChanges {
       Map<Change, Integer> candidates) {
     boolean factor = false;
     for (Obstacle obstacle : path.obstacles()) {
-      if (obstacle instanceof Obstacle.RoleRetired(Key.Role key)) {
+      if (obstacle instanceof Obstacle.RoleRetired(RoleKey key)) {
         remedies.add(altered(catalogue.roles().get(key), Rewritten::active));
       }
       factor |= obstacle instanceof Obstacle.NeedsSecondFactor;
@@ -298,15 +306,15 @@ final class CandidateChanges {
     return true;
   }
 
-  private boolean isOn(Key.Assignment key) {
+  private boolean isOn(AssignmentKey key) {
     return JustInTime.isActivated(who.key(), key, at, catalogue);
   }
 
-  Change guest(Key.Account account) {
+  Change guest(AccountKey account) {
     return new Change.Added(new Guest(About.NONE, who.key(), account, false, Window.ALWAYS, null));
   }
 
-  private void suspended(Key.Account account, List<List<Change>> remedies) {
+  private void suspended(AccountKey account, List<List<Change>> remedies) {
     for (Account it : Activity.suspended(account, catalogue)) {
       remedies.add(altered(it, Rewritten::active));
     }
@@ -315,9 +323,9 @@ final class CandidateChanges {
   private List<Change> unsealing(PointScope.@Nullable Fit fit) {
     List<Change> changes = new ArrayList<>();
     for (Obstacle obstacle : fit == null ? List.<Obstacle>of() : fit.obstacles()) {
-      if (obstacle instanceof Obstacle.SealedBy(Key.Resource seal)) {
+      if (obstacle instanceof Obstacle.SealedBy(ResourceKey seal)) {
         Resource resource = catalogue.resources().get(seal);
-        Key.Account account = catalogue.accountOf(seal);
+        AccountKey account = catalogue.accountOf(seal);
         changes.addAll(
             resource != null || account == null
                 ? altered(resource, Rewritten::unsealed)
@@ -340,14 +348,14 @@ final class CandidateChanges {
   }
 
   /** What is given gives one permission more: by a set, by a role, by an implication. */
-  private List<Change> widening(Gives gives, Key.Permission wanted) {
+  private List<Change> widening(Gives gives, PermissionKey wanted) {
     List<Change> changes = new ArrayList<>();
     Permission goal = catalogue.permissions().get(wanted);
     for (GrantStep gift : gifts.within(gives)) {
       switch (gift) {
-        case GrantStep.OfSet(Key.PermissionSet key) ->
+        case GrantStep.OfSet(PermissionSetKey key) ->
             changes.addAll(altered(catalogue.sets().get(key), it -> Rewritten.with(it, wanted)));
-        case GrantStep.OfRole(Key.Role key, var _, var _) -> {
+        case GrantStep.OfRole(RoleKey key, var _, var _) -> {
           Role role = catalogue.roles().get(key);
           for (PermissionSet set : setsGiving(wanted)) {
             if (role != null && !role.sets().contains(set.key())) {
@@ -355,7 +363,7 @@ final class CandidateChanges {
             }
           }
         }
-        case GrantStep.OfPermission(Key.Permission key) -> {
+        case GrantStep.OfPermission(PermissionKey key) -> {
           Permission permission = catalogue.permissions().get(key);
           if (permission != null && goal != null && !key.equals(wanted)) {
             changes.addAll(altered(permission, it -> Rewritten.implying(it, wanted)));
@@ -367,20 +375,20 @@ final class CandidateChanges {
   }
 
   /** The first set that gives a permission, or all of them where more may be given. */
-  private List<PermissionSet> setsGiving(Key.Permission permission) {
+  private List<PermissionSet> setsGiving(PermissionKey permission) {
     return catalogue.sets().values().stream()
         .filter(it -> gives(new Gives.OfSet(it.key()), permission))
         .limit(wide ? Long.MAX_VALUE : 1)
         .toList();
   }
 
-  private boolean gives(Gives gives, Key.Permission permission) {
+  private boolean gives(Gives gives, PermissionKey permission) {
     GrantPaths.Path path = gifts.allowing(gives, permission, mfa);
     return path.exists() && path.obstacles().isEmpty();
   }
 
   /** What an assignment of a goal may give: the permission, or more. */
-  private List<Gives> giving(Key.Permission permission) {
+  private List<Gives> giving(PermissionKey permission) {
     List<Gives> all = new ArrayList<>(List.of(new Gives.OfPermission(permission)));
     if (wide) {
       setsGiving(permission).forEach(it -> all.add(new Gives.OfSet(it.key())));
@@ -393,9 +401,9 @@ final class CandidateChanges {
   }
 
   /** Where an assignment of a goal may hold: the resource, or trees from it upwards. */
-  private List<Term> holding(Key.Resource resource) {
+  private List<Term> holding(ResourceKey resource) {
     List<Term> all = new ArrayList<>(List.of(new Term.Only(resource)));
-    for (Key.Resource at = resource; at != null; at = catalogue.parentOf(at)) {
+    for (ResourceKey at = resource; at != null; at = catalogue.parentOf(at)) {
       all.add(new Term.Tree(at));
     }
     return all;
@@ -404,10 +412,10 @@ final class CandidateChanges {
   /** An assignment of the goal; a bridge of it for a group of one's own. */
   private void given(Goal goal, Map<Change, Integer> candidates) {
     Permission permission = Objects.requireNonNull(catalogue.permissions().get(goal.permission()));
-    Key.Account account = accountOf(goal.resource());
-    Key.Assignment key =
+    AccountKey account = accountOf(goal.resource());
+    AssignmentKey key =
         Rewritten.freeKey(catalogue.assignments()::containsKey, who.key(), permission);
-    Map<Key.Account, Group> sources = new LinkedHashMap<>();
+    Map<AccountKey, Group> sources = new LinkedHashMap<>();
     for (Group it : catalogue.groups().values()) {
       if (has(new Subject.OfGroup(it.key()))
           && belongsTo(it.account())
@@ -447,9 +455,9 @@ final class CandidateChanges {
     alternatives.put(change, name);
   }
 
-  private static Bridge bridge(Assignment like, Key.Account account, Group group) {
+  private static Bridge bridge(Assignment like, AccountKey account, Group group) {
     return new Bridge(
-        new Key.Bridge(like.key().value() + ".by." + group.key().value()),
+        new BridgeKey(like.key().value() + ".by." + group.key().value()),
         About.NONE,
         account,
         group.key(),
@@ -461,9 +469,9 @@ final class CandidateChanges {
 
   /** A gate that is lacking is no longer required, by the permission or by what it implies. */
   private void ungated(Goal goal, Map<Change, Integer> candidates) {
-    for (Key.Permission each : PermissionClosure.implied(goal.permission(), catalogue)) {
+    for (PermissionKey each : PermissionClosure.implied(goal.permission(), catalogue)) {
       Permission it = catalogue.permissions().get(each);
-      for (Key.Permission gate : it == null ? List.<Key.Permission>of() : it.requires()) {
+      for (PermissionKey gate : it == null ? List.<PermissionKey>of() : it.requires()) {
         altered(it, was -> Rewritten.without(was, gate))
             .forEach(change -> add(candidates, change, 1));
       }

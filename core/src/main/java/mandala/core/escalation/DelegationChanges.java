@@ -6,10 +6,10 @@ import mandala.core.change.Change;
 import mandala.core.model.About;
 import mandala.core.model.Clause;
 import mandala.core.model.Delegation;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
+import mandala.core.model.key.DelegationKey;
 
 /** How somebody comes to act for another who has what is wanted. */
 final class DelegationChanges {
@@ -48,9 +48,9 @@ final class DelegationChanges {
 
   private Delegation delegation(Principal holder) {
     String stem = candidates.who.key().value() + ".for." + holder.key().value();
-    Key.Delegation key = new Key.Delegation(stem);
+    DelegationKey key = new DelegationKey(stem);
     for (int n = 2; candidates.catalogue.delegations().containsKey(key); n++) {
-      key = new Key.Delegation(stem + "." + n);
+      key = new DelegationKey(stem + "." + n);
     }
     return new Delegation(
         key,

@@ -11,9 +11,11 @@ import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Subject;
 import mandala.core.model.Window;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
 import mandala.core.rule.PermissionClosure;
 
 /** How a deny ends: with its assignment or bridge, its set, or a group or pattern left. */
@@ -63,7 +65,7 @@ final class DenyChanges {
     if (subject instanceof Subject.OfPattern) {
       add(found, CandidateChanges.altered(candidates.who, it -> Rewritten.pattern(it, null)));
     }
-    if (subject instanceof Subject.OfGroup(Key.Group key)) {
+    if (subject instanceof Subject.OfGroup(GroupKey key)) {
       Group.Member member =
           new Group.Member.OfPrincipal(candidates.who.kind(), candidates.who.key());
       for (Group group : subjects.waysTo(key)) {
@@ -76,9 +78,9 @@ final class DenyChanges {
   }
 
   private void drop(Gives gives, Goal goal, Map<Change, Integer> found) {
-    Set<Key.Permission> denied = PermissionClosure.implied(goal.permission(), candidates.catalogue);
+    Set<PermissionKey> denied = PermissionClosure.implied(goal.permission(), candidates.catalogue);
     for (GrantStep gift : candidates.gifts.within(gives)) {
-      if (gift instanceof GrantStep.OfSet(Key.PermissionSet key)) {
+      if (gift instanceof GrantStep.OfSet(PermissionSetKey key)) {
         add(
             found,
             CandidateChanges.altered(

@@ -4,7 +4,7 @@ import java.util.List;
 import mandala.core.authority.RequiredRight;
 import mandala.core.authority.SecondApproval;
 import mandala.core.change.Change;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 
 /**
  * How somebody could come to an access: what to do one after the other, each in the model that the
@@ -12,7 +12,7 @@ import mandala.core.model.Key;
  *
  * @param who does all of it
  */
-public record EscalationPath(Key.Principal who, List<Link> links) {
+public record EscalationPath(PrincipalKey who, List<Link> links) {
 
   /** Copies its links. */
   public EscalationPath {
@@ -34,7 +34,7 @@ public record EscalationPath(Key.Principal who, List<Link> links) {
         Change change,
         List<RequiredRight> uses,
         List<SecondApproval.Reason> reasons,
-        List<Key.Principal> approvers)
+        List<PrincipalKey> approvers)
         implements Link {
       /** Copies its lists. */
       public Makes {
@@ -48,7 +48,7 @@ public record EscalationPath(Key.Principal who, List<Link> links) {
     record SignsIn() implements Link {}
 
     /** Acts for somebody who has it. */
-    record ActsFor(Key.Principal whom) implements Link {}
+    record ActsFor(PrincipalKey whom) implements Link {}
   }
 
   /** {@return the changes of the model}, in their order */

@@ -14,10 +14,12 @@ import mandala.core.authority.Authority;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
 import mandala.core.model.Account;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Supplied;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Impact;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
@@ -101,7 +103,7 @@ public final class EscalationSearch {
   }
 
   /** Somebody who could come to an access, with the shortest paths. */
-  public record Climber(Key.Principal who, Answer answer) {}
+  public record Climber(PrincipalKey who, Answer answer) {}
 
   private final Engine start;
   private final Principal who;
@@ -163,13 +165,13 @@ public final class EscalationSearch {
    */
   public static List<Climber> toward(
       Engine engine,
-      Key.Permission permission,
-      Key.Resource resource,
+      PermissionKey permission,
+      ResourceKey resource,
       Instant at,
       Limits limits,
       Impact.Watch watch) {
     List<Climber> climbers = new ArrayList<>();
-    List<Key.Principal> able = List.copyOf(able(engine, permission, resource, at));
+    List<PrincipalKey> able = List.copyOf(able(engine, permission, resource, at));
     for (int i = 0; i < able.size() && watch.goOn(i, able.size()); i++) {
       Answer answer =
           of(engine, new Question(able.get(i), permission, resource, at, true, null), limits);
@@ -185,11 +187,11 @@ public final class EscalationSearch {
   }
 
   /** Everybody who can do anything about their own access, by key. */
-  private static Set<Key.Principal> able(
-      Engine engine, Key.Permission permission, Key.Resource resource, Instant at) {
-    Set<Key.Principal> able = new TreeSet<>(Comparator.comparing(Key.Principal::value));
+  private static Set<PrincipalKey> able(
+      Engine engine, PermissionKey permission, ResourceKey resource, Instant at) {
+    Set<PrincipalKey> able = new TreeSet<>(Comparator.comparing(PrincipalKey::value));
     Engine on = engine.switchedOn();
-    Set<Key.Permission> levers = new HashSet<>();
+    Set<PermissionKey> levers = new HashSet<>();
     for (Permission it : engine.catalogue().permissions().values()) {
       if (it.key().value().startsWith(Supplied.PREFIX)
           && it.accessClass() == Permission.AccessClass.ADMINISTER) {
@@ -198,7 +200,7 @@ public final class EscalationSearch {
     }
     for (Account account : engine.catalogue().accounts().values()) {
       if (account.parent() == null) {
-        Key.Resource root = Key.Resource.of(account.key());
+        ResourceKey root = ResourceKey.of(account.key());
         WhoQuestion question = new WhoQuestion(levers, new WhoQuestion.Where.Below(root), at, true);
         on.whoCan(question).allowed().forEach(it -> able.add(it.principal()));
       }

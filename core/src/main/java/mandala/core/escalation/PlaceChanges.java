@@ -11,12 +11,15 @@ import mandala.core.explain.PointScope;
 import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.ResourceCollection;
 import mandala.core.model.Term;
 import mandala.core.model.Unit;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -27,10 +30,10 @@ final class PlaceChanges {
 
   private final CandidateChanges candidates;
   private final Catalogue catalogue;
-  private final Key.Resource key;
+  private final ResourceKey key;
   private final PointScope point;
 
-  private PlaceChanges(Key.Resource key, PointScope point, CandidateChanges candidates) {
+  private PlaceChanges(ResourceKey key, PointScope point, CandidateChanges candidates) {
     this.candidates = candidates;
     this.catalogue = candidates.catalogue;
     this.key = key;
@@ -39,7 +42,7 @@ final class PlaceChanges {
 
   /** {@return changes of which each may be enough for a clause to cover the resource} */
   static List<Change> toCover(
-      List<Clause> clauses, Key.Resource key, PointScope point, CandidateChanges candidates) {
+      List<Clause> clauses, ResourceKey key, PointScope point, CandidateChanges candidates) {
     PlaceChanges places = new PlaceChanges(key, point, candidates);
     List<Change> changes = new ArrayList<>();
     for (Clause clause : clauses) {
@@ -55,7 +58,7 @@ final class PlaceChanges {
       ResourceCollection it = catalogue.collections().get(collection);
       changes.addAll(CandidateChanges.altered(it, was -> Rewritten.with(was, key)));
     }
-    Key.Unit unit = catalogue.unitOf(key);
+    UnitKey unit = catalogue.unitOf(key);
     if (missing.size() == 1 && missing.getFirst() instanceof Term.OwnUnit && unit != null) {
       changes.addAll(
           CandidateChanges.altered(candidates.who, was -> Rewritten.reaching(was, unit)));
@@ -77,7 +80,7 @@ final class PlaceChanges {
   /** The author becomes the manager of its owner, or of whom the owner reports to. */
   private void managing(List<Change> changes) {
     Resource is = catalogue.resources().get(key);
-    Key.Principal next = is == null ? null : is.owner();
+    PrincipalKey next = is == null ? null : is.owner();
     while (next != null) {
       Principal reports = catalogue.principals().get(next);
       if (reports != null && !reports.key().equals(candidates.who.key())) {
@@ -100,9 +103,9 @@ final class PlaceChanges {
               owner == Term.Owner.NONE ? null : candidates.who.key(),
               it.unit(),
               it.labels());
-      case Term.InUnit(Key.Unit unit) -> with(it, it.parent(), it.owner(), unit, it.labels());
+      case Term.InUnit(UnitKey unit) -> with(it, it.parent(), it.owner(), unit, it.labels());
       case Term.OwnUnit _ -> {
-        Key.Unit unit = unitFor(it.account());
+        UnitKey unit = unitFor(it.account());
         yield unit == null ? null : with(it, it.parent(), it.owner(), unit, it.labels());
       }
       case Term.Labelled(Map<String, String> labels) -> {
@@ -110,7 +113,7 @@ final class PlaceChanges {
         all.putAll(labels);
         yield with(it, it.parent(), it.owner(), it.unit(), all);
       }
-      case Term.Tree(Key.Resource top) -> {
+      case Term.Tree(ResourceKey top) -> {
         boolean here = it.account().equals(catalogue.accountOf(top));
         yield here && catalogue.resources().containsKey(top)
             ? with(it, top, it.owner(), it.unit(), it.labels())
@@ -127,15 +130,15 @@ final class PlaceChanges {
   }
 
   /** A unit of an account that is one's own or reached in full. */
-  private Key.@Nullable Unit unitFor(Key.Account account) {
-    List<Key.Unit> units = new ArrayList<>();
+  private @Nullable UnitKey unitFor(AccountKey account) {
+    List<UnitKey> units = new ArrayList<>();
     if (candidates.who.unit() != null) {
       units.add(candidates.who.unit());
     }
     candidates.who.reach().stream()
         .filter(it -> it.level() == Principal.Level.FULL)
         .forEach(it -> units.add(it.unit()));
-    for (Key.Unit each : units) {
+    for (UnitKey each : units) {
       Unit unit = catalogue.units().get(each);
       Account at = catalogue.accounts().get(account);
       if (unit != null && at != null && unit.account().equals(at.key())) {
@@ -147,9 +150,9 @@ final class PlaceChanges {
 
   private static Resource with(
       Resource it,
-      Key.@Nullable Resource parent,
-      Key.@Nullable Principal owner,
-      Key.@Nullable Unit unit,
+      @Nullable ResourceKey parent,
+      @Nullable PrincipalKey owner,
+      @Nullable UnitKey unit,
       Map<String, String> labels) {
     return new Resource(
         it.key(), it.about(), it.type(), it.account(), parent, owner, unit, labels, it.sealed());

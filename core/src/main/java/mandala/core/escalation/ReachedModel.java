@@ -13,8 +13,8 @@ import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
 import mandala.core.model.Delegation;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Question;
 import mandala.core.question.Session;
 import org.jspecify.annotations.Nullable;
@@ -119,14 +119,14 @@ final class ReachedModel {
     return allowed(null) || actsFor() != null;
   }
 
-  private boolean allowed(Key.@Nullable Principal whom) {
+  private boolean allowed(@Nullable PrincipalKey whom) {
     boolean mfa = session().mfa();
     return engine
         .decide(new Question(who.key(), goal.permission(), goal.resource(), at, mfa, whom))
         .allowed();
   }
 
-  private Key.@Nullable Principal actsFor() {
+  private @Nullable PrincipalKey actsFor() {
     for (Delegation it : engine.catalogue().delegations().values()) {
       if (it.delegate().equals(who.key()) && it.window().holdsAt(at) && allowed(it.principal())) {
         return it.principal();
@@ -148,7 +148,7 @@ final class ReachedModel {
               reasons,
               reasons.isEmpty() ? List.of() : authority.whoCouldApprove()));
     }
-    Key.Principal whom = allowed(null) ? null : actsFor();
+    PrincipalKey whom = allowed(null) ? null : actsFor();
     if (whom != null) {
       links.add(new EscalationPath.Link.ActsFor(whom));
     }

@@ -10,11 +10,15 @@ import java.util.Set;
 import mandala.core.change.Change;
 import mandala.core.change.Rewritten;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Rule;
 import mandala.core.model.Subject;
 import mandala.core.model.Unit;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.UnitKey;
 import mandala.core.rule.GroupRules;
 import org.jspecify.annotations.Nullable;
 
@@ -32,10 +36,10 @@ final class SubjectChanges {
   /** {@return changes of which each may be enough}, none where nothing is */
   List<Change> toHave(Subject subject) {
     return switch (subject) {
-      case Subject.OfGroup(Key.Group key) -> joining(key);
-      case Subject.OfPattern(Key.Pattern key) ->
+      case Subject.OfGroup(GroupKey key) -> joining(key);
+      case Subject.OfPattern(PatternKey key) ->
           CandidateChanges.altered(who, it -> Rewritten.pattern(it, key));
-      case Subject.OfAccount(Key.Account key) -> List.of(candidates.guest(key));
+      case Subject.OfAccount(AccountKey key) -> List.of(candidates.guest(key));
       case Subject.OfPrincipal _, Subject.Public _ -> List.of();
     };
   }
@@ -50,7 +54,7 @@ final class SubjectChanges {
   }
 
   /** A group is joined itself, or by way of any that it holds. */
-  private List<Change> joining(Key.Group key) {
+  private List<Change> joining(GroupKey key) {
     Group.Member member = new Group.Member.OfPrincipal(who.kind(), who.key());
     List<Change> changes = new ArrayList<>();
     for (Group group : heldBy(key)) {
@@ -69,14 +73,14 @@ final class SubjectChanges {
     return changes;
   }
 
-  private Set<Group> heldBy(Key.Group key) {
+  private Set<Group> heldBy(GroupKey key) {
     Set<Group> groups = new LinkedHashSet<>();
-    List<Key.Group> open = new ArrayList<>(List.of(key));
+    List<GroupKey> open = new ArrayList<>(List.of(key));
     while (!open.isEmpty()) {
       Group group = candidates.catalogue.groups().get(open.removeLast());
       if (group != null && groups.add(group)) {
         for (Group.Member member : group.members()) {
-          if (member instanceof Group.Member.OfGroup(Key.Group inner)) {
+          if (member instanceof Group.Member.OfGroup(GroupKey inner)) {
             open.add(inner);
           }
         }
@@ -128,19 +132,19 @@ final class SubjectChanges {
     };
   }
 
-  private Key.@Nullable Unit unit(@Nullable String key) {
-    Unit unit = key == null ? null : candidates.catalogue.units().get(new Key.Unit(key));
+  private @Nullable UnitKey unit(@Nullable String key) {
+    Unit unit = key == null ? null : candidates.catalogue.units().get(new UnitKey(key));
     return unit == null ? null : unit.key();
   }
 
-  private Key.@Nullable Principal manager(@Nullable String key) {
+  private @Nullable PrincipalKey manager(@Nullable String key) {
     Principal it =
-        key == null ? null : candidates.catalogue.principals().get(new Key.Principal(key));
+        key == null ? null : candidates.catalogue.principals().get(new PrincipalKey(key));
     return it == null ? null : it.key();
   }
 
   /** {@return the groups on the ways by which somebody has a subject}, the group itself included */
-  List<Group> waysTo(Key.Group key) {
+  List<Group> waysTo(GroupKey key) {
     return heldBy(key).stream()
         .filter(it -> candidates.has(new Subject.OfGroup(it.key())))
         .toList();

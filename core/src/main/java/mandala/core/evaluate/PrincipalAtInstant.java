@@ -11,8 +11,8 @@ import mandala.core.compiled.space.Spans;
 import mandala.core.model.Activation;
 import mandala.core.model.Bridge;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Subject;
+import mandala.core.model.key.AssignmentKey;
 import mandala.core.table.PreOrder;
 import org.jspecify.annotations.Nullable;
 
@@ -167,7 +167,7 @@ public final class PrincipalAtInstant {
     if (activations.isEmpty()) {
       return false;
     }
-    Key.Assignment assignment = it.catalogue.assignments().the(ref).key();
+    AssignmentKey assignment = it.catalogue.assignments().the(ref).key();
     boolean switchedOn = false;
     for (Activation activation : activations) {
       switchedOn |=

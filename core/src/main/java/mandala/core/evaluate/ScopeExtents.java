@@ -7,8 +7,8 @@ import mandala.core.compiled.Snapshot;
 import mandala.core.compiled.grants.ClauseCompiler;
 import mandala.core.compiled.grants.CompiledClause;
 import mandala.core.model.Clause;
-import mandala.core.model.Key;
 import mandala.core.model.Term;
+import mandala.core.model.key.AccountKey;
 import mandala.core.question.CoveredResources;
 import org.jspecify.annotations.Nullable;
 
@@ -60,7 +60,7 @@ public final class ScopeExtents {
     return all;
   }
 
-  public CoveredResources covered(List<Clause> scope, int most, @Nullable Set<Key.Account> within) {
+  public CoveredResources covered(List<Clause> scope, int most, @Nullable Set<AccountKey> within) {
     scope.forEach(this::requireKnown);
     BitSet covered = new BitSet();
     BitSet reached = new BitSet();
@@ -92,9 +92,9 @@ public final class ScopeExtents {
   }
 
   /** The positions of some accounts' own resources. */
-  private BitSet of(Set<Key.Account> accounts) {
+  private BitSet of(Set<AccountKey> accounts) {
     BitSet positions = new BitSet();
-    for (Key.Account account : accounts) {
+    for (AccountKey account : accounts) {
       int number = it.catalogue.accounts().number(account);
       if (number >= 0) {
         positions.set(it.places.accountAt[number], it.places.ownEnd[number]);

@@ -4,7 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import mandala.core.compiled.CompiledDelegation;
 import mandala.core.compiled.Snapshot;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
 import mandala.core.question.Verdict;
 
@@ -52,12 +52,12 @@ public sealed interface SessionResolution {
         : new Refused(Verdict.INACTIVE);
   }
 
-  private static SessionResolution unknown(Key.Principal key) {
+  private static SessionResolution unknown(PrincipalKey key) {
     return new Unknown("there is no principal '" + key + "'");
   }
 
   private static SessionResolution standFor(
-      Snapshot it, Session session, int actor, Key.Principal whom, long at) {
+      Snapshot it, Session session, int actor, PrincipalKey whom, long at) {
     int actedFor = it.principal(whom);
     if (actedFor < -1) {
       return unknown(whom);

@@ -1,7 +1,7 @@
 package mandala.core.explain;
 
 import mandala.core.model.Clause;
-import mandala.core.model.Key;
+import mandala.core.model.key.ResourceKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -12,4 +12,4 @@ import org.jspecify.annotations.Nullable;
  * @param named the deepest resource that it names at or above the resource (section 4, seals), or
  *     null
  */
-public record Coverage(boolean viewScope, int index, Clause clause, Key.@Nullable Resource named) {}
+public record Coverage(boolean viewScope, int index, Clause clause, @Nullable ResourceKey named) {}

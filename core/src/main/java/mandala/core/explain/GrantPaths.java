@@ -11,10 +11,12 @@ import java.util.Map;
 import java.util.Set;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Role;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.rule.PermissionClosure;
 import org.jspecify.annotations.Nullable;
 
@@ -28,7 +30,7 @@ public final class GrantPaths {
   private final Catalogue catalogue;
   private final Map<Asked, Path> known = new HashMap<>();
 
-  private record Asked(Gives gives, Key.Permission permission, boolean mfa) {}
+  private record Asked(Gives gives, PermissionKey permission, boolean mfa) {}
 
   /**
    * A way, or none.
@@ -66,7 +68,7 @@ public final class GrantPaths {
   }
 
   /** {@return how a permission is allowed}, by the way with the fewest obstacles */
-  public Path allowing(Gives gives, Key.Permission permission, boolean mfa) {
+  public Path allowing(Gives gives, PermissionKey permission, boolean mfa) {
     return known.computeIfAbsent(new Asked(gives, permission, mfa), this::search);
   }
 
@@ -93,7 +95,7 @@ public final class GrantPaths {
   private static List<Obstacle> obstacles(List<GrantStep> gifts, boolean mfa) {
     List<Obstacle> obstacles = new ArrayList<>();
     for (GrantStep gift : gifts) {
-      if (gift instanceof GrantStep.OfRole(Key.Role key, boolean needs, boolean retired)) {
+      if (gift instanceof GrantStep.OfRole(RoleKey key, boolean needs, boolean retired)) {
         if (retired) {
           obstacles.add(new Obstacle.RoleRetired(key));
         }
@@ -121,7 +123,7 @@ public final class GrantPaths {
     return seen;
   }
 
-  private List<GrantStep> walk(Gives gives, Key.Permission target, Effort effort) {
+  private List<GrantStep> walk(Gives gives, PermissionKey target, Effort effort) {
     Deque<Node> open = new ArrayDeque<>();
     Set<GrantStep> seen = new HashSet<>();
     open.add(new Node(null, first(gives)));
@@ -130,7 +132,7 @@ public final class GrantPaths {
       if (!seen.add(node.gift()) || !passes(node.gift(), effort)) {
         continue;
       }
-      if (node.gift() instanceof GrantStep.OfPermission(Key.Permission key)) {
+      if (node.gift() instanceof GrantStep.OfPermission(PermissionKey key)) {
         if (key.equals(target)) {
           return List.copyOf(node.path());
         }
@@ -150,8 +152,8 @@ public final class GrantPaths {
   /**
    * {@return how a permission is denied}: the way to one that it is or implies; empty if it is not
    */
-  public List<GrantStep> denying(Gives gives, boolean single, Key.Permission permission) {
-    Set<Key.Permission> below = PermissionClosure.implied(permission, catalogue);
+  public List<GrantStep> denying(Gives gives, boolean single, PermissionKey permission) {
+    Set<PermissionKey> below = PermissionClosure.implied(permission, catalogue);
     Deque<Node> open = new ArrayDeque<>();
     Set<GrantStep> seen = new HashSet<>();
     open.add(new Node(null, first(gives)));
@@ -160,7 +162,7 @@ public final class GrantPaths {
       if (!seen.add(node.gift()) || !passes(node.gift(), Effort.WITH_FACTOR)) {
         continue;
       }
-      if (node.gift() instanceof GrantStep.OfPermission(Key.Permission key)) {
+      if (node.gift() instanceof GrantStep.OfPermission(PermissionKey key)) {
         if (below.contains(key) && (single || node.before() != null)) {
           return List.copyOf(node.path());
         }
@@ -184,13 +186,13 @@ public final class GrantPaths {
 
   private GrantStep first(Gives gives) {
     return switch (gives) {
-      case Gives.OfRole(Key.Role key) -> role(key);
-      case Gives.OfSet(Key.PermissionSet key) -> new GrantStep.OfSet(key);
-      case Gives.OfPermission(Key.Permission key) -> new GrantStep.OfPermission(key);
+      case Gives.OfRole(RoleKey key) -> role(key);
+      case Gives.OfSet(PermissionSetKey key) -> new GrantStep.OfSet(key);
+      case Gives.OfPermission(PermissionKey key) -> new GrantStep.OfPermission(key);
     };
   }
 
-  private GrantStep role(Key.Role key) {
+  private GrantStep role(RoleKey key) {
     Role role = catalogue.roles().get(key);
     if (role == null) {
       throw new IllegalStateException("Impossible state: a checked model lacks role " + key);
@@ -200,13 +202,13 @@ public final class GrantPaths {
 
   private List<GrantStep> within(GrantStep gift, boolean allows) {
     List<GrantStep> within = new ArrayList<>();
-    if (gift instanceof GrantStep.OfRole(Key.Role key, var _, var _)) {
+    if (gift instanceof GrantStep.OfRole(RoleKey key, var _, var _)) {
       Role role = catalogue.roles().get(key);
       if (role != null) {
         role.sets().forEach(set -> within.add(new GrantStep.OfSet(set)));
         role.inherits().forEach(junior -> within.add(role(junior)));
       }
-    } else if (gift instanceof GrantStep.OfSet(Key.PermissionSet key)) {
+    } else if (gift instanceof GrantStep.OfSet(PermissionSetKey key)) {
       PermissionSet set = catalogue.sets().get(key);
       if (set != null) {
         (allows ? set.allow() : set.deny())

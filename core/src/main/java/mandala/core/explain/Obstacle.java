@@ -1,9 +1,15 @@
 package mandala.core.explain;
 
 import mandala.core.model.Bridge;
-import mandala.core.model.Key;
 import mandala.core.model.Subject;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import org.jspecify.annotations.Nullable;
 
 /** Why a route gives nothing now. */
@@ -21,28 +27,28 @@ public sealed interface Obstacle {
   /**
    * The role needs a second factor, which the session lacks or the principal is not enrolled for.
    */
-  record NeedsSecondFactor(Key.Role role) implements Obstacle {}
+  record NeedsSecondFactor(RoleKey role) implements Obstacle {}
 
   /** A seal cuts the resource off from what comes from above. */
-  record SealedBy(Key.Resource seal) implements Obstacle {}
+  record SealedBy(ResourceKey seal) implements Obstacle {}
 
   /** The principal is not among the subjects. */
   record NotMember(Subject subject) implements Obstacle {}
 
   /** The group on the way is retired. */
-  record GroupRetired(Key.Group group) implements Obstacle {}
+  record GroupRetired(GroupKey group) implements Obstacle {}
 
   /** The role on the way is retired. */
-  record RoleRetired(Key.Role role) implements Obstacle {}
+  record RoleRetired(RoleKey role) implements Obstacle {}
 
   /** The principal does not belong to the account. */
-  record DoesNotBelong(Key.Account account) implements Obstacle {}
+  record DoesNotBelong(AccountKey account) implements Obstacle {}
 
   /** The account is suspended. */
-  record AccountSuspended(Key.Account account) implements Obstacle {}
+  record AccountSuspended(AccountKey account) implements Obstacle {}
 
   /** A relative term of a group, account or pattern counts only within this account. */
-  record StaysAtHome(Key.Account account) implements Obstacle {}
+  record StaysAtHome(AccountKey account) implements Obstacle {}
 
   /** The unit is reached for viewing only. */
   record ReachedForViewingOnly() implements Obstacle {}
@@ -51,19 +57,19 @@ public sealed interface Obstacle {
   record BridgeNotAccepted(Bridge.Status status) implements Obstacle {}
 
   /** A gate is not usable; {@code at} is null where there is no resource to which it applies. */
-  record GateMissing(Key.Permission gate, Key.@Nullable Resource at) implements Obstacle {}
+  record GateMissing(PermissionKey gate, @Nullable ResourceKey at) implements Obstacle {}
 
   /** Something denies it. */
-  record DeniedBy(Source source, Key.Principal principal) implements Obstacle {}
+  record DeniedBy(Source source, PrincipalKey principal) implements Obstacle {}
 
   /** The delegation does not let it through. */
-  record OutsideDelegation(Key.Delegation delegation, Why why) implements Obstacle {}
+  record OutsideDelegation(DelegationKey delegation, Why why) implements Obstacle {}
 
   /** Nobody's delegation is in force. */
-  record NoDelegation(Key.Principal principal) implements Obstacle {}
+  record NoDelegation(PrincipalKey principal) implements Obstacle {}
 
   /** The principal is not active. */
-  record PrincipalInactive(Key.Principal principal) implements Obstacle {}
+  record PrincipalInactive(PrincipalKey principal) implements Obstacle {}
 
   /** What of a delegation does not fit. */
   enum Why {

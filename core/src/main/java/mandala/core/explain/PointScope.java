@@ -6,9 +6,10 @@ import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Term;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.rule.ScopeCoverage;
 import mandala.core.rule.Seals;
 import org.jspecify.annotations.Nullable;
@@ -20,7 +21,7 @@ import org.jspecify.annotations.Nullable;
 public final class PointScope {
 
   private final Catalogue catalogue;
-  private final Key.Resource resource;
+  private final ResourceKey resource;
   private final ScopeCoverage coverage;
 
   /**
@@ -28,7 +29,7 @@ public final class PointScope {
    *
    * @throws IllegalArgumentException if there is no such resource
    */
-  public PointScope(Catalogue catalogue, @Nullable Principal principal, Key.Resource resource) {
+  public PointScope(Catalogue catalogue, @Nullable Principal principal, ResourceKey resource) {
     this.catalogue = catalogue;
     this.resource = resource;
     this.coverage = ScopeCoverage.of(resource, principal, catalogue);
@@ -50,7 +51,7 @@ public final class PointScope {
    * @param view whether the permission is of class view, so that the view scope counts too
    */
   public @Nullable Fit allowing(Assignment it, boolean view) {
-    Key.Account home = ScopeCoverage.homeOf(it.subject(), catalogue);
+    AccountKey home = ScopeCoverage.homeOf(it.subject(), catalogue);
     Fit best = best(it.scope(), false, home, view, it.crossesSeals());
     Fit other = view ? best(it.viewScope(), true, home, true, it.crossesSeals()) : null;
     boolean better =
@@ -69,7 +70,7 @@ public final class PointScope {
 
   /** {@return whether an assignment's denies hold on the resource}: seals make no difference */
   public boolean denies(Assignment it) {
-    Key.Account home = ScopeCoverage.homeOf(it.subject(), catalogue);
+    AccountKey home = ScopeCoverage.homeOf(it.subject(), catalogue);
     return it.scope().stream().anyMatch(clause -> coverage.covers(clause) && !strays(clause, home));
   }
 
@@ -86,7 +87,7 @@ public final class PointScope {
   private @Nullable Fit best(
       List<Clause> scope,
       boolean viewScope,
-      Key.@Nullable Account home,
+      @Nullable AccountKey home,
       boolean view,
       boolean throughSeals) {
     Fit best = null;
@@ -106,12 +107,12 @@ public final class PointScope {
   }
 
   /** Whether a relative clause leads away from the account where it stays. */
-  private boolean strays(Clause clause, Key.@Nullable Account home) {
+  private boolean strays(Clause clause, @Nullable AccountKey home) {
     return home != null && clause.relative() && !catalogue.isAtOrBelow(coverage.account(), home);
   }
 
   private List<Obstacle> obstacles(
-      Clause clause, Key.@Nullable Account home, boolean view, boolean throughSeals) {
+      Clause clause, @Nullable AccountKey home, boolean view, boolean throughSeals) {
     List<Obstacle> obstacles = new ArrayList<>();
     if (home != null && strays(clause, home)) {
       obstacles.add(new Obstacle.StaysAtHome(home));
@@ -121,7 +122,7 @@ public final class PointScope {
         && !coverage.isInOwnUnit(false)) {
       obstacles.add(new Obstacle.ReachedForViewingOnly());
     }
-    Key.Resource seal = throughSeals ? null : Seals.against(clause, resource, catalogue);
+    ResourceKey seal = throughSeals ? null : Seals.against(clause, resource, catalogue);
     if (seal != null) {
       obstacles.add(new Obstacle.SealedBy(seal));
     }

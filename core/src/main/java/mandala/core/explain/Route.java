@@ -1,7 +1,7 @@
 package mandala.core.explain;
 
 import java.util.List;
-import mandala.core.model.Key;
+import mandala.core.model.key.DelegationKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -19,7 +19,7 @@ public record Route(
     long otherPaths,
     List<GrantStep> gifts,
     Coverage coverage,
-    Key.@Nullable Delegation delegation,
+    @Nullable DelegationKey delegation,
     List<Obstacle> obstacles) {
 
   /** {@return whether it gives the permission now} */

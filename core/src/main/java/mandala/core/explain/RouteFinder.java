@@ -11,11 +11,17 @@ import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Permission.AccessClass;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Question;
 import mandala.core.rule.Activity;
 import mandala.core.rule.Bridges;
@@ -56,7 +62,7 @@ final class RouteFinder {
   private final Map<Place, CandidateGrants> bearings = new HashMap<>();
   private final Map<Place, CandidateGrants> delegateBearings = new HashMap<>();
 
-  private record Place(Key.Permission permission, Key.Resource resource) {}
+  private record Place(PermissionKey permission, ResourceKey resource) {}
 
   RouteFinder(RouteIndex index, Question question) {
     this.index = index;
@@ -64,7 +70,7 @@ final class RouteFinder {
     this.question = question;
     this.gifts = new GrantPaths(catalogue);
     Principal actor = catalogue.principals().get(question.principal());
-    Key.Principal whom = question.actingFor();
+    PrincipalKey whom = question.actingFor();
     holder = whom == null ? actor : catalogue.principals().get(whom);
     delegate = whom == null ? null : actor;
     held = new SubjectPaths(index, holder, question.at());
@@ -124,7 +130,7 @@ final class RouteFinder {
   }
 
   /** The routes of a permission on a resource, before denies, gates and delegations. */
-  private List<Route> base(Key.Permission permission, Key.Resource resource) {
+  private List<Route> base(PermissionKey permission, ResourceKey resource) {
     Permission asked = catalogue.permissions().get(permission);
     if (asked == null || !asked.on().contains(catalogue.typeOf(resource))) {
       return List.of();
@@ -143,7 +149,7 @@ final class RouteFinder {
   }
 
   private List<Route> byAssignments(
-      List<Assignment> assignments, Key.Permission permission, Key.Resource resource) {
+      List<Assignment> assignments, PermissionKey permission, ResourceKey resource) {
     PointScope point = new PointScope(catalogue, holder, resource);
     List<Route> routes = new ArrayList<>();
     for (Assignment it : assignments) {
@@ -155,14 +161,13 @@ final class RouteFinder {
     return routes;
   }
 
-  private boolean isView(Key.Permission permission) {
+  private boolean isView(PermissionKey permission) {
     Permission it = catalogue.permissions().get(permission);
     return it != null && it.accessClass() == AccessClass.VIEW;
   }
 
   /** What bears on the place, looked up once for each membership. */
-  private CandidateGrants bearing(
-      SubjectPaths in, Key.Permission permission, Key.Resource resource) {
+  private CandidateGrants bearing(SubjectPaths in, PermissionKey permission, ResourceKey resource) {
     return (in.equals(held) ? bearings : delegateBearings)
         .computeIfAbsent(
             new Place(permission, resource),
@@ -171,8 +176,8 @@ final class RouteFinder {
 
   private @Nullable Route byAssignment(
       Assignment it,
-      Key.Permission permission,
-      Key.Resource resource,
+      PermissionKey permission,
+      ResourceKey resource,
       PointScope point,
       boolean view) {
     if (it.effect() == Assignment.Effect.DENY || isForSomebodyElse(it.subject())) {
@@ -201,7 +206,7 @@ final class RouteFinder {
     }
     obstacles.addAll(path.obstacles());
     obstacles.addAll(fit.obstacles());
-    Key.Account account = index.accountOf(resource);
+    AccountKey account = index.accountOf(resource);
     if (!(it.subject() instanceof Subject.Public) && !held.belongsTo(account)) {
       obstacles.add(new Obstacle.DoesNotBelong(account));
     }
@@ -209,9 +214,7 @@ final class RouteFinder {
     return new Route(
         new Source.ByAssignment(it.key()),
         way == null ? List.of() : way.steps(),
-        it.subject() instanceof Subject.OfGroup(Key.Group key)
-            ? Math.max(0, held.ways(key) - 1)
-            : 0,
+        it.subject() instanceof Subject.OfGroup(GroupKey key) ? Math.max(0, held.ways(key) - 1) : 0,
         path.gifts(),
         fit.coverage(),
         null,
@@ -219,8 +222,8 @@ final class RouteFinder {
   }
 
   private @Nullable Route byBridge(
-      Bridge it, Key.Permission permission, Key.Resource resource, PointScope point, boolean view) {
-    Key.Account account = index.accountOf(resource);
+      Bridge it, PermissionKey permission, ResourceKey resource, PointScope point, boolean view) {
+    AccountKey account = index.accountOf(resource);
     if (!Bridges.leadsTo(it, account, catalogue)) {
       return null;
     }
@@ -238,7 +241,7 @@ final class RouteFinder {
     if (!it.window().holdsAt(question.at())) {
       obstacles.add(new Obstacle.OutsideWindow(it.window()));
     }
-    Key.Account source = Bridges.sourceOf(it, catalogue);
+    AccountKey source = Bridges.sourceOf(it, catalogue);
     if (!held.belongsTo(source)) {
       obstacles.add(new Obstacle.DoesNotBelong(source));
     }
@@ -257,7 +260,7 @@ final class RouteFinder {
   }
 
   private boolean isForSomebodyElse(Subject subject) {
-    return subject instanceof Subject.OfPrincipal(var _, Key.Principal key)
+    return subject instanceof Subject.OfPrincipal(var _, PrincipalKey key)
         && (holder == null || !key.equals(holder.key()));
   }
 
@@ -268,25 +271,25 @@ final class RouteFinder {
     return way.retired() == null ? List.of() : List.of(new Obstacle.GroupRetired(way.retired()));
   }
 
-  private boolean activated(Key.Assignment assignment) {
+  private boolean activated(AssignmentKey assignment) {
     return holder != null
         && JustInTime.isActivated(holder.key(), assignment, question.at(), catalogue);
   }
 
-  private java.util.Optional<Obstacle> suspended(Key.Account account) {
+  private java.util.Optional<Obstacle> suspended(AccountKey account) {
     return Activity.suspended(account, catalogue).stream()
         .findFirst()
         .map(it -> new Obstacle.AccountSuspended(it.key()));
   }
 
   /** What stands against every route to a permission on a resource. */
-  private List<Obstacle> common(Key.Permission permission, Key.Resource resource) {
+  private List<Obstacle> common(PermissionKey permission, ResourceKey resource) {
     List<Obstacle> obstacles = new ArrayList<>();
     inactive(holder).ifPresent(obstacles::add);
     inactive(delegate).ifPresent(obstacles::add);
     obstacles.addAll(denied(permission, resource));
-    for (Key.Permission gate : Gates.of(permission, catalogue)) {
-      Key.Resource at = Gates.resourceOf(gate, resource, catalogue);
+    for (PermissionKey gate : Gates.of(permission, catalogue)) {
+      ResourceKey at = Gates.resourceOf(gate, resource, catalogue);
       if (at == null || !usable(gate, at)) {
         obstacles.add(new Obstacle.GateMissing(gate, at));
       }
@@ -300,7 +303,7 @@ final class RouteFinder {
         : java.util.Optional.of(new Obstacle.PrincipalInactive(principal.key()));
   }
 
-  private List<Obstacle> denied(Key.Permission permission, Key.Resource resource) {
+  private List<Obstacle> denied(PermissionKey permission, ResourceKey resource) {
     List<Obstacle> denials =
         new ArrayList<>(denied(holder, held, question.principal(), permission, resource));
     if (delegate != null && delegateIn != null) {
@@ -312,12 +315,12 @@ final class RouteFinder {
   private List<Obstacle> denied(
       @Nullable Principal who,
       SubjectPaths in,
-      Key.Principal fallback,
-      Key.Permission permission,
-      Key.Resource resource) {
+      PrincipalKey fallback,
+      PermissionKey permission,
+      ResourceKey resource) {
     List<Obstacle> denials = new ArrayList<>();
     PointScope point = new PointScope(catalogue, who, resource);
-    Key.Principal named = who == null ? fallback : who.key();
+    PrincipalKey named = who == null ? fallback : who.key();
     CandidateGrants.Grants bearing = bearing(in, permission, resource).denying();
     for (Assignment it : bearing.assignments()) {
       boolean single = it.effect() == Assignment.Effect.DENY;
@@ -345,7 +348,7 @@ final class RouteFinder {
     return denials;
   }
 
-  private boolean usable(Key.Permission permission, Key.Resource resource) {
+  private boolean usable(PermissionKey permission, ResourceKey resource) {
     Place place = new Place(permission, resource);
     Boolean known = usable.get(place);
     if (known == null) {
@@ -363,7 +366,7 @@ final class RouteFinder {
       return route;
     }
     List<Obstacle> best = List.of(new Obstacle.NoDelegation(holder.key()));
-    Key.Delegation through = null;
+    DelegationKey through = null;
     for (Delegation it : index.delegations(holder.key())) {
       if (it.delegate().equals(delegate.key())) {
         List<Obstacle> obstacles = against(it);

@@ -9,8 +9,12 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Subject;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 
 /** What is looked up on the way. Immutable. */
 final class RouteIndex {
@@ -29,32 +33,32 @@ final class RouteIndex {
 
   /** {@return what may bear on a permission on a resource} */
   CandidateGrants bearing(
-      Collection<Subject> subjects, Key.Permission permission, Key.Resource resource) {
+      Collection<Subject> subjects, PermissionKey permission, ResourceKey resource) {
     return engine.bearing(subjects, permission, resource);
   }
 
   /** {@return what gives it to others only} */
   CandidateGrants.Others others(
-      Collection<Subject> subjects, Key.Permission permission, Key.Resource resource, int most) {
+      Collection<Subject> subjects, PermissionKey permission, ResourceKey resource, int most) {
     return engine.givenToOthers(subjects, permission, resource, most);
   }
 
-  List<Guest> guests(Key.Principal key) {
+  List<Guest> guests(PrincipalKey key) {
     return catalogue.links().guests(catalogue.principals().require(key));
   }
 
   /** {@return the groups that list a principal} */
-  List<Group> listing(Key.Principal key) {
+  List<Group> listing(PrincipalKey key) {
     return groups(catalogue.links().listing(catalogue.principals().require(key)));
   }
 
   /** {@return the groups that list a group} */
-  List<Group> nesting(Key.Group key) {
+  List<Group> nesting(GroupKey key) {
     return groups(catalogue.links().nesting(catalogue.groups().require(key)));
   }
 
   /** {@return the groups of an account that have a rule} */
-  List<Group> ruled(Key.Account key) {
+  List<Group> ruled(AccountKey key) {
     return groups(catalogue.links().ruled(catalogue.accounts().require(key)));
   }
 
@@ -63,13 +67,13 @@ final class RouteIndex {
   }
 
   /** {@return the delegations in which a principal is acted for} */
-  List<Delegation> delegations(Key.Principal key) {
+  List<Delegation> delegations(PrincipalKey key) {
     return catalogue.links().delegations(catalogue.principals().require(key));
   }
 
   /** {@return the account in which a known resource lies} */
-  Key.Account accountOf(Key.Resource resource) {
-    Key.Account account = catalogue.accountOf(resource);
+  AccountKey accountOf(ResourceKey resource) {
+    AccountKey account = catalogue.accountOf(resource);
     if (account == null) {
       throw new IllegalStateException("Impossible state: no account for " + resource);
     }

@@ -3,7 +3,7 @@ package mandala.core.explain;
 import java.util.List;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Question;
 
 /**
@@ -38,13 +38,13 @@ public final class Routes {
     if (!catalogue.has(question.resource())) {
       throw new IllegalArgumentException("There is no resource '" + question.resource() + "'");
     }
-    for (Key.Principal who :
+    for (PrincipalKey who :
         question.actingFor() == null
             ? List.of(question.principal())
             : List.of(question.principal(), question.actingFor())) {
       boolean known =
           catalogue.principals().containsKey(who)
-              || (who.equals(Key.Principal.ANONYMOUS) && question.actingFor() == null);
+              || (who.equals(PrincipalKey.ANONYMOUS) && question.actingFor() == null);
       if (!known || question.principal().equals(question.actingFor())) {
         throw new IllegalArgumentException("There is no principal '" + who + "' to ask so");
       }

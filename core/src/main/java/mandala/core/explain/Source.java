@@ -1,13 +1,14 @@
 package mandala.core.explain;
 
-import mandala.core.model.Key;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
 
 /** What gives or denies. */
 public sealed interface Source {
 
   /** An assignment. */
-  record ByAssignment(Key.Assignment key) implements Source {}
+  record ByAssignment(AssignmentKey key) implements Source {}
 
   /** A bridge. */
-  record ByBridge(Key.Bridge key) implements Source {}
+  record ByBridge(BridgeKey key) implements Source {}
 }

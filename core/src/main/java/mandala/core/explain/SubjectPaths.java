@@ -14,9 +14,12 @@ import java.util.Map;
 import java.util.Set;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.rule.GroupRules;
 import mandala.core.rule.Guests;
 import mandala.core.rule.Membership;
@@ -26,15 +29,15 @@ import org.jspecify.annotations.Nullable;
 final class SubjectPaths {
 
   /** A way into a group: its steps, and the first retired group on it. */
-  record Way(List<SubjectStep> steps, Key.@Nullable Group retired) {}
+  record Way(List<SubjectStep> steps, @Nullable GroupKey retired) {}
 
   private final RouteIndex index;
   private final @Nullable Principal principal;
   private final Instant at;
-  private final Set<Key.Account> guestOf = new HashSet<>();
-  private final Map<Key.Group, Way> active = new LinkedHashMap<>();
-  private final Map<Key.Group, Way> any = new LinkedHashMap<>();
-  private final Map<Key.Group, Long> counts = new HashMap<>();
+  private final Set<AccountKey> guestOf = new HashSet<>();
+  private final Map<GroupKey, Way> active = new LinkedHashMap<>();
+  private final Map<GroupKey, Way> any = new LinkedHashMap<>();
+  private final Map<GroupKey, Long> counts = new HashMap<>();
   private final List<Subject> subjects;
 
   SubjectPaths(RouteIndex index, @Nullable Principal principal, Instant at) {
@@ -44,7 +47,7 @@ final class SubjectPaths {
     if (principal != null) {
       for (Guest guest : index.guests(principal.key())) {
         if (guest.window().holdsAt(at)) {
-          for (Key.Account account : index.catalogue().accounts().keySet()) {
+          for (AccountKey account : index.catalogue().accounts().keySet()) {
             if (Guests.covers(guest, account, index.catalogue())) {
               guestOf.add(account);
             }
@@ -60,8 +63,8 @@ final class SubjectPaths {
 
   /** Breadth first, so that the first way found is a shortest one. */
   private void walk(
-      Principal who, List<Group> byRule, Map<Key.Group, Way> into, boolean activeOnly) {
-    Deque<Key.Group> open = new ArrayDeque<>();
+      Principal who, List<Group> byRule, Map<GroupKey, Way> into, boolean activeOnly) {
+    Deque<GroupKey> open = new ArrayDeque<>();
     Way start = new Way(List.of(new SubjectStep.Oneself(who.key())), null);
     for (Group group : index.listing(who.key())) {
       enter(group, false, start, into, activeOnly, open);
@@ -70,14 +73,14 @@ final class SubjectPaths {
       enter(group, true, start, into, activeOnly, open);
     }
     while (!open.isEmpty()) {
-      Key.Group inner = open.remove();
+      GroupKey inner = open.remove();
       for (Group outer : index.nesting(inner)) {
         enter(outer, false, way(into, inner), into, activeOnly, open);
       }
     }
   }
 
-  private static Way way(Map<Key.Group, Way> ways, Key.Group group) {
+  private static Way way(Map<GroupKey, Way> ways, GroupKey group) {
     Way way = ways.get(group);
     if (way == null) {
       throw new IllegalStateException("Impossible state: no way into " + group);
@@ -87,9 +90,9 @@ final class SubjectPaths {
 
   private List<Group> byRule(Principal who) {
     List<Group> groups = new ArrayList<>();
-    Set<Key.Account> tested = new LinkedHashSet<>(guestOf);
+    Set<AccountKey> tested = new LinkedHashSet<>(guestOf);
     tested.add(who.account());
-    for (Key.Account account : tested) {
+    for (AccountKey account : tested) {
       for (Group group : index.ruled(account)) {
         if (group.rule() != null && GroupRules.passes(group.rule(), who, index.catalogue())) {
           groups.add(group);
@@ -104,22 +107,22 @@ final class SubjectPaths {
       Group group,
       boolean byRule,
       Way before,
-      Map<Key.Group, Way> into,
+      Map<GroupKey, Way> into,
       boolean activeOnly,
-      Deque<Key.Group> open) {
+      Deque<GroupKey> open) {
     if (into.containsKey(group.key()) || (activeOnly && group.retired())) {
       return;
     }
     List<SubjectStep> steps = new ArrayList<>(before.steps());
     steps.add(new SubjectStep.InGroup(group.key(), byRule));
-    Key.Group retired =
+    GroupKey retired =
         before.retired() != null ? before.retired() : group.retired() ? group.key() : null;
     into.put(group.key(), new Way(List.copyOf(steps), retired));
     open.add(group.key());
   }
 
   /** {@return whether the principal belongs to an account} */
-  boolean belongsTo(Key.Account account) {
+  boolean belongsTo(AccountKey account) {
     return principal != null && Membership.belongs(principal, account, at, index.catalogue());
   }
 
@@ -127,18 +130,18 @@ final class SubjectPaths {
   @Nullable Way to(Subject subject) {
     if (principal == null) {
       return subject == Subject.Public.ANYONE || subject == Subject.Public.ANONYMOUS
-          ? through(Key.Principal.ANONYMOUS, new SubjectStep.Publicly((Subject.Public) subject))
+          ? through(PrincipalKey.ANONYMOUS, new SubjectStep.Publicly((Subject.Public) subject))
           : null;
     }
-    Key.Principal self = principal.key();
+    PrincipalKey self = principal.key();
     return switch (subject) {
-      case Subject.OfPrincipal(var _, Key.Principal key) ->
+      case Subject.OfPrincipal(var _, PrincipalKey key) ->
           key.equals(self) ? new Way(List.of(new SubjectStep.Oneself(self)), null) : null;
-      case Subject.OfGroup(Key.Group key) ->
+      case Subject.OfGroup(GroupKey key) ->
           active.containsKey(key) ? active.get(key) : any.get(key);
-      case Subject.OfPattern(Key.Pattern key) ->
+      case Subject.OfPattern(PatternKey key) ->
           key.equals(principal.pattern()) ? through(self, new SubjectStep.WithPattern(key)) : null;
-      case Subject.OfAccount(Key.Account key) -> {
+      case Subject.OfAccount(AccountKey key) -> {
         boolean home = key.equals(principal.account());
         yield home || guestOf.contains(key)
             ? through(self, new SubjectStep.AtAccount(key, !home))
@@ -149,12 +152,12 @@ final class SubjectPaths {
     };
   }
 
-  private static Way through(Key.Principal who, SubjectStep step) {
+  private static Way through(PrincipalKey who, SubjectStep step) {
     return new Way(List.of(new SubjectStep.Oneself(who), step), null);
   }
 
   /** {@return in how many ways a group contains the principal}, retired groups apart */
-  long ways(Key.Group group) {
+  long ways(GroupKey group) {
     Long known = counts.get(group);
     if (known != null || principal == null) {
       return known == null ? 0 : known;
@@ -163,7 +166,7 @@ final class SubjectPaths {
     long ways = 0;
     if (it != null && active.containsKey(group)) {
       ways += times(index.listing(principal.key()), group);
-      for (Key.Group inner : active.keySet()) {
+      for (GroupKey inner : active.keySet()) {
         long steps = times(index.nesting(inner), group);
         ways += steps == 0 ? 0 : steps * ways(inner);
       }
@@ -178,7 +181,7 @@ final class SubjectPaths {
     return ways;
   }
 
-  private static long times(List<Group> groups, Key.Group key) {
+  private static long times(List<Group> groups, GroupKey key) {
     return groups.stream().filter(group -> group.key().equals(key)).count();
   }
 
@@ -200,7 +203,7 @@ final class SubjectPaths {
     if (principal.pattern() != null) {
       subjects.add(new Subject.OfPattern(principal.pattern()));
     }
-    Set<Key.Account> accounts = new LinkedHashSet<>(guestOf);
+    Set<AccountKey> accounts = new LinkedHashSet<>(guestOf);
     accounts.add(principal.account());
     accounts.forEach(key -> subjects.add(new Subject.OfAccount(key)));
     return subjects;

@@ -1,10 +1,11 @@
 package mandala.core.model;
 
 import java.util.List;
+import mandala.core.model.key.AssignmentKey;
 
 /** Gives a role, a permission set or a single permission to a subject within a scope. */
 public record Assignment(
-    Key.Assignment key,
+    AssignmentKey key,
     About about,
     Subject subject,
     Gives gives,

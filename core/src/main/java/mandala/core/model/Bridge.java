@@ -1,13 +1,16 @@
 package mandala.core.model;
 
 import java.util.List;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.GroupKey;
 
 /** A door: lets members of a group hold something in another account. */
 public record Bridge(
-    Key.Bridge key,
+    BridgeKey key,
     About about,
-    Key.Account account,
-    Key.Group group,
+    AccountKey account,
+    GroupKey group,
     Gives gives,
     List<Clause> scope,
     Window window,

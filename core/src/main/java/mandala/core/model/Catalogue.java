@@ -8,6 +8,23 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.ExclusionKey;
+import mandala.core.model.key.ExpectationKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import mandala.core.table.Register;
 import org.jspecify.annotations.Nullable;
 
@@ -20,24 +37,24 @@ import org.jspecify.annotations.Nullable;
 public final class Catalogue {
 
   private @Nullable AccessModel model;
-  private Register<Key.Account, Account> accounts;
-  private Register<Key.Unit, Unit> units;
-  private Register<Key.Pattern, Pattern> patterns;
-  private Register<Key.Principal, Principal> principals;
-  private Register<Key.Group, Group> groups;
-  private Register<Key.Permission, Permission> permissions;
-  private Register<Key.PermissionSet, PermissionSet> sets;
-  private Register<Key.Role, Role> roles;
-  private Register<Key.Resource, Resource> resources;
-  private Register<Key.Collection, ResourceCollection> collections;
-  private Register<Key.Assignment, Assignment> assignments;
-  private Register<Key.Bridge, Bridge> bridges;
-  private Register<Key.Delegation, Delegation> delegations;
-  private Register<Key.Exclusion, Exclusion> exclusions;
-  private Register<Key.Expectation, Expectation> expectations;
-  private Register<Key.Type, ResourceType> listedTypes;
+  private Register<AccountKey, Account> accounts;
+  private Register<UnitKey, Unit> units;
+  private Register<PatternKey, Pattern> patterns;
+  private Register<PrincipalKey, Principal> principals;
+  private Register<GroupKey, Group> groups;
+  private Register<PermissionKey, Permission> permissions;
+  private Register<PermissionSetKey, PermissionSet> sets;
+  private Register<RoleKey, Role> roles;
+  private Register<ResourceKey, Resource> resources;
+  private Register<CollectionKey, ResourceCollection> collections;
+  private Register<AssignmentKey, Assignment> assignments;
+  private Register<BridgeKey, Bridge> bridges;
+  private Register<DelegationKey, Delegation> delegations;
+  private Register<ExclusionKey, Exclusion> exclusions;
+  private Register<ExpectationKey, Expectation> expectations;
+  private Register<TypeKey, ResourceType> listedTypes;
   private Links links;
-  private final Set<Key.Type> types = new LinkedHashSet<>();
+  private final Set<TypeKey> types = new LinkedHashSet<>();
 
   /** Indexes a model, faulty or not. */
   public Catalogue(AccessModel model) {
@@ -272,27 +289,27 @@ public final class Catalogue {
     }
     Thing found =
         switch (kind) {
-          case ACCOUNTS -> accounts.get(new Key.Account(key));
-          case UNITS -> units.get(new Key.Unit(key));
-          case PATTERNS -> patterns.get(new Key.Pattern(key));
-          case PRINCIPALS -> principals.get(new Key.Principal(key));
-          case GROUPS -> groups.get(new Key.Group(key));
-          case RESOURCE_TYPES -> listedTypes.get(new Key.Type(key));
-          case PERMISSIONS -> permissions.get(new Key.Permission(key));
-          case PERMISSION_SETS -> sets.get(new Key.PermissionSet(key));
-          case ROLES -> roles.get(new Key.Role(key));
-          case RESOURCES -> resources.get(new Key.Resource(key));
-          case COLLECTIONS -> collections.get(new Key.Collection(key));
-          case ASSIGNMENTS -> assignments.get(new Key.Assignment(key));
-          case BRIDGES -> bridges.get(new Key.Bridge(key));
-          case DELEGATIONS -> delegations.get(new Key.Delegation(key));
-          case EXCLUSIONS -> exclusions.get(new Key.Exclusion(key));
-          case EXPECTATIONS -> expectations.get(new Key.Expectation(key));
+          case ACCOUNTS -> accounts.get(new AccountKey(key));
+          case UNITS -> units.get(new UnitKey(key));
+          case PATTERNS -> patterns.get(new PatternKey(key));
+          case PRINCIPALS -> principals.get(new PrincipalKey(key));
+          case GROUPS -> groups.get(new GroupKey(key));
+          case RESOURCE_TYPES -> listedTypes.get(new TypeKey(key));
+          case PERMISSIONS -> permissions.get(new PermissionKey(key));
+          case PERMISSION_SETS -> sets.get(new PermissionSetKey(key));
+          case ROLES -> roles.get(new RoleKey(key));
+          case RESOURCES -> resources.get(new ResourceKey(key));
+          case COLLECTIONS -> collections.get(new CollectionKey(key));
+          case ASSIGNMENTS -> assignments.get(new AssignmentKey(key));
+          case BRIDGES -> bridges.get(new BridgeKey(key));
+          case DELEGATIONS -> delegations.get(new DelegationKey(key));
+          case EXCLUSIONS -> exclusions.get(new ExclusionKey(key));
+          case EXPECTATIONS -> expectations.get(new ExpectationKey(key));
           case GUESTS, ACTIVATIONS -> null;
         };
     int principal =
         kind == Kind.GUESTS || kind == Kind.ACTIVATIONS
-            ? principals.number(new Key.Principal(key))
+            ? principals.number(new PrincipalKey(key))
             : -1;
     if (principal >= 0) {
       return kind == Kind.GUESTS ? links.guests(principal) : links.activations(principal);
@@ -306,83 +323,83 @@ public final class Catalogue {
   }
 
   /** {@return accounts by key, in the model's order} */
-  public Register<Key.Account, Account> accounts() {
+  public Register<AccountKey, Account> accounts() {
     return accounts;
   }
 
   /** {@return units by key, in the model's order} */
-  public Register<Key.Unit, Unit> units() {
+  public Register<UnitKey, Unit> units() {
     return units;
   }
 
   /** {@return patterns by key, in the model's order} */
-  public Register<Key.Pattern, Pattern> patterns() {
+  public Register<PatternKey, Pattern> patterns() {
     return patterns;
   }
 
   /** {@return principals by key, in the model's order} */
-  public Register<Key.Principal, Principal> principals() {
+  public Register<PrincipalKey, Principal> principals() {
     return principals;
   }
 
   /** {@return groups by key, in the model's order} */
-  public Register<Key.Group, Group> groups() {
+  public Register<GroupKey, Group> groups() {
     return groups;
   }
 
   /** {@return permissions by key, in the model's order, the supplied ones last} */
-  public Register<Key.Permission, Permission> permissions() {
+  public Register<PermissionKey, Permission> permissions() {
     return permissions;
   }
 
   /** {@return permission sets by key, in the model's order, the supplied ones last} */
-  public Register<Key.PermissionSet, PermissionSet> sets() {
+  public Register<PermissionSetKey, PermissionSet> sets() {
     return sets;
   }
 
   /** {@return roles by key, in the model's order, the supplied ones last} */
-  public Register<Key.Role, Role> roles() {
+  public Register<RoleKey, Role> roles() {
     return roles;
   }
 
   /** {@return listed resources by key, in the model's order} */
-  public Register<Key.Resource, Resource> resources() {
+  public Register<ResourceKey, Resource> resources() {
     return resources;
   }
 
   /** {@return collections by key, in the model's order} */
-  public Register<Key.Collection, ResourceCollection> collections() {
+  public Register<CollectionKey, ResourceCollection> collections() {
     return collections;
   }
 
   /** {@return assignments by key, in the model's order} */
-  public Register<Key.Assignment, Assignment> assignments() {
+  public Register<AssignmentKey, Assignment> assignments() {
     return assignments;
   }
 
   /** {@return bridges by key, in the model's order} */
-  public Register<Key.Bridge, Bridge> bridges() {
+  public Register<BridgeKey, Bridge> bridges() {
     return bridges;
   }
 
   /** {@return delegations by key, in the model's order} */
-  public Register<Key.Delegation, Delegation> delegations() {
+  public Register<DelegationKey, Delegation> delegations() {
     return delegations;
   }
 
   /** {@return all resource types: account, unit and group, then the listed ones} */
-  public Set<Key.Type> types() {
+  public Set<TypeKey> types() {
     return Collections.unmodifiableSet(types);
   }
 
   /** {@return whether there is a principal of that kind and key} */
-  public boolean has(Principal.Kind kind, Key.Principal key) {
+  public boolean has(Principal.Kind kind, PrincipalKey key) {
     Principal principal = principals.get(key);
     return principal != null && principal.kind() == kind;
   }
 
   /** {@return whether there is such a resource, listed or implicit} */
-  public boolean has(Key.Resource resource) {
+  public boolean has(ResourceKey resource) {
     return accountOf(resource) != null;
   }
 
@@ -397,7 +414,7 @@ public final class Catalogue {
     record Listed(Resource resource) implements Named {}
   }
 
-  private @Nullable Named named(Key.Resource key) {
+  private @Nullable Named named(ResourceKey key) {
     String text = key.value();
     int colon = text.indexOf(':');
     if (colon < 0) {
@@ -410,15 +427,15 @@ public final class Catalogue {
     }
     switch (text.substring(0, colon)) {
       case "account" -> {
-        Account account = accounts.get(new Key.Account(rest));
+        Account account = accounts.get(new AccountKey(rest));
         return account == null ? null : new Named.OfAccount(account);
       }
       case "unit" -> {
-        Unit unit = units.get(new Key.Unit(rest));
+        Unit unit = units.get(new UnitKey(rest));
         return unit == null ? null : new Named.OfUnit(unit);
       }
       case "group" -> {
-        Group group = groups.get(new Key.Group(rest));
+        Group group = groups.get(new GroupKey(rest));
         return group == null ? null : new Named.OfGroup(group);
       }
       default -> {
@@ -427,7 +444,7 @@ public final class Catalogue {
     }
   }
 
-  private Named require(Key.Resource key) {
+  private Named require(ResourceKey key) {
     Named named = named(key);
     if (named == null) {
       throw new IllegalArgumentException("There is no resource '" + key + "'");
@@ -436,7 +453,7 @@ public final class Catalogue {
   }
 
   /** {@return the account in which a resource lies}, null where there is no such resource */
-  public Key.@Nullable Account accountOf(Key.Resource key) {
+  public @Nullable AccountKey accountOf(ResourceKey key) {
     return switch (named(key)) {
       case null -> null;
       case Named.OfAccount(Account account) -> account.key();
@@ -451,7 +468,7 @@ public final class Catalogue {
    *
    * @throws IllegalArgumentException if there is no such resource
    */
-  public Key.Type typeOf(Key.Resource key) {
+  public TypeKey typeOf(ResourceKey key) {
     return switch (require(key)) {
       case Named.OfAccount _ -> ResourceType.ACCOUNT;
       case Named.OfUnit _ -> ResourceType.UNIT;
@@ -465,14 +482,14 @@ public final class Catalogue {
    *
    * @throws IllegalArgumentException if there is no such resource
    */
-  public Key.@Nullable Resource parentOf(Key.Resource key) {
+  public @Nullable ResourceKey parentOf(ResourceKey key) {
     return switch (require(key)) {
-      case Named.OfAccount(Account it) -> it.parent() == null ? null : Key.Resource.of(it.parent());
+      case Named.OfAccount(Account it) -> it.parent() == null ? null : ResourceKey.of(it.parent());
       case Named.OfUnit(Unit it) ->
-          it.parent() == null ? Key.Resource.of(it.account()) : Key.Resource.of(it.parent());
-      case Named.OfGroup(Group it) -> Key.Resource.of(it.account());
+          it.parent() == null ? ResourceKey.of(it.account()) : ResourceKey.of(it.parent());
+      case Named.OfGroup(Group it) -> ResourceKey.of(it.account());
       case Named.Listed(Resource it) ->
-          it.parent() == null ? Key.Resource.of(it.account()) : it.parent();
+          it.parent() == null ? ResourceKey.of(it.account()) : it.parent();
     };
   }
 
@@ -481,7 +498,7 @@ public final class Catalogue {
    *
    * @throws IllegalArgumentException if there is no such resource
    */
-  public String nameOf(Key.Resource key) {
+  public String nameOf(ResourceKey key) {
     return switch (require(key)) {
       case Named.OfAccount(Account it) -> it.about().nameOr(it.key());
       case Named.OfUnit(Unit it) -> it.about().nameOr(it.key());
@@ -495,7 +512,7 @@ public final class Catalogue {
    *
    * @throws IllegalArgumentException if there is no such resource
    */
-  public boolean isSealed(Key.Resource key) {
+  public boolean isSealed(ResourceKey key) {
     return switch (require(key)) {
       case Named.OfAccount(Account it) -> it.sealed();
       case Named.Listed(Resource it) -> it.sealed();
@@ -508,7 +525,7 @@ public final class Catalogue {
    *
    * @throws IllegalArgumentException if there is no such resource
    */
-  public Key.@Nullable Principal ownerOf(Key.Resource key) {
+  public @Nullable PrincipalKey ownerOf(ResourceKey key) {
     return require(key) instanceof Named.Listed(Resource it) ? it.owner() : null;
   }
 
@@ -517,8 +534,8 @@ public final class Catalogue {
    *
    * @throws IllegalArgumentException if there is no such resource
    */
-  public Key.@Nullable Unit unitOf(Key.Resource key) {
-    for (Key.Resource at = key; at != null; at = parentOf(at)) {
+  public @Nullable UnitKey unitOf(ResourceKey key) {
+    for (ResourceKey at = key; at != null; at = parentOf(at)) {
       switch (require(at)) {
         case Named.OfUnit(Unit it) -> {
           return it.key();
@@ -541,9 +558,9 @@ public final class Catalogue {
    *
    * @throws IllegalArgumentException if there is no such resource
    */
-  public Map<String, String> labelsOf(Key.Resource key) {
+  public Map<String, String> labelsOf(ResourceKey key) {
     Map<String, String> labels = new TreeMap<>();
-    for (Key.Resource at = key; at != null; at = parentOf(at)) {
+    for (ResourceKey at = key; at != null; at = parentOf(at)) {
       if (require(at) instanceof Named.Listed(Resource it)) {
         it.labels().forEach(labels::putIfAbsent);
       }
@@ -555,18 +572,18 @@ public final class Catalogue {
   public boolean knows(Term term) {
     return switch (term.named()) {
       case null -> true;
-      case Key.Account key -> accounts.containsKey(key);
-      case Key.Resource key -> has(key);
-      case Key.Collection key -> collections.containsKey(key);
-      case Key.Type key -> types().contains(key);
-      case Key.Unit key -> units.containsKey(key);
+      case AccountKey key -> accounts.containsKey(key);
+      case ResourceKey key -> has(key);
+      case CollectionKey key -> collections.containsKey(key);
+      case TypeKey key -> types().contains(key);
+      case UnitKey key -> units.containsKey(key);
       default -> throw new IllegalArgumentException("No scope names a " + term.named());
     };
   }
 
   /** {@return whether an account is {@code top} or below it} */
-  public boolean isAtOrBelow(Key.Account account, Key.Account top) {
-    for (Key.Account at = account; at != null; at = parentOf(at)) {
+  public boolean isAtOrBelow(AccountKey account, AccountKey top) {
+    for (AccountKey at = account; at != null; at = parentOf(at)) {
       if (at.equals(top)) {
         return true;
       }
@@ -575,8 +592,8 @@ public final class Catalogue {
   }
 
   /** {@return whether a unit is {@code top} or below it} */
-  public boolean isAtOrBelow(Key.Unit unit, Key.Unit top) {
-    for (Key.Unit at = unit; at != null; ) {
+  public boolean isAtOrBelow(UnitKey unit, UnitKey top) {
+    for (UnitKey at = unit; at != null; ) {
       if (at.equals(top)) {
         return true;
       }
@@ -586,14 +603,14 @@ public final class Catalogue {
     return false;
   }
 
-  private Key.@Nullable Account parentOf(Key.Account key) {
+  private @Nullable AccountKey parentOf(AccountKey key) {
     Account account = accounts.get(key);
     return account == null ? null : account.parent();
   }
 
   /** {@return whether an account and all above it are active} (section 2) */
-  public boolean isLive(Key.Account account) {
-    for (Key.Account at = account; at != null; at = parentOf(at)) {
+  public boolean isLive(AccountKey account) {
+    for (AccountKey at = account; at != null; at = parentOf(at)) {
       Account it = accounts.get(at);
       if (it == null || it.suspended()) {
         return false;

@@ -1,13 +1,15 @@
 package mandala.core.model;
 
 import java.util.List;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.PrincipalKey;
 
 /** Lets one principal (the delegate) act for another. */
 public record Delegation(
-    Key.Delegation key,
+    DelegationKey key,
     About about,
-    Key.Principal principal,
-    Key.Principal delegate,
+    PrincipalKey principal,
+    PrincipalKey delegate,
     Limit limit,
     List<Clause> scope,
     Window window)

@@ -2,14 +2,18 @@ package mandala.core.model;
 
 import java.time.Instant;
 import java.util.List;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ExclusionKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
 import org.jspecify.annotations.Nullable;
 
 /** Separation of duties: nobody takes more than {@code atMost} of the sides (section 8). */
 public record Exclusion(
-    Key.Exclusion key,
+    ExclusionKey key,
     About about,
-    Key.@Nullable Account account,
-    List<List<Key.Permission>> sides,
+    @Nullable AccountKey account,
+    List<List<PermissionKey>> sides,
     int atMost,
     Where where,
     List<Exemption> exempt)
@@ -30,5 +34,5 @@ public record Exclusion(
 
   /** Who is spared, until when and why. */
   public record Exemption(
-      Key.Principal principal, @Nullable Instant until, @Nullable String reason) {}
+      PrincipalKey principal, @Nullable Instant until, @Nullable String reason) {}
 }

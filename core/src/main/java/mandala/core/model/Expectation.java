@@ -1,16 +1,19 @@
 package mandala.core.model;
 
 import java.util.List;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ExpectationKey;
+import mandala.core.model.key.PermissionKey;
 import org.jspecify.annotations.Nullable;
 
 /** A statement about access that must stay true (section 9). */
 public record Expectation(
-    Key.Expectation key,
+    ExpectationKey key,
     About about,
-    Key.@Nullable Account account,
+    @Nullable AccountKey account,
     Form form,
     List<Subject> subjects,
-    List<Key.Permission> permissions,
+    List<PermissionKey> permissions,
     List<Clause> scope,
     @Nullable Integer min,
     @Nullable Integer max)

@@ -1,14 +1,18 @@
 package mandala.core.model;
 
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.RoleKey;
+
 /** What an assignment, a bridge or a delegation's limit names. */
 public sealed interface Gives {
 
   /** {@code role:K}. */
-  record OfRole(Key.Role key) implements Gives {}
+  record OfRole(RoleKey key) implements Gives {}
 
   /** {@code set:K}. */
-  record OfSet(Key.PermissionSet key) implements Gives {}
+  record OfSet(PermissionSetKey key) implements Gives {}
 
   /** {@code permission:K}. */
-  record OfPermission(Key.Permission key) implements Gives {}
+  record OfPermission(PermissionKey key) implements Gives {}
 }

@@ -1,17 +1,20 @@
 package mandala.core.model;
 
 import java.util.List;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PrincipalKey;
 import org.jspecify.annotations.Nullable;
 
 /** A set of principals and groups, listed or by rule. */
 public record Group(
-    Key.Group key,
+    GroupKey key,
     About about,
-    Key.Account account,
+    AccountKey account,
     boolean retired,
     List<Member> members,
     @Nullable Rule rule,
-    List<Key.Principal> owners)
+    List<PrincipalKey> owners)
     implements Thing {
 
   /** Copies its lists. */
@@ -29,9 +32,9 @@ public record Group(
   public sealed interface Member {
 
     /** A principal of the named kind. */
-    record OfPrincipal(Principal.Kind kind, Key.Principal key) implements Member {}
+    record OfPrincipal(Principal.Kind kind, PrincipalKey key) implements Member {}
 
     /** A group, with all that it contains. */
-    record OfGroup(Key.Group key) implements Member {}
+    record OfGroup(GroupKey key) implements Member {}
   }
 }

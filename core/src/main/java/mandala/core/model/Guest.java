@@ -1,5 +1,7 @@
 package mandala.core.model;
 
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -9,9 +11,9 @@ import org.jspecify.annotations.Nullable;
  */
 public record Guest(
     About about,
-    Key.Principal principal,
-    Key.Account account,
+    PrincipalKey principal,
+    AccountKey account,
     boolean withSubaccounts,
     Window window,
-    Key.@Nullable Principal sponsor)
+    @Nullable PrincipalKey sponsor)
     implements Thing {}

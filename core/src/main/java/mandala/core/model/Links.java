@@ -3,6 +3,9 @@ package mandala.core.model;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.table.Register;
 import mandala.core.table.Table;
 import org.jspecify.annotations.Nullable;
@@ -36,9 +39,9 @@ public final class Links {
 
   static Links of(
       AccessModel model,
-      Register<Key.Principal, Principal> principals,
-      Register<Key.Group, Group> groups,
-      Register<Key.Account, Account> accounts) {
+      Register<PrincipalKey, Principal> principals,
+      Register<GroupKey, Group> groups,
+      Register<AccountKey, Account> accounts) {
     int[][] listing = new int[principals.numbers()][];
     int[][] nesting = new int[groups.numbers()][];
     int[][] ruled = new int[accounts.numbers()][];
@@ -46,9 +49,9 @@ public final class Links {
       Group group = groups.the(g);
       for (Group.Member member : group.members()) {
         switch (member) {
-          case Group.Member.OfPrincipal(var _, Key.Principal key) ->
+          case Group.Member.OfPrincipal(var _, PrincipalKey key) ->
               add(listing, principals.number(key), g);
-          case Group.Member.OfGroup(Key.Group key) -> add(nesting, groups.number(key), g);
+          case Group.Member.OfGroup(GroupKey key) -> add(nesting, groups.number(key), g);
         }
       }
       if (group.rule() != null) {
@@ -88,8 +91,8 @@ public final class Links {
 
   private static <T> Table<List<T>> lists(
       List<T> things,
-      Register<Key.Principal, Principal> principals,
-      java.util.function.Function<T, Key.Principal> of) {
+      Register<PrincipalKey, Principal> principals,
+      java.util.function.Function<T, PrincipalKey> of) {
     @SuppressWarnings({"unchecked", "rawtypes"}) // filled with lists of T only
     List<T>[] lists = new List[things.isEmpty() ? 0 : principals.numbers()];
     for (T thing : things) {
@@ -137,9 +140,9 @@ public final class Links {
   Links with(
       @Nullable Group before,
       @Nullable Group after,
-      Register<Key.Principal, Principal> principals,
-      Register<Key.Group, Group> groups,
-      Register<Key.Account, Account> accounts) {
+      Register<PrincipalKey, Principal> principals,
+      Register<GroupKey, Group> groups,
+      Register<AccountKey, Account> accounts) {
     Links links = new Links(this);
     Group either = after == null ? before : after;
     if (either == null) {
@@ -175,16 +178,16 @@ public final class Links {
       Group.Member member,
       int group,
       boolean in,
-      Register<Key.Principal, Principal> principals,
-      Register<Key.Group, Group> groups) {
+      Register<PrincipalKey, Principal> principals,
+      Register<GroupKey, Group> groups) {
     switch (member) {
-      case Group.Member.OfPrincipal(var _, Key.Principal key) -> {
+      case Group.Member.OfPrincipal(var _, PrincipalKey key) -> {
         int p = principals.number(key);
         if (p >= 0) { // else it dangles: the check tells
           listing = in ? plus(listing, p, group) : minus(listing, p, group);
         }
       }
-      case Group.Member.OfGroup(Key.Group key) -> {
+      case Group.Member.OfGroup(GroupKey key) -> {
         int inner = groups.number(key);
         if (inner >= 0) {
           nesting = in ? plus(nesting, inner, group) : minus(nesting, inner, group);
@@ -210,7 +213,7 @@ public final class Links {
     return links;
   }
 
-  Links with(Guest it, Register<Key.Principal, Principal> principals) {
+  Links with(Guest it, Register<PrincipalKey, Principal> principals) {
     Links links = new Links(this);
     int p = principals.number(it.principal());
     if (p >= 0) {
@@ -219,7 +222,7 @@ public final class Links {
     return links;
   }
 
-  Links without(Guest it, Register<Key.Principal, Principal> principals) {
+  Links without(Guest it, Register<PrincipalKey, Principal> principals) {
     Links links = new Links(this);
     int p = principals.number(it.principal());
     if (p >= 0) {
@@ -228,7 +231,7 @@ public final class Links {
     return links;
   }
 
-  Links with(Activation it, Register<Key.Principal, Principal> principals) {
+  Links with(Activation it, Register<PrincipalKey, Principal> principals) {
     Links links = new Links(this);
     int p = principals.number(it.principal());
     if (p >= 0) {
@@ -237,7 +240,7 @@ public final class Links {
     return links;
   }
 
-  Links without(Activation it, Register<Key.Principal, Principal> principals) {
+  Links without(Activation it, Register<PrincipalKey, Principal> principals) {
     Links links = new Links(this);
     int p = principals.number(it.principal());
     if (p >= 0) {
@@ -246,7 +249,7 @@ public final class Links {
     return links;
   }
 
-  Links with(Delegation it, Register<Key.Principal, Principal> principals) {
+  Links with(Delegation it, Register<PrincipalKey, Principal> principals) {
     Links links = new Links(this);
     int p = principals.number(it.principal());
     if (p >= 0) {
@@ -255,7 +258,7 @@ public final class Links {
     return links;
   }
 
-  Links without(Delegation it, Register<Key.Principal, Principal> principals) {
+  Links without(Delegation it, Register<PrincipalKey, Principal> principals) {
     Links links = new Links(this);
     int p = principals.number(it.principal());
     if (p >= 0) {
@@ -294,16 +297,16 @@ public final class Links {
     return delegations.getOr(principal, List.of());
   }
 
-  List<Guest> allGuests(Register<Key.Principal, Principal> principals) {
+  List<Guest> allGuests(Register<PrincipalKey, Principal> principals) {
     return all(guests, principals);
   }
 
-  List<Activation> allActivations(Register<Key.Principal, Principal> principals) {
+  List<Activation> allActivations(Register<PrincipalKey, Principal> principals) {
     return all(activations, principals);
   }
 
   private static <T> List<T> all(
-      Table<List<T>> lists, Register<Key.Principal, Principal> principals) {
+      Table<List<T>> lists, Register<PrincipalKey, Principal> principals) {
     List<T> all = new ArrayList<>();
     for (int p = 0; p < principals.numbers(); p++) {
       all.addAll(lists.getOr(p, List.of()));

@@ -1,6 +1,9 @@
 package mandala.core.model;
 
 import java.util.List;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PrincipalKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -9,7 +12,7 @@ import org.jspecify.annotations.Nullable;
  * @param owners who answers for it (section 10)
  */
 public record Pattern(
-    Key.Pattern key, About about, Key.@Nullable Account account, List<Key.Principal> owners)
+    PatternKey key, About about, @Nullable AccountKey account, List<PrincipalKey> owners)
     implements Thing {
 
   /** Copies its owners. */

@@ -1,18 +1,21 @@
 package mandala.core.model;
 
 import java.util.List;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.TypeKey;
 import org.jspecify.annotations.Nullable;
 
 /** One action on some resource types. */
 public record Permission(
-    Key.Permission key,
+    PermissionKey key,
     About about,
-    Key.@Nullable Account account,
-    List<Key.Type> on,
+    @Nullable AccountKey account,
+    List<TypeKey> on,
     AccessClass accessClass,
     Risk risk,
-    List<Key.Permission> implies,
-    List<Key.Permission> requires,
+    List<PermissionKey> implies,
+    List<PermissionKey> requires,
     @Nullable Boolean delegable)
     implements Thing {
 

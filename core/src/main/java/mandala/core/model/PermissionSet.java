@@ -1,16 +1,19 @@
 package mandala.core.model;
 
 import java.util.List;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
 import org.jspecify.annotations.Nullable;
 
 /** A named bundle of allowed and denied permissions. */
 public record PermissionSet(
-    Key.PermissionSet key,
+    PermissionSetKey key,
     About about,
-    Key.@Nullable Account account,
-    List<Key.Permission> allow,
-    List<Key.Permission> deny,
-    List<Key.PermissionSet> includes)
+    @Nullable AccountKey account,
+    List<PermissionKey> allow,
+    List<PermissionKey> deny,
+    List<PermissionSetKey> includes)
     implements Thing {
 
   /** Copies its lists. */

@@ -5,6 +5,11 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -14,21 +19,21 @@ import org.jspecify.annotations.Nullable;
  * @param sponsor a person who answers for a service (section 10), or null
  */
 public record Principal(
-    Key.Principal key,
+    PrincipalKey key,
     About about,
     Kind kind,
-    Key.Account account,
-    Key.@Nullable Unit unit,
-    Key.@Nullable Principal manager,
+    AccountKey account,
+    @Nullable UnitKey unit,
+    @Nullable PrincipalKey manager,
     Status status,
     Window window,
     boolean mfa,
     Map<String, String> attributes,
-    Key.@Nullable Pattern pattern,
+    @Nullable PatternKey pattern,
     List<Reach> reach,
     @Nullable String email,
     @Nullable Instant lastSeen,
-    Key.@Nullable Principal sponsor)
+    @Nullable PrincipalKey sponsor)
     implements Thing {
 
   /** {@return the same, active} */
@@ -72,7 +77,7 @@ public record Principal(
   }
 
   /** Beyond the own unit: this unit and below, in full or for permissions of class view only. */
-  public record Reach(Key.Unit unit, Level level) {}
+  public record Reach(UnitKey unit, Level level) {}
 
   /** How far a reach goes. */
   public enum Level {
@@ -86,7 +91,7 @@ public record Principal(
   }
 
   /** {@return where rights over it are judged}: its unit, else its home account (section 11) */
-  public Key.Resource place() {
-    return unit == null ? Key.Resource.of(account) : Key.Resource.of(unit);
+  public ResourceKey place() {
+    return unit == null ? ResourceKey.of(account) : ResourceKey.of(unit);
   }
 }

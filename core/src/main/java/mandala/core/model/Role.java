@@ -1,6 +1,10 @@
 package mandala.core.model;
 
 import java.util.List;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -9,19 +13,19 @@ import org.jspecify.annotations.Nullable;
  * @param owners who answers for it (section 10)
  */
 public record Role(
-    Key.Role key,
+    RoleKey key,
     About about,
-    Key.@Nullable Account account,
+    @Nullable AccountKey account,
     @Nullable String code,
-    Key.@Nullable Role basedOn,
+    @Nullable RoleKey basedOn,
     boolean retired,
-    List<Key.PermissionSet> sets,
-    List<Key.Role> inherits,
+    List<PermissionSetKey> sets,
+    List<RoleKey> inherits,
     boolean requiresMfa,
-    List<Key.Role> prerequisites,
+    List<RoleKey> prerequisites,
     @Nullable Integer minHolders,
     @Nullable Integer maxHolders,
-    List<Key.Principal> owners)
+    List<PrincipalKey> owners)
     implements Thing {
 
   /** Copies its lists. */

@@ -1,5 +1,7 @@
 package mandala.core.model;
 
+import mandala.core.model.key.Key;
+
 /** The text by which things of one kind are ordered. */
 final class SortKey {
 

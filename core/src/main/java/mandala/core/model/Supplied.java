@@ -8,6 +8,10 @@ import java.util.Map;
 import java.util.Set;
 import mandala.core.model.Permission.AccessClass;
 import mandala.core.model.Permission.Risk;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.model.key.TypeKey;
 
 /**
  * The permissions, sets and roles that exist in every model without being listed: Mandala's rights
@@ -19,35 +23,35 @@ public final class Supplied {
   public static final String PREFIX = "mandala.";
 
   /** Shows a principal, a group, a unit, or what an account holds. */
-  public static final Key.Permission DIRECTORY_READ = permission("directory.read");
+  public static final PermissionKey DIRECTORY_READ = permission("directory.read");
 
   /** Questions about a principal's access, and who-can on a resource. */
-  public static final Key.Permission ACCESS_ASK = permission("access.ask");
+  public static final PermissionKey ACCESS_ASK = permission("access.ask");
 
   /** What changing things of each kind asks for (section 11). */
-  public static final Key.Permission PLACES_MANAGE = permission("places.manage");
+  public static final PermissionKey PLACES_MANAGE = permission("places.manage");
 
-  public static final Key.Permission PEOPLE_MANAGE = permission("people.manage");
-  public static final Key.Permission GROUPS_MANAGE = permission("groups.manage");
-  public static final Key.Permission RIGHTS_DEFINE = permission("rights.define");
-  public static final Key.Permission ACCESS_ASSIGN = permission("access.assign");
-  public static final Key.Permission BRIDGE_MANAGE = permission("bridge.manage");
-  public static final Key.Permission ACCOUNT_MANAGE = permission("account.manage");
+  public static final PermissionKey PEOPLE_MANAGE = permission("people.manage");
+  public static final PermissionKey GROUPS_MANAGE = permission("groups.manage");
+  public static final PermissionKey RIGHTS_DEFINE = permission("rights.define");
+  public static final PermissionKey ACCESS_ASSIGN = permission("access.assign");
+  public static final PermissionKey BRIDGE_MANAGE = permission("bridge.manage");
+  public static final PermissionKey ACCOUNT_MANAGE = permission("account.manage");
 
   /** Lets somebody approve what another wants to change. */
-  public static final Key.Permission DRAFT_APPROVE = permission("draft.approve");
+  public static final PermissionKey DRAFT_APPROVE = permission("draft.approve");
 
   /** Sets what holds for the whole house: policies, connections. */
-  public static final Key.Permission SETTINGS_MANAGE = permission("settings.manage");
+  public static final PermissionKey SETTINGS_MANAGE = permission("settings.manage");
 
   /** Lets somebody look with another's eyes. */
-  public static final Key.Permission ACCESS_IMPERSONATE = permission("access.impersonate");
+  public static final PermissionKey ACCESS_IMPERSONATE = permission("access.impersonate");
 
   /** Shows who did what. */
-  public static final Key.Permission TRAIL_READ = permission("trail.read");
+  public static final PermissionKey TRAIL_READ = permission("trail.read");
 
   /** Whoever may change everything in an account; needs a second factor. */
-  public static final Key.Role OWNER = new Key.Role("mandala.owner");
+  public static final RoleKey OWNER = new RoleKey("mandala.owner");
 
   private record Row(String key, AccessClass accessClass, Risk risk, boolean everyType) {}
 
@@ -94,8 +98,8 @@ public final class Supplied {
 
   private Supplied() {}
 
-  private static Key.Permission permission(String name) {
-    return new Key.Permission(PREFIX + name);
+  private static PermissionKey permission(String name) {
+    return new PermissionKey(PREFIX + name);
   }
 
   private static Map<String, List<String>> holds() {
@@ -118,8 +122,8 @@ public final class Supplied {
    * @param listed the model's resource types, to which those for every type apply as well
    */
   public static List<Permission> permissions(List<ResourceType> listed) {
-    List<Key.Type> own = List.of(ResourceType.ACCOUNT, ResourceType.UNIT, ResourceType.GROUP);
-    Set<Key.Type> every = new LinkedHashSet<>(own);
+    List<TypeKey> own = List.of(ResourceType.ACCOUNT, ResourceType.UNIT, ResourceType.GROUP);
+    Set<TypeKey> every = new LinkedHashSet<>(own);
     listed.forEach(type -> every.add(type.key()));
     return ROWS.stream()
         .map(row ->
@@ -143,7 +147,7 @@ public final class Supplied {
     return HOLDS.entrySet().stream()
         .map(entry ->
             new PermissionSet(
-                new Key.PermissionSet(PREFIX + entry.getKey()),
+                new PermissionSetKey(PREFIX + entry.getKey()),
                 About.named(NAMES.getOrDefault(entry.getKey(), entry.getKey())),
                 null,
                 entry.getValue().stream().map(Supplied::permission).toList(),
@@ -157,13 +161,13 @@ public final class Supplied {
     return HOLDS.keySet().stream()
         .map(name ->
             new Role(
-                new Key.Role(PREFIX + name),
+                new RoleKey(PREFIX + name),
                 About.named(NAMES.getOrDefault(name, name)),
                 null,
                 null,
                 null,
                 false,
-                List.of(new Key.PermissionSet(PREFIX + name)),
+                List.of(new PermissionSetKey(PREFIX + name)),
                 List.of(),
                 name.equals("owner") || name.equals("security-administrator"),
                 List.of(),

@@ -3,6 +3,12 @@ package mandala.core.model;
 import java.util.Collections;
 import java.util.Map;
 import java.util.TreeMap;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
 /** One condition of a clause (section 4). */
@@ -12,25 +18,25 @@ public sealed interface Term {
   record Everything() implements Term {}
 
   /** Resources of that account only. */
-  record InAccount(Key.Account account) implements Term {}
+  record InAccount(AccountKey account) implements Term {}
 
   /** Resources of the principal's home account only. */
   record OwnAccount() implements Term {}
 
   /** A resource and all below it. */
-  record Tree(Key.Resource resource) implements Term {}
+  record Tree(ResourceKey resource) implements Term {}
 
   /** A resource alone. */
-  record Only(Key.Resource resource) implements Term {}
+  record Only(ResourceKey resource) implements Term {}
 
   /** Each member of a collection and all below it. */
-  record InCollection(Key.Collection collection) implements Term {}
+  record InCollection(CollectionKey collection) implements Term {}
 
   /** Resources of a type. */
-  record OfType(Key.Type type) implements Term {}
+  record OfType(TypeKey type) implements Term {}
 
   /** Resources whose effective unit is that unit or below it. */
-  record InUnit(Key.Unit unit) implements Term {}
+  record InUnit(UnitKey unit) implements Term {}
 
   /** The principal's unit and reach, and below. */
   record OwnUnit() implements Term {}
@@ -69,12 +75,12 @@ public sealed interface Term {
    */
   default @Nullable Key named() {
     return switch (this) {
-      case InAccount(Key.Account key) -> key;
-      case Tree(Key.Resource key) -> key;
-      case Only(Key.Resource key) -> key;
-      case InCollection(Key.Collection key) -> key;
-      case OfType(Key.Type key) -> key;
-      case InUnit(Key.Unit key) -> key;
+      case InAccount(AccountKey key) -> key;
+      case Tree(ResourceKey key) -> key;
+      case Only(ResourceKey key) -> key;
+      case InCollection(CollectionKey key) -> key;
+      case OfType(TypeKey key) -> key;
+      case InUnit(UnitKey key) -> key;
       case Everything _, OwnAccount _, OwnUnit _, OwnedBy _, Labelled _ -> null;
     };
   }

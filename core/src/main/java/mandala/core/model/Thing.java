@@ -1,5 +1,6 @@
 package mandala.core.model;
 
+import mandala.core.model.key.Key;
 import org.jspecify.annotations.Nullable;
 
 /** Anything a model lists. */

@@ -9,7 +9,9 @@ import mandala.core.compiled.space.Spans;
 import mandala.core.engine.Engine;
 import mandala.core.evaluate.AccessMap;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Difference;
 import mandala.core.question.Extent;
 import mandala.core.question.Figure;
@@ -46,7 +48,7 @@ public final class Access {
    *
    * @throws IllegalArgumentException if either is unknown
    */
-  public Verdict verdict(Key.Permission permission, Key.Resource resource) {
+  public Verdict verdict(PermissionKey permission, ResourceKey resource) {
     int p = number(permission);
     int at = it.places.find(resource);
     if (at < 0) {
@@ -59,7 +61,7 @@ public final class Access {
     return bit < 0 ? Verdict.NOT_APPLICABLE : bit(at, bit);
   }
 
-  private int number(Key.Permission permission) {
+  private int number(PermissionKey permission) {
     Integer p = it.rights.permissionId.get(permission);
     if (p == null) {
       throw new IllegalArgumentException("There is no permission '" + permission + "'");
@@ -73,7 +75,7 @@ public final class Access {
   }
 
   /** {@return whether anything is allowed on a resource}; on an unknown one nothing is */
-  public boolean reaches(Key.Resource resource) {
+  public boolean reaches(ResourceKey resource) {
     int at = it.places.find(resource);
     if (at < 0 || refusal != null) {
       return false;
@@ -93,16 +95,16 @@ public final class Access {
     return count(0, it.places.count);
   }
 
-  /** {@return the number of rights in an outlook}, doors included where it has them */
-  public long rights(Extent outlook) {
+  /** {@return the number of rights in an extent}, doors included where it has them */
+  public long rights(Extent extent) {
     Spans.Builder told = new Spans.Builder();
-    if (outlook.in() == null || outlook.doors()) {
+    if (extent.in() == null || extent.doors()) {
       told.add(0, it.places.count, Spans.NO_FLOOR);
     } else {
-      int top = it.places.accountAt[Areas.account(it, outlook.in())];
+      int top = it.places.accountAt[Areas.account(it, extent.in())];
       told.add(top, it.places.end[top], Spans.NO_FLOOR);
     }
-    Spans where = Areas.within(it, told.build(), Areas.only(it, outlook));
+    Spans where = Areas.within(it, told.build(), Areas.only(it, extent));
     long rights = 0;
     for (int i = 0; i < where.size(); i++) {
       rights += count(where.start[i], where.end[i]);
@@ -136,7 +138,7 @@ public final class Access {
    * @param last the last of them
    * @param count how many there are to which the permission applies
    */
-  public record Interval(Key.Resource first, Key.Resource last, int count) {}
+  public record Interval(ResourceKey first, ResourceKey last, int count) {}
 
   /**
    * {@return where a permission is allowed, as intervals in the order of the tree}, for each type
@@ -144,7 +146,7 @@ public final class Access {
    *
    * @throws IllegalArgumentException if the permission is unknown
    */
-  public List<Interval> intervals(Key.Permission permission) {
+  public List<Interval> intervals(PermissionKey permission) {
     int p = number(permission);
     List<Interval> intervals = new ArrayList<>();
     for (int t = 0; t < it.rights.types.size(); t++) {
@@ -237,8 +239,8 @@ public final class Access {
    *
    * @param other of the same model, or of one before or after some changes
    */
-  public Optional<Key.Resource> sampleOfDifference(
-      Access other, Key.Permission permission, Key.Account account) {
+  public Optional<ResourceKey> sampleOfDifference(
+      Access other, PermissionKey permission, AccountKey account) {
     for (Access one : List.of(this, other)) {
       Access two = one == this ? other : this;
       if (!one.it.rights.permissionId.containsKey(permission)) {
@@ -253,7 +255,7 @@ public final class Access {
         for (int i = IntList.lowerBound(positions, one.it.places.accountAt[in]);
             bit >= 0 && i < positions.length && positions[i] < end;
             i++) {
-          Key.Resource key = one.it.places.key(positions[i]);
+          ResourceKey key = one.it.places.key(positions[i]);
           if (one.bit(positions[i], bit) == Verdict.ALLOWED && !two.allows(permission, key)) {
             return Optional.of(key);
           }
@@ -263,7 +265,7 @@ public final class Access {
     return Optional.empty();
   }
 
-  private boolean allows(Key.Permission permission, Key.Resource resource) {
+  private boolean allows(PermissionKey permission, ResourceKey resource) {
     return it.rights.permissionId.containsKey(permission)
         && it.places.find(resource) >= 0
         && verdict(permission, resource) == Verdict.ALLOWED;
@@ -272,19 +274,19 @@ public final class Access {
   /**
    * {@return the facts of the mandala}
    *
-   * @throws IllegalArgumentException if the outlook names an unknown account
+   * @throws IllegalArgumentException if the extent names an unknown account
    */
-  public Figure figure(Extent outlook) {
-    return Figures.of(this, outlook);
+  public Figure figure(Extent extent) {
+    return Figures.of(this, extent);
   }
 
   /**
    * {@return the tree folded into regions of equal rights}, in the order of the tree
    *
-   * @throws IllegalArgumentException if the outlook names an unknown account
+   * @throws IllegalArgumentException if the extent names an unknown account
    */
-  public List<Region> regions(Extent outlook) {
-    return regions(outlook, Integer.MAX_VALUE);
+  public List<Region> regions(Extent extent) {
+    return regions(extent, Integer.MAX_VALUE);
   }
 
   /**
@@ -292,27 +294,27 @@ public final class Access {
    *
    * @param depth how many levels of trees and accounts to draw up below the areas; {@link #inside}
    *     gives what lies deeper
-   * @throws IllegalArgumentException if the outlook names an unknown account
+   * @throws IllegalArgumentException if the extent names an unknown account
    */
-  public List<Region> regions(Extent outlook, int depth) {
-    return Regions.of(this, outlook, depth);
+  public List<Region> regions(Extent extent, int depth) {
+    return Regions.of(this, extent, depth);
   }
 
   /**
    * {@return the regions directly within a region that was cut off}, none where all in it is alike
    *
-   * @param top the top of the region, a resource of the outlook
-   * @throws IllegalArgumentException if there is no such resource, or the outlook names an unknown
+   * @param top the top of the region, a resource of the extent
+   * @throws IllegalArgumentException if there is no such resource, or the extent names an unknown
    *     account
    */
-  public List<Region> inside(Extent outlook, Key.Resource top, int depth) {
-    return Regions.inside(this, outlook, top, depth);
+  public List<Region> inside(Extent extent, ResourceKey top, int depth) {
+    return Regions.inside(this, extent, top, depth);
   }
 
-  /** {@return how many resources an outlook takes in}, doors aside */
-  public int size(Extent outlook) {
+  /** {@return how many resources an extent takes in}, doors aside */
+  public int size(Extent extent) {
     int size = 0;
-    for (int top : Areas.tops(it, outlook)) {
+    for (int top : Areas.tops(it, extent)) {
       size += it.places.count(it.places.under(top));
     }
     return size;

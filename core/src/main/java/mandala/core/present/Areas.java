@@ -10,7 +10,7 @@ import java.util.stream.IntStream;
 import mandala.core.compiled.Snapshot;
 import mandala.core.compiled.space.ResourceSpace;
 import mandala.core.compiled.space.Spans;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
 import mandala.core.question.Extent;
 import org.jspecify.annotations.Nullable;
 
@@ -81,17 +81,17 @@ public final class Areas {
     }
   }
 
-  /** {@return the accounts where an outlook begins}: the one it names, or every root */
-  static int[] tops(Snapshot it, Extent outlook) {
-    if (outlook.in() != null) {
-      return new int[] {account(it, outlook.in())};
+  /** {@return the accounts where an extent begins}: the one it names, or every root */
+  static int[] tops(Snapshot it, Extent extent) {
+    if (extent.in() != null) {
+      return new int[] {account(it, extent.in())};
     }
     return IntStream.range(0, it.directory.accounts())
         .filter(a -> it.catalogue.accounts().the(a).parent() == null)
         .toArray();
   }
 
-  static int account(Snapshot it, Key.Account key) {
+  static int account(Snapshot it, AccountKey key) {
     int id = it.catalogue.accounts().number(key);
     if (id < 0) {
       throw new IllegalArgumentException("There is no account '" + key + "'");
@@ -99,12 +99,12 @@ public final class Areas {
     return id;
   }
 
-  /** {@return the accounts outside of an outlook's tree, in pre-order} */
-  static int[] others(Snapshot it, Extent outlook) {
-    if (outlook.in() == null) {
+  /** {@return the accounts outside of an extent's tree, in pre-order} */
+  static int[] others(Snapshot it, Extent extent) {
+    if (extent.in() == null) {
       return new int[0];
     }
-    int top = account(it, outlook.in());
+    int top = account(it, extent.in());
     return IntStream.range(0, it.directory.accounts())
         .filter(a -> !it.directory.isAtOrBelow(a, top))
         .boxed()
@@ -113,11 +113,11 @@ public final class Areas {
         .toArray();
   }
 
-  /** {@return all that an outlook lets be told}, doors aside */
-  static @Nullable Set<Integer> only(Snapshot it, Extent outlook) {
-    return outlook.only() == null
+  /** {@return all that an extent lets be told}, doors aside */
+  static @Nullable Set<Integer> only(Snapshot it, Extent extent) {
+    return extent.only() == null
         ? null
-        : outlook.only().stream().map(key -> account(it, key)).collect(Collectors.toSet());
+        : extent.only().stream().map(key -> account(it, key)).collect(Collectors.toSet());
   }
 
   /** {@return the positions of some spans that lie in these accounts} */

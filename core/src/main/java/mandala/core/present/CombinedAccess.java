@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Map;
 import mandala.core.compiled.Snapshot;
 import mandala.core.evaluate.AccessMap;
-import mandala.core.model.Key;
+import mandala.core.model.key.PermissionKey;
 import mandala.core.question.Verdict;
 
 /**
@@ -139,7 +139,7 @@ final class CombinedAccess {
       return;
     }
     Snapshot from = access.it;
-    Map<Key.Permission, Integer> known = from.rights.permissionId;
+    Map<PermissionKey, Integer> known = from.rights.permissionId;
     int type = to.rights.laneType[lane];
     int[] permissions = to.rights.ofType[type];
     int base = (lane - to.rights.offset[type]) << 6;

@@ -38,14 +38,14 @@ final class Figures {
     int risk = -1;
   }
 
-  static Figure of(Access access, Extent outlook) {
+  static Figure of(Access access, Extent extent) {
     Snapshot it = access.it;
     Figures figures = new Figures(access);
-    Set<Integer> only = Areas.only(it, outlook);
+    Set<Integer> only = Areas.only(it, extent);
     List<Figure.Sector> sectors = new ArrayList<>();
-    int[] tops = Areas.tops(it, outlook);
+    int[] tops = Areas.tops(it, extent);
     for (int top : tops) {
-      if (outlook.in() == null && tops.length > 1) {
+      if (extent.in() == null && tops.length > 1) {
         int at = it.places.accountAt[top];
         Areas.Area whole = new Areas.Area(Areas.Kind.ACCOUNT, at, it.places.under(top));
         figures.add(whole, false, only, sectors);
@@ -53,8 +53,8 @@ final class Figures {
       }
       Areas.of(it, top).forEach(area -> figures.add(area, false, only, sectors));
     }
-    if (outlook.doors()) {
-      for (int other : Areas.others(it, outlook)) {
+    if (extent.doors()) {
+      for (int other : Areas.others(it, extent)) {
         if (access.accessMap.touches(it.places.accountAt[other], it.places.ownEnd[other])) {
           Areas.of(it, other).stream()
               .filter(area -> area.kind() != Areas.Kind.ACCOUNT)
@@ -62,7 +62,7 @@ final class Figures {
         }
       }
     }
-    long rights = sectors.isEmpty() ? 0 : access.rights(outlook);
+    long rights = sectors.isEmpty() ? 0 : access.rights(extent);
     return new Figure(sectors, rights);
   }
 

@@ -13,8 +13,9 @@ import mandala.core.compiled.Snapshot;
 import mandala.core.compiled.space.ResourceSpace;
 import mandala.core.compiled.space.Spans;
 import mandala.core.evaluate.Ranges;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
 import mandala.core.question.Extent;
 import mandala.core.question.Region;
 import mandala.core.question.Verdict;
@@ -59,16 +60,16 @@ final class Regions {
   }
 
   /**
-   * All that an outlook may tell of: what lies in its tree, and accounts where something is held.
+   * All that an extent may tell of: what lies in its tree, and accounts where something is held.
    */
-  private static Spans where(Access access, Extent outlook) {
+  private static Spans where(Access access, Extent extent) {
     Snapshot it = access.it;
     BitSet where = new BitSet();
-    for (int top : Areas.tops(it, outlook)) {
+    for (int top : Areas.tops(it, extent)) {
       where.set(it.places.accountAt[top], it.places.end[it.places.accountAt[top]]);
     }
-    if (outlook.doors()) {
-      for (int other : Areas.others(it, outlook)) {
+    if (extent.doors()) {
+      for (int other : Areas.others(it, extent)) {
         if (access.accessMap.touches(it.places.accountAt[other], it.places.ownEnd[other])) {
           where.set(it.places.accountAt[other], it.places.ownEnd[other]);
         }
@@ -77,13 +78,12 @@ final class Regions {
     return Ranges.runs(where);
   }
 
-  static List<Region> inside(Access access, Extent outlook, Key.Resource top, int depth) {
+  static List<Region> inside(Access access, Extent extent, ResourceKey top, int depth) {
     int at = access.it.places.find(top);
     if (at < 0) {
       throw new IllegalArgumentException("There is no resource '" + top + "'");
     }
-    Regions regions =
-        new Regions(access, access.it.places.tree(at), Areas.only(access.it, outlook));
+    Regions regions = new Regions(access, access.it.places.tree(at), Areas.only(access.it, extent));
     if (regions.summary[at] != MIXED) {
       return List.of();
     }
@@ -93,19 +93,19 @@ final class Regions {
         : regions.below(at, depth);
   }
 
-  static List<Region> of(Access access, Extent outlook, int depth) {
-    Regions regions = new Regions(access, where(access, outlook), Areas.only(access.it, outlook));
+  static List<Region> of(Access access, Extent extent, int depth) {
+    Regions regions = new Regions(access, where(access, extent), Areas.only(access.it, extent));
     List<Region> rows = new ArrayList<>();
-    int[] tops = Areas.tops(access.it, outlook);
+    int[] tops = Areas.tops(access.it, extent);
     for (int top : tops) {
-      if (outlook.in() == null && tops.length > 1) {
+      if (extent.in() == null && tops.length > 1) {
         rows.addAll(regions.account(access.it.places.accountAt[top], depth));
       } else {
         rows.addAll(regions.areas(top, true, depth));
       }
     }
-    if (outlook.doors()) {
-      for (int other : Areas.others(access.it, outlook)) {
+    if (extent.doors()) {
+      for (int other : Areas.others(access.it, extent)) {
         regions.areas(other, false, depth).stream().filter(Region::held).forEach(rows::add);
       }
     }
@@ -274,7 +274,7 @@ final class Regions {
     for (int at : members) {
       where.add(at, places.end[at], Spans.NO_FLOOR);
     }
-    List<Key.Resource> keys = Arrays.stream(members).mapToObj(at -> places.key(at)).toList();
+    List<ResourceKey> keys = Arrays.stream(members).mapToObj(at -> places.key(at)).toList();
     return row(Region.Shape.ALIKE, members[0], where.build(), keys, List.of(), false);
   }
 
@@ -282,7 +282,7 @@ final class Regions {
       Region.Shape shape,
       int top,
       Spans where,
-      List<Key.Resource> members,
+      List<ResourceKey> members,
       List<Region> below,
       boolean more) {
     Spans told = Areas.within(it, where, only);
@@ -294,7 +294,7 @@ final class Regions {
     for (int s = 0; s < tally.length; s++) {
       ofType[signatures.type.get(s)] += tally[s];
     }
-    Map<Key.Type, Integer> counts = new LinkedHashMap<>();
+    Map<TypeKey, Integer> counts = new LinkedHashMap<>();
     for (int t = 0; t < ofType.length; t++) {
       if (ofType[t] > 0) {
         counts.put(it.rights.types.get(t), ofType[t]);

@@ -1,7 +1,7 @@
 package mandala.core.question;
 
 import java.util.List;
-import mandala.core.model.Key;
+import mandala.core.model.key.ResourceKey;
 
 /**
  * What a scope covers, seals aside.
@@ -11,7 +11,7 @@ import mandala.core.model.Key;
  * @param all how many resources there are
  * @param sealedOff how many of them lie behind a seal that no clause reaches into
  */
-public record CoveredResources(int count, List<Key.Resource> first, int all, int sealedOff) {
+public record CoveredResources(int count, List<ResourceKey> first, int all, int sealedOff) {
   /** Copies its resources. */
   public CoveredResources {
     first = List.copyOf(first);

@@ -1,7 +1,9 @@
 package mandala.core.question;
 
 import java.util.List;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
 
 /**
  * What one access has that another has not: rights, pairs of permission and resource that are
@@ -21,7 +23,7 @@ public record Difference(long gained, long lost, List<Line> lines, List<Area> ar
   }
 
   /** What differs of one permission in one account, sub-accounts apart. */
-  public record Line(Key.Account account, Key.Permission permission, long gained, long lost) {}
+  public record Line(AccountKey account, PermissionKey permission, long gained, long lost) {}
 
   /**
    * What differs in one area, as the figure has them.
@@ -30,7 +32,7 @@ public record Difference(long gained, long lost, List<Line> lines, List<Area> ar
    * @param organisation whether it is the account itself with its units and groups
    */
   public record Area(
-      Key.Resource top, boolean organisation, Key.Account account, long gained, long lost) {}
+      ResourceKey top, boolean organisation, AccountKey account, long gained, long lost) {}
 
   /** {@return whether nothing differs} */
   public boolean none() {

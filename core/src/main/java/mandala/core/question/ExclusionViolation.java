@@ -1,7 +1,8 @@
 package mandala.core.question;
 
 import java.util.List;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 
 /**
  * A principal takes more sides of an exclusion than it may (section 8).
@@ -12,7 +13,7 @@ import mandala.core.model.Key;
  * @param many on how many resources, or in how many accounts; 1 for anywhere
  */
 public record ExclusionViolation(
-    Key.Principal principal, Key.Resource where, List<Integer> sides, int many) {
+    PrincipalKey principal, ResourceKey where, List<Integer> sides, int many) {
 
   /** Copies its sides. */
   public ExclusionViolation {

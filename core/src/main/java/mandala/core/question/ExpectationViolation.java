@@ -1,6 +1,8 @@
 package mandala.core.question;
 
-import mandala.core.model.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -12,7 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param many on how many resources; for {@code count} how many principals there are on that one
  */
 public record ExpectationViolation(
-    Key.@Nullable Principal principal,
-    Key.@Nullable Permission permission,
-    Key.Resource resource,
+    @Nullable PrincipalKey principal,
+    @Nullable PermissionKey permission,
+    ResourceKey resource,
     long many) {}

@@ -1,7 +1,7 @@
 package mandala.core.question;
 
 import java.util.Set;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -11,13 +11,13 @@ import org.jspecify.annotations.Nullable;
  * @param doors whether what is reached in other accounts is told too
  * @param only the accounts that may be told of at all, or null for no such limit; not changed later
  */
-public record Extent(Key.@Nullable Account in, boolean doors, @Nullable Set<Key.Account> only) {
+public record Extent(@Nullable AccountKey in, boolean doors, @Nullable Set<AccountKey> only) {
 
   /** Everything, everywhere. */
   public static final Extent WHOLE = new Extent(null, false, null);
 
   /** {@return an account and all below it} */
-  public static Extent in(Key.Account account) {
+  public static Extent in(AccountKey account) {
     return new Extent(account, false, null);
   }
 }

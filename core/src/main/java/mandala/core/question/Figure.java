@@ -1,8 +1,9 @@
 package mandala.core.question;
 
 import java.util.List;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ResourceKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -28,9 +29,9 @@ public record Figure(List<Sector> sectors, long rights) {
    * @param petals one for each class, in their order
    */
   public record Sector(
-      Key.Resource top,
+      ResourceKey top,
       boolean organisation,
-      Key.Account account,
+      AccountKey account,
       boolean door,
       int size,
       List<Petal> petals) {

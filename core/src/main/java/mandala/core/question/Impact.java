@@ -2,7 +2,7 @@ package mandala.core.question;
 
 import java.time.Instant;
 import java.util.List;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 
 /**
  * What some changes do to everybody. Counts first: what exactly one person gains and loses, {@link
@@ -32,7 +32,7 @@ public record Impact(
    *
    * @param rerouted how many it keeps by another route, 0 where that was not counted
    */
-  public record Person(Key.Principal principal, long gained, long lost, long rerouted) {
+  public record Person(PrincipalKey principal, long gained, long lost, long rerouted) {
 
     /** {@return whether it gains or loses anything} */
     public boolean differs() {
@@ -55,7 +55,7 @@ public record Impact(
      *
      * @return whether later instants of this principal are wanted
      */
-    boolean visit(Key.Principal principal, Instant from, Difference difference);
+    boolean visit(PrincipalKey principal, Instant from, Difference difference);
   }
 
   /** Looks on while an impact is computed. */

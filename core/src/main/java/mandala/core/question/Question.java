@@ -1,24 +1,26 @@
 package mandala.core.question;
 
 import java.time.Instant;
-import mandala.core.model.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import org.jspecify.annotations.Nullable;
 
 /**
  * May this principal do this here, at this instant?
  *
- * @param principal who acts; {@link Key.Principal#ANONYMOUS} where nobody is signed in
+ * @param principal who acts; {@link PrincipalKey#ANONYMOUS} where nobody is signed in
  * @param at the instant; parts of a second do not count
  * @param mfa whether the session has a second factor
  * @param actingFor for whom the principal acts, or null
  */
 public record Question(
-    Key.Principal principal,
-    Key.Permission permission,
-    Key.Resource resource,
+    PrincipalKey principal,
+    PermissionKey permission,
+    ResourceKey resource,
     Instant at,
     boolean mfa,
-    Key.@Nullable Principal actingFor) {
+    @Nullable PrincipalKey actingFor) {
 
   /** {@return who acts, when and for whom, without permission and resource} */
   public Session session() {

@@ -2,7 +2,10 @@ package mandala.core.question;
 
 import java.util.List;
 import java.util.Map;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
 
 /**
  * A part of the resource tree as a row: folded where everything in it is alike, else with what
@@ -21,10 +24,10 @@ import mandala.core.model.Key;
  */
 public record Region(
     Shape shape,
-    Key.Resource top,
-    Key.Account account,
-    List<Key.Resource> members,
-    Map<Key.Type, Integer> counts,
+    ResourceKey top,
+    AccountKey account,
+    List<ResourceKey> members,
+    Map<TypeKey, Integer> counts,
     boolean sealed,
     List<Cell> cells,
     List<Region> below,
@@ -51,12 +54,12 @@ public record Region(
    * @param sample a resource that has the strongest verdict found: allowed, blocked, denied, none
    */
   public record Cell(
-      Key.Permission permission,
+      PermissionKey permission,
       int applicable,
       int allowed,
       int blocked,
       int denied,
-      Key.Resource sample) {}
+      ResourceKey sample) {}
 
   /** {@return whether anything in it is allowed, blocked or denied} */
   public boolean held() {

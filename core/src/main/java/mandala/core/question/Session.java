@@ -1,7 +1,9 @@
 package mandala.core.question;
 
 import java.time.Instant;
-import mandala.core.model.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -13,10 +15,10 @@ import org.jspecify.annotations.Nullable;
  * @param actingFor for whom the principal acts, or null
  */
 public record Session(
-    Key.Principal principal, Instant at, boolean mfa, Key.@Nullable Principal actingFor) {
+    PrincipalKey principal, Instant at, boolean mfa, @Nullable PrincipalKey actingFor) {
 
   /** {@return the question whether this session may do that there} */
-  public Question asks(Key.Permission permission, Key.Resource resource) {
+  public Question asks(PermissionKey permission, ResourceKey resource) {
     return new Question(principal, permission, resource, at, mfa, actingFor);
   }
 }

@@ -3,7 +3,10 @@ package mandala.core.question;
 import java.time.Instant;
 import java.util.List;
 import java.util.Set;
-import mandala.core.model.Key;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 
 /**
  * Who may do this there, at this instant?
@@ -13,7 +16,7 @@ import mandala.core.model.Key;
  * @param at the instant; parts of a second do not count
  * @param mfa whether sessions have a second factor
  */
-public record WhoQuestion(Set<Key.Permission> permissions, Where where, Instant at, boolean mfa) {
+public record WhoQuestion(Set<PermissionKey> permissions, Where where, Instant at, boolean mfa) {
 
   /** Copies the permissions; refuses none. */
   public WhoQuestion {
@@ -25,20 +28,20 @@ public record WhoQuestion(Set<Key.Permission> permissions, Where where, Instant 
 
   /** {@return the question about one permission on one resource} */
   public static WhoQuestion of(
-      Key.Permission permission, Key.Resource resource, Instant at, boolean mfa) {
+      PermissionKey permission, ResourceKey resource, Instant at, boolean mfa) {
     return new WhoQuestion(Set.of(permission), new Where.On(resource), at, mfa);
   }
 
   /** Resources to ask about. */
   public sealed interface Where {
     /** One resource. */
-    record On(Key.Resource resource) implements Where {}
+    record On(ResourceKey resource) implements Where {}
 
     /** A resource and all below it. */
-    record Below(Key.Resource top) implements Where {}
+    record Below(ResourceKey top) implements Where {}
 
     /** Each member of a collection and all below it. */
-    record Within(Key.Collection collection) implements Where {}
+    record Within(CollectionKey collection) implements Where {}
   }
 
   /**
@@ -46,7 +49,7 @@ public record WhoQuestion(Set<Key.Permission> permissions, Where where, Instant 
    *
    * @param rights pairs of permission and resource that are allowed, at least one
    */
-  public record Holder(Key.Principal principal, long rights) {}
+  public record Holder(PrincipalKey principal, long rights) {}
 
   /**
    * Somebody who may, acting for another.
@@ -54,7 +57,7 @@ public record WhoQuestion(Set<Key.Permission> permissions, Where where, Instant 
    * @param actor who acts
    * @param actedFor whose rights are used
    */
-  public record Delegate(Key.Principal actor, Key.Principal actedFor) {}
+  public record Delegate(PrincipalKey actor, PrincipalKey actedFor) {}
 
   /**
    * The answer.
@@ -70,8 +73,8 @@ public record WhoQuestion(Set<Key.Permission> permissions, Where where, Instant 
   public record Answer(
       long pairs,
       List<Holder> allowed,
-      List<Key.Principal> blocked,
-      List<Key.Principal> denied,
+      List<PrincipalKey> blocked,
+      List<PrincipalKey> denied,
       boolean anonymous,
       List<Delegate> delegates) {
 

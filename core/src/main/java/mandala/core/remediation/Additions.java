@@ -27,7 +27,6 @@ import mandala.core.model.Delegation;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
@@ -36,6 +35,16 @@ import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Thing;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
 import mandala.core.rule.Guests;
@@ -87,7 +96,7 @@ public final class Additions {
    *     does not apply
    */
   public static List<Remediation> of(Engine engine, Question question) {
-    if (question.principal().equals(Key.Principal.ANONYMOUS)
+    if (question.principal().equals(PrincipalKey.ANONYMOUS)
         || engine.decide(question).verdict() == Verdict.ALLOWED) {
       return List.of();
     }
@@ -188,7 +197,7 @@ public final class Additions {
     return next;
   }
 
-  private Key.Principal whose() {
+  private PrincipalKey whose() {
     return question.actingFor() == null ? question.principal() : question.actingFor();
   }
 
@@ -197,7 +206,7 @@ public final class Additions {
     return switch (obstacle) {
       case Obstacle.OutsideWindow(Window window) -> prolong(window, route, now);
       case Obstacle.NotActivated _ ->
-          route.source() instanceof Source.ByAssignment(Key.Assignment key)
+          route.source() instanceof Source.ByAssignment(AssignmentKey key)
                   && question.actingFor() == null
               ? List.of(
                   new Change.Added(
@@ -205,31 +214,30 @@ public final class Additions {
                           About.NONE, whose(), key, new Window(question.at(), after(SHIFT)))))
               : List.of();
       case Obstacle.NotMember(Subject subject) -> join(subject, now);
-      case Obstacle.GroupRetired(Key.Group key) ->
-          altered(now.groups().get(key), Rewritten::active);
-      case Obstacle.RoleRetired(Key.Role key) -> altered(now.roles().get(key), Rewritten::active);
-      case Obstacle.AccountSuspended(Key.Account key) ->
+      case Obstacle.GroupRetired(GroupKey key) -> altered(now.groups().get(key), Rewritten::active);
+      case Obstacle.RoleRetired(RoleKey key) -> altered(now.roles().get(key), Rewritten::active);
+      case Obstacle.AccountSuspended(AccountKey key) ->
           altered(now.accounts().get(key), Rewritten::active);
-      case Obstacle.DoesNotBelong(Key.Account account) ->
+      case Obstacle.DoesNotBelong(AccountKey account) ->
           List.of(
               new Change.Added(
                   new Guest(
                       About.NONE, whose(), account, false, new Window(null, after(MONTH)), null)));
       case Obstacle.BridgeNotAccepted _ ->
-          route.source() instanceof Source.ByBridge(Key.Bridge key)
+          route.source() instanceof Source.ByBridge(BridgeKey key)
               ? altered(now.bridges().get(key), it -> Rewritten.status(it, Bridge.Status.ACCEPTED))
               : List.of();
       case Obstacle.SealedBy _ ->
-          route.source() instanceof Source.ByAssignment(Key.Assignment key)
+          route.source() instanceof Source.ByAssignment(AssignmentKey key)
               ? altered(now.assignments().get(key), Rewritten::crossing)
               : List.of();
-      case Obstacle.GateMissing(Key.Permission gate, Key.Resource at) ->
+      case Obstacle.GateMissing(PermissionKey gate, ResourceKey at) ->
           at == null ? List.of() : give(gate, at, now);
-      case Obstacle.DeniedBy(Source.ByAssignment(Key.Assignment key), var _) ->
+      case Obstacle.DeniedBy(Source.ByAssignment(AssignmentKey key), var _) ->
           new RouteCut.Unassign(key).in(now);
-      case Obstacle.DeniedBy(Source.ByBridge(Key.Bridge key), var _) ->
+      case Obstacle.DeniedBy(Source.ByBridge(BridgeKey key), var _) ->
           new RouteCut.EndBridge(key).in(now);
-      case Obstacle.PrincipalInactive(Key.Principal key) ->
+      case Obstacle.PrincipalInactive(PrincipalKey key) ->
           altered(now.principals().get(key), Rewritten::active);
       case Obstacle.NoDelegation _ -> delegate(now);
       case Obstacle.OutsideDelegation(var _, Obstacle.Why why) ->
@@ -267,13 +275,13 @@ public final class Additions {
 
   private List<Change> prolong(Window window, Route route, Catalogue now) {
     return switch (route.source()) {
-      case Source.ByAssignment(Key.Assignment key) -> {
+      case Source.ByAssignment(AssignmentKey key) -> {
         Assignment it = now.assignments().get(key);
         yield it == null || !it.window().equals(window)
             ? List.of()
             : altered(it, each -> Rewritten.window(each, around(window)));
       }
-      case Source.ByBridge(Key.Bridge key) -> {
+      case Source.ByBridge(BridgeKey key) -> {
         Bridge it = now.bridges().get(key);
         yield it == null || !it.window().equals(window)
             ? List.of()
@@ -288,18 +296,18 @@ public final class Additions {
       return List.of();
     }
     return switch (subject) {
-      case Subject.OfGroup(Key.Group key) -> {
+      case Subject.OfGroup(GroupKey key) -> {
         Group.Member member = new Group.Member.OfPrincipal(principal.kind(), principal.key());
         Group group = now.groups().get(key);
         yield group == null || group.members().contains(member)
             ? List.of()
             : altered(group, it -> Rewritten.with(it, member));
       }
-      case Subject.OfPattern(Key.Pattern key) ->
+      case Subject.OfPattern(PatternKey key) ->
           principal.pattern() == null
               ? altered(principal, it -> Rewritten.pattern(it, key))
               : List.of();
-      case Subject.OfAccount(Key.Account key) ->
+      case Subject.OfAccount(AccountKey key) ->
           List.of(
               new Change.Added(
                   new Guest(
@@ -314,10 +322,10 @@ public final class Additions {
   }
 
   /** An assignment of exactly this, and a guest membership where it needs one. */
-  private List<Change> give(Key.Permission what, Key.Resource where, Catalogue now) {
+  private List<Change> give(PermissionKey what, ResourceKey where, Catalogue now) {
     Principal principal = now.principals().get(whose());
     Permission permission = now.permissions().get(what);
-    Key.Account account = now.accountOf(where);
+    AccountKey account = now.accountOf(where);
     if (principal == null || permission == null || account == null) {
       return List.of();
     }
@@ -350,21 +358,21 @@ public final class Additions {
     return changes;
   }
 
-  private boolean lets(Guest it, Principal principal, Key.Account account, Catalogue now) {
+  private boolean lets(Guest it, Principal principal, AccountKey account, Catalogue now) {
     return it.principal().equals(principal.key())
         && it.window().holdsAt(question.at())
         && Guests.covers(it, account, now);
   }
 
   private List<Change> delegate(Catalogue now) {
-    Key.Principal whom = question.actingFor();
+    PrincipalKey whom = question.actingFor();
     if (whom == null) {
       return List.of();
     }
     String stem = question.principal().value() + ".for." + whom.value();
-    Key.Delegation key = new Key.Delegation(stem);
+    DelegationKey key = new DelegationKey(stem);
     for (int n = 2; now.delegations().containsKey(key); n++) {
-      key = new Key.Delegation(stem + "." + n);
+      key = new DelegationKey(stem + "." + n);
     }
     return List.of(
         new Change.Added(

@@ -7,7 +7,7 @@ import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
 import mandala.core.model.Assignment;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Impact;
 import mandala.core.question.Question;
 
@@ -55,8 +55,7 @@ public record Remediation(Draft draft, long own, long others, List<Impact.Person
   static Remediation of(Draft draft, Engine before, Engine after, Question question) {
     Impact impact =
         before.impact(after, draft.inOrder(), question.at(), true, Impact.Watch.TO_THE_END);
-    Key.Principal whose =
-        question.actingFor() == null ? question.principal() : question.actingFor();
+    PrincipalKey whose = question.actingFor() == null ? question.principal() : question.actingFor();
     long own = 0;
     long others = 0;
     List<Impact.Person> touched = new ArrayList<>();

@@ -23,13 +23,21 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
 import mandala.core.rule.Guests;
@@ -200,8 +208,8 @@ public final class Removals {
     memberships(route, now, cuts);
     cuts.add(
         switch (route.source()) {
-          case Source.ByAssignment(Key.Assignment key) -> new RouteCut.Unassign(key);
-          case Source.ByBridge(Key.Bridge key) -> new RouteCut.EndBridge(key);
+          case Source.ByAssignment(AssignmentKey key) -> new RouteCut.Unassign(key);
+          case Source.ByBridge(BridgeKey key) -> new RouteCut.EndBridge(key);
         });
     gifts(route.gifts(), cuts);
     if (route.delegation() != null) {
@@ -211,8 +219,7 @@ public final class Removals {
   }
 
   private void memberships(Route route, Catalogue now, List<RouteCut> cuts) {
-    Key.Principal whose =
-        question.actingFor() == null ? question.principal() : question.actingFor();
+    PrincipalKey whose = question.actingFor() == null ? question.principal() : question.actingFor();
     Principal principal = now.principals().get(whose);
     if (principal == null) {
       return;
@@ -220,14 +227,14 @@ public final class Removals {
     Group.Member member = new Group.Member.OfPrincipal(principal.kind(), principal.key());
     for (SubjectStep step : route.subjectPath()) {
       switch (step) {
-        case SubjectStep.InGroup(Key.Group key, boolean byRule) -> {
+        case SubjectStep.InGroup(GroupKey key, boolean byRule) -> {
           if (!byRule) {
             cuts.add(new RouteCut.Leave(key, member));
           }
           member = new Group.Member.OfGroup(key);
         }
         case SubjectStep.WithPattern _ -> cuts.add(new RouteCut.NoPattern(whose));
-        case SubjectStep.AtAccount(Key.Account account, boolean asGuest) when asGuest ->
+        case SubjectStep.AtAccount(AccountKey account, boolean asGuest) when asGuest ->
             now.model().guests().stream()
                 .filter(it -> it.principal().equals(whose) && Guests.covers(it, account, now))
                 .forEach(it -> cuts.add(new RouteCut.NoGuest(it)));
@@ -241,13 +248,13 @@ public final class Removals {
   /** Links between what is given: a set in a role, a permission in a set. */
   private static void gifts(List<GrantStep> gifts, List<RouteCut> cuts) {
     for (int i = 1; i < gifts.size(); i++) {
-      if (gifts.get(i - 1) instanceof GrantStep.OfRole(Key.Role key, var _, var _)
-          && gifts.get(i) instanceof GrantStep.OfSet(Key.PermissionSet set)
+      if (gifts.get(i - 1) instanceof GrantStep.OfRole(RoleKey key, var _, var _)
+          && gifts.get(i) instanceof GrantStep.OfSet(PermissionSetKey set)
           && isOurs(key)) {
         cuts.add(new RouteCut.OutOfRole(key, set));
       }
-      if (gifts.get(i - 1) instanceof GrantStep.OfSet(Key.PermissionSet key)
-          && gifts.get(i) instanceof GrantStep.OfPermission(Key.Permission permission)
+      if (gifts.get(i - 1) instanceof GrantStep.OfSet(PermissionSetKey key)
+          && gifts.get(i) instanceof GrantStep.OfPermission(PermissionKey permission)
           && isOurs(key)) {
         cuts.add(new RouteCut.OutOfSet(key, permission));
       }

@@ -11,10 +11,17 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 
 /** Something that can be taken away from a route, whatever else was taken away before. */
 sealed interface RouteCut {
@@ -23,7 +30,7 @@ sealed interface RouteCut {
   List<Change> in(Catalogue now);
 
   /** A member leaves a group. */
-  record Leave(Key.Group group, Group.Member member) implements RouteCut {
+  record Leave(GroupKey group, Group.Member member) implements RouteCut {
     @Override
     public List<Change> in(Catalogue now) {
       Group it = now.groups().get(group);
@@ -34,7 +41,7 @@ sealed interface RouteCut {
   }
 
   /** A principal loses its pattern. */
-  record NoPattern(Key.Principal principal) implements RouteCut {
+  record NoPattern(PrincipalKey principal) implements RouteCut {
     @Override
     public List<Change> in(Catalogue now) {
       Principal it = now.principals().get(principal);
@@ -53,7 +60,7 @@ sealed interface RouteCut {
   }
 
   /** An assignment goes, with what was switched on of it. */
-  record Unassign(Key.Assignment key) implements RouteCut {
+  record Unassign(AssignmentKey key) implements RouteCut {
     @Override
     public List<Change> in(Catalogue now) {
       Assignment it = now.assignments().get(key);
@@ -71,7 +78,7 @@ sealed interface RouteCut {
   }
 
   /** A bridge ends. */
-  record EndBridge(Key.Bridge key) implements RouteCut {
+  record EndBridge(BridgeKey key) implements RouteCut {
     @Override
     public List<Change> in(Catalogue now) {
       Bridge it = now.bridges().get(key);
@@ -82,7 +89,7 @@ sealed interface RouteCut {
   }
 
   /** A delegation goes. */
-  record Undelegate(Key.Delegation key) implements RouteCut {
+  record Undelegate(DelegationKey key) implements RouteCut {
     @Override
     public List<Change> in(Catalogue now) {
       Delegation it = now.delegations().get(key);
@@ -91,7 +98,7 @@ sealed interface RouteCut {
   }
 
   /** A set goes out of a role. */
-  record OutOfRole(Key.Role role, Key.PermissionSet set) implements RouteCut {
+  record OutOfRole(RoleKey role, PermissionSetKey set) implements RouteCut {
     @Override
     public List<Change> in(Catalogue now) {
       Role it = now.roles().get(role);
@@ -102,7 +109,7 @@ sealed interface RouteCut {
   }
 
   /** A permission goes out of a set. */
-  record OutOfSet(Key.PermissionSet set, Key.Permission permission) implements RouteCut {
+  record OutOfSet(PermissionSetKey set, PermissionKey permission) implements RouteCut {
     @Override
     public List<Change> in(Catalogue now) {
       PermissionSet it = now.sets().get(set);

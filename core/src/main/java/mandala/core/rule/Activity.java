@@ -5,8 +5,8 @@ import java.util.ArrayList;
 import java.util.List;
 import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
 
 /** Which accounts are live and which principals active (sections 1 and 2). */
 public final class Activity {
@@ -14,7 +14,7 @@ public final class Activity {
   private Activity() {}
 
   /** {@return the suspended accounts at or above one}, the lowest first; it is live without any */
-  public static List<Account> suspended(Key.Account account, Catalogue catalogue) {
+  public static List<Account> suspended(AccountKey account, Catalogue catalogue) {
     List<Account> suspended = new ArrayList<>();
     for (Account at = catalogue.accounts().get(account); at != null; ) {
       if (at.suspended()) {
@@ -26,7 +26,7 @@ public final class Activity {
   }
 
   /** {@return whether neither an account nor one above it is suspended} */
-  public static boolean isLive(Key.Account account, Catalogue catalogue) {
+  public static boolean isLive(AccountKey account, Catalogue catalogue) {
     return suspended(account, catalogue).isEmpty();
   }
 

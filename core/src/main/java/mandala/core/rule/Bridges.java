@@ -4,7 +4,7 @@ import java.time.Instant;
 import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
 
 /** What a bridge gives to a group of another account, and where (section 5). */
 public final class Bridges {
@@ -16,7 +16,7 @@ public final class Bridges {
    *
    * @throws IllegalArgumentException if there is no such group
    */
-  public static Key.Account sourceOf(Bridge bridge, Catalogue catalogue) {
+  public static AccountKey sourceOf(Bridge bridge, Catalogue catalogue) {
     Group group = catalogue.groups().get(bridge.group());
     if (group == null) {
       throw new IllegalArgumentException("There is no group '" + bridge.group() + "'");
@@ -32,7 +32,7 @@ public final class Bridges {
   }
 
   /** {@return whether a bridge can give anything on resources of an account}: its own or below */
-  public static boolean leadsTo(Bridge bridge, Key.Account account, Catalogue catalogue) {
+  public static boolean leadsTo(Bridge bridge, AccountKey account, Catalogue catalogue) {
     return catalogue.isAtOrBelow(account, bridge.account());
   }
 }

@@ -8,8 +8,10 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
 import org.jspecify.annotations.Nullable;
 
 /** What must be usable so that a granted permission is (section 6). */
@@ -22,17 +24,17 @@ public final class Gates {
    *
    * @param find a permission by its key, null where there is none
    */
-  public static Set<Key.Permission> of(
-      Permission permission, Function<Key.Permission, @Nullable Permission> find) {
-    Set<Key.Permission> gates = new LinkedHashSet<>();
-    Set<Key.Permission> seen = new HashSet<>();
+  public static Set<PermissionKey> of(
+      Permission permission, Function<PermissionKey, @Nullable Permission> find) {
+    Set<PermissionKey> gates = new LinkedHashSet<>();
+    Set<PermissionKey> seen = new HashSet<>();
     Deque<Permission> open = new ArrayDeque<>();
     open.add(permission);
     while (!open.isEmpty()) {
       Permission next = open.remove();
       if (seen.add(next.key())) {
         gates.addAll(next.requires());
-        for (Key.Permission implied : next.implies()) {
+        for (PermissionKey implied : next.implies()) {
           Permission it = find.apply(implied);
           if (it != null) {
             open.add(it);
@@ -44,7 +46,7 @@ public final class Gates {
   }
 
   /** {@return the gates of a permission}, none where there is no such permission */
-  public static Set<Key.Permission> of(Key.Permission permission, Catalogue catalogue) {
+  public static Set<PermissionKey> of(PermissionKey permission, Catalogue catalogue) {
     Permission it = catalogue.permissions().get(permission);
     return it == null ? Set.of() : of(it, catalogue.permissions()::get);
   }
@@ -53,11 +55,11 @@ public final class Gates {
    * {@return the gate resource}: the resource itself where the gate applies to its type, else the
    * nearest above it within its account to which it does; null where there is none
    */
-  public static Key.@Nullable Resource resourceOf(
-      Key.Permission gate, Key.Resource resource, Catalogue catalogue) {
+  public static @Nullable ResourceKey resourceOf(
+      PermissionKey gate, ResourceKey resource, Catalogue catalogue) {
     Permission it = catalogue.permissions().get(gate);
-    Key.Account account = catalogue.accountOf(resource);
-    for (Key.Resource at = resource;
+    AccountKey account = catalogue.accountOf(resource);
+    for (ResourceKey at = resource;
         it != null && at != null && Objects.equals(catalogue.accountOf(at), account);
         at = catalogue.parentOf(at)) {
       if (it.on().contains(catalogue.typeOf(at))) {

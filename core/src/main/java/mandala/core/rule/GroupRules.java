@@ -3,9 +3,10 @@ package mandala.core.rule;
 import java.time.Instant;
 import java.util.Locale;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Rule;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
 /** Whom the rule of a group takes in (section 2, rules). */
@@ -18,7 +19,7 @@ public final class GroupRules {
    * is, and those with a guest membership in force that covers it
    */
   public static boolean isTested(
-      Principal who, Key.Account account, Instant at, Catalogue catalogue) {
+      Principal who, AccountKey account, Instant at, Catalogue catalogue) {
     return who.account().equals(account) || Guests.isGuest(who.key(), account, at, catalogue);
   }
 
@@ -46,7 +47,7 @@ public final class GroupRules {
       case PRESENT -> true;
       case ABSENT -> false;
       case UNDER ->
-          catalogue.isAtOrBelow(new Key.Unit(value), new Key.Unit(test.values().getFirst()));
+          catalogue.isAtOrBelow(new UnitKey(value), new UnitKey(test.values().getFirst()));
     };
   }
 

@@ -2,7 +2,8 @@ package mandala.core.rule;
 
 import java.time.Instant;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PrincipalKey;
 
 /** Just-in-time assignments give something only while they are activated (section 2). */
 public final class JustInTime {
@@ -15,7 +16,7 @@ public final class JustInTime {
    * @throws IllegalArgumentException if there is no such principal
    */
   public static boolean isActivated(
-      Key.Principal who, Key.Assignment assignment, Instant at, Catalogue catalogue) {
+      PrincipalKey who, AssignmentKey assignment, Instant at, Catalogue catalogue) {
     return catalogue.links().activations(catalogue.principals().require(who)).stream()
         .anyMatch(it -> it.assignment().equals(assignment) && it.window().holdsAt(at));
   }

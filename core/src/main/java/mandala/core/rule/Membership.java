@@ -2,8 +2,8 @@ package mandala.core.rule;
 
 import java.time.Instant;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
 
 /** To which accounts somebody belongs (section 2). */
 public final class Membership {
@@ -15,7 +15,7 @@ public final class Membership {
    * or a guest membership in force covers it. What is given to named subjects counts only there
    */
   public static boolean belongs(
-      Principal who, Key.Account account, Instant at, Catalogue catalogue) {
+      Principal who, AccountKey account, Instant at, Catalogue catalogue) {
     return catalogue.isAtOrBelow(account, who.account())
         || Guests.isGuest(who.key(), account, at, catalogue);
   }

@@ -10,11 +10,12 @@ import java.util.Set;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 
 /** Which assignments make somebody an owner of an account (section 11, the last owner stays). */
 public final class Ownership {
@@ -28,12 +29,12 @@ public final class Ownership {
   public static boolean isGivenBy(Assignment assignment, Catalogue catalogue) {
     return assignment.mode() == Assignment.Mode.STANDING
         && assignment.window().until() == null
-        && assignment.gives() instanceof Gives.OfRole(Key.Role role)
+        && assignment.gives() instanceof Gives.OfRole(RoleKey role)
         && comesTo(role, catalogue);
   }
 
   /** Whether an active role is the owner's or inherits it; a retired one gives nothing. */
-  private static boolean comesTo(Key.Role role, Catalogue catalogue) {
+  private static boolean comesTo(RoleKey role, Catalogue catalogue) {
     Role held = catalogue.roles().get(role);
     return held != null
         && !held.retired()
@@ -50,13 +51,13 @@ public final class Ownership {
    */
   public static Collection<Principal> possibleOwners(
       Collection<Assignment> assignments, Catalogue catalogue) {
-    Map<Key.Role, Boolean> known = new HashMap<>();
-    Map<Key.Principal, Principal> named = new LinkedHashMap<>();
+    Map<RoleKey, Boolean> known = new HashMap<>();
+    Map<PrincipalKey, Principal> named = new LinkedHashMap<>();
     for (Assignment it : assignments) {
-      if (it.gives() instanceof Gives.OfRole(Key.Role role)
+      if (it.gives() instanceof Gives.OfRole(RoleKey role)
           && known.computeIfAbsent(role, key -> mayComeTo(key, catalogue, new HashSet<>()))) {
         Principal principal =
-            it.subject() instanceof Subject.OfPrincipal(var _, Key.Principal key)
+            it.subject() instanceof Subject.OfPrincipal(var _, PrincipalKey key)
                 ? catalogue.principals().get(key)
                 : null;
         if (principal == null) {
@@ -68,7 +69,7 @@ public final class Ownership {
     return List.copyOf(named.values());
   }
 
-  private static boolean mayComeTo(Key.Role key, Catalogue catalogue, Set<Key.Role> seen) {
+  private static boolean mayComeTo(RoleKey key, Catalogue catalogue, Set<RoleKey> seen) {
     Role role = catalogue.roles().get(key);
     return key.equals(Supplied.OWNER)
         || (role != null

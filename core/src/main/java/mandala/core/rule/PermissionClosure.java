@@ -5,8 +5,8 @@ import java.util.Deque;
 import java.util.LinkedHashSet;
 import java.util.Set;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
+import mandala.core.model.key.PermissionKey;
 
 /** Allows go down implications, denies go up (section 3). */
 public final class PermissionClosure {
@@ -17,12 +17,12 @@ public final class PermissionClosure {
    * {@return what an allow of a permission allows}: itself and all that it implies, however far,
    * the nearest first; none where there is no such permission
    */
-  public static Set<Key.Permission> implied(Key.Permission key, Catalogue catalogue) {
-    Set<Key.Permission> all = new LinkedHashSet<>();
-    Deque<Key.Permission> open = new ArrayDeque<>();
+  public static Set<PermissionKey> implied(PermissionKey key, Catalogue catalogue) {
+    Set<PermissionKey> all = new LinkedHashSet<>();
+    Deque<PermissionKey> open = new ArrayDeque<>();
     open.add(key);
     while (!open.isEmpty()) {
-      Key.Permission next = open.remove();
+      PermissionKey next = open.remove();
       Permission it = catalogue.permissions().get(next);
       if (it != null && all.add(next)) {
         open.addAll(it.implies());
@@ -32,8 +32,8 @@ public final class PermissionClosure {
   }
 
   /** {@return what a deny of a permission denies}: itself and all that imply it, however far */
-  public static Set<Key.Permission> implying(Key.Permission key, Catalogue catalogue) {
-    Set<Key.Permission> all = new LinkedHashSet<>();
+  public static Set<PermissionKey> implying(PermissionKey key, Catalogue catalogue) {
+    Set<PermissionKey> all = new LinkedHashSet<>();
     for (Permission it : catalogue.permissions().values()) {
       if (implied(it.key(), catalogue).contains(key)) {
         all.add(it.key());

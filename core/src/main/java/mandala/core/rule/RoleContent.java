@@ -8,10 +8,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Role;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.RoleKey;
 
 /**
  * What a role amounts to by itself (section 3): its sets and juniors, closed over what permissions
@@ -36,12 +38,12 @@ public record RoleContent(List<Line> lines) {
    * @param roles the roles whose sets these are: the role itself or juniors
    */
   public record Line(
-      Key.Permission permission,
+      PermissionKey permission,
       boolean allowed,
       boolean denied,
       boolean needsFactor,
-      List<Key.PermissionSet> sets,
-      List<Key.Role> roles) {
+      List<PermissionSetKey> sets,
+      List<RoleKey> roles) {
     /** Copies its lists. */
     public Line {
       sets = List.copyOf(sets);
@@ -53,13 +55,13 @@ public record RoleContent(List<Line> lines) {
     boolean allows;
     boolean denies;
     boolean plain;
-    final Set<Key.PermissionSet> sets = new LinkedHashSet<>();
-    final Set<Key.Role> roles = new LinkedHashSet<>();
+    final Set<PermissionSetKey> sets = new LinkedHashSet<>();
+    final Set<RoleKey> roles = new LinkedHashSet<>();
   }
 
   /** {@return what a role amounts to}; a retired one comes to nothing */
-  public static RoleContent of(Key.Role role, Catalogue catalogue) {
-    Map<Key.Permission, Sum> sums = new LinkedHashMap<>();
+  public static RoleContent of(RoleKey role, Catalogue catalogue) {
+    Map<PermissionKey, Sum> sums = new LinkedHashMap<>();
     add(role, false, catalogue, sums, new HashSet<>());
     List<Line> lines = new ArrayList<>();
     for (Permission permission : catalogue.permissions().values()) {
@@ -78,39 +80,39 @@ public record RoleContent(List<Line> lines) {
     return new RoleContent(lines);
   }
 
-  private record Seen(Key.Role role, boolean factor) {}
+  private record Seen(RoleKey role, boolean factor) {}
 
   private static void add(
-      Key.Role key,
+      RoleKey key,
       boolean factorAbove,
       Catalogue catalogue,
-      Map<Key.Permission, Sum> sums,
+      Map<PermissionKey, Sum> sums,
       Set<Seen> seen) {
     Role role = catalogue.roles().get(key);
     boolean factor = factorAbove || (role != null && role.requiresMfa());
     if (role == null || role.retired() || !seen.add(new Seen(key, factor))) {
       return;
     }
-    for (Key.PermissionSet set : role.sets()) {
+    for (PermissionSetKey set : role.sets()) {
       add(set, set, key, factor, catalogue, sums, new HashSet<>());
     }
     role.inherits().forEach(junior -> add(junior, factor, catalogue, sums, seen));
   }
 
   private static void add(
-      Key.PermissionSet inner,
-      Key.PermissionSet named,
-      Key.Role role,
+      PermissionSetKey inner,
+      PermissionSetKey named,
+      RoleKey role,
       boolean factor,
       Catalogue catalogue,
-      Map<Key.Permission, Sum> sums,
-      Set<Key.PermissionSet> seen) {
+      Map<PermissionKey, Sum> sums,
+      Set<PermissionSetKey> seen) {
     PermissionSet set = catalogue.sets().get(inner);
     if (set == null || !seen.add(inner)) {
       return;
     }
-    for (Key.Permission allowed : set.allow()) {
-      for (Key.Permission implied : PermissionClosure.implied(allowed, catalogue)) {
+    for (PermissionKey allowed : set.allow()) {
+      for (PermissionKey implied : PermissionClosure.implied(allowed, catalogue)) {
         Sum sum = sums.computeIfAbsent(implied, _ -> new Sum());
         sum.allows = true;
         sum.plain |= !factor;
@@ -118,8 +120,8 @@ public record RoleContent(List<Line> lines) {
         sum.roles.add(role);
       }
     }
-    for (Key.Permission denied : set.deny()) {
-      for (Key.Permission implying : PermissionClosure.implying(denied, catalogue)) {
+    for (PermissionKey denied : set.deny()) {
+      for (PermissionKey implying : PermissionClosure.implying(denied, catalogue)) {
         Sum sum = sums.computeIfAbsent(implying, _ -> new Sum());
         sum.denies = true;
         sum.sets.add(named);

@@ -6,12 +6,19 @@ import java.util.Map;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Pattern;
 import mandala.core.model.Principal;
 import mandala.core.model.ResourceCollection;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -26,28 +33,28 @@ public final class ScopeCoverage {
   /** Whether relative terms are asked about for anybody rather than for the principal. */
   private final boolean forAnybody;
 
-  private final Key.Resource resource;
+  private final ResourceKey resource;
 
   /** The resource and all above it, itself first. */
-  private final List<Key.Resource> upward = new ArrayList<>();
+  private final List<ResourceKey> upward = new ArrayList<>();
 
-  private final Key.Account account;
-  private final Key.@Nullable Unit unit;
+  private final AccountKey account;
+  private final @Nullable UnitKey unit;
   private final Map<String, String> labels;
 
   private ScopeCoverage(
       Catalogue catalogue,
       @Nullable Principal principal,
       boolean forAnybody,
-      Key.Resource resource) {
+      ResourceKey resource) {
     this.catalogue = catalogue;
     this.principal = principal;
     this.forAnybody = forAnybody;
     this.resource = resource;
-    for (Key.Resource at = resource; at != null; at = catalogue.parentOf(at)) {
+    for (ResourceKey at = resource; at != null; at = catalogue.parentOf(at)) {
       upward.add(at);
     }
-    Key.Account home = catalogue.accountOf(resource);
+    AccountKey home = catalogue.accountOf(resource);
     if (home == null) {
       throw new IllegalArgumentException("There is no resource '" + resource + "'");
     }
@@ -63,7 +70,7 @@ public final class ScopeCoverage {
    * @throws IllegalArgumentException if there is no such resource
    */
   public static ScopeCoverage of(
-      Key.Resource resource, @Nullable Principal principal, Catalogue catalogue) {
+      ResourceKey resource, @Nullable Principal principal, Catalogue catalogue) {
     return new ScopeCoverage(catalogue, principal, false, resource);
   }
 
@@ -73,12 +80,12 @@ public final class ScopeCoverage {
    *
    * @throws IllegalArgumentException if there is no such resource
    */
-  public static ScopeCoverage ofAnybody(Key.Resource resource, Catalogue catalogue) {
+  public static ScopeCoverage ofAnybody(ResourceKey resource, Catalogue catalogue) {
     return new ScopeCoverage(catalogue, null, true, resource);
   }
 
   /** {@return the account that the resource belongs to} */
-  public Key.Account account() {
+  public AccountKey account() {
     return account;
   }
 
@@ -96,17 +103,17 @@ public final class ScopeCoverage {
   public boolean covers(Term term) {
     return switch (term) {
       case Term.Everything _ -> true;
-      case Term.InAccount(Key.Account key) -> key.equals(account);
+      case Term.InAccount(AccountKey key) -> key.equals(account);
       case Term.OwnAccount _ ->
           forAnybody || (principal != null && principal.account().equals(account));
-      case Term.Tree(Key.Resource key) -> upward.contains(key);
-      case Term.Only(Key.Resource key) -> key.equals(resource);
-      case Term.InCollection(Key.Collection key) -> {
+      case Term.Tree(ResourceKey key) -> upward.contains(key);
+      case Term.Only(ResourceKey key) -> key.equals(resource);
+      case Term.InCollection(CollectionKey key) -> {
         ResourceCollection collection = catalogue.collections().get(key);
         yield collection != null && collection.members().stream().anyMatch(upward::contains);
       }
-      case Term.OfType(Key.Type key) -> catalogue.typeOf(resource).equals(key);
-      case Term.InUnit(Key.Unit key) -> unit != null && catalogue.isAtOrBelow(unit, key);
+      case Term.OfType(TypeKey key) -> catalogue.typeOf(resource).equals(key);
+      case Term.InUnit(UnitKey key) -> unit != null && catalogue.isAtOrBelow(unit, key);
       case Term.OwnUnit _ -> isInOwnUnit(true);
       case Term.OwnedBy(Term.Owner owner) -> isOwned(owner);
       case Term.Labelled(Map<String, String> wanted) ->
@@ -127,7 +134,7 @@ public final class ScopeCoverage {
   }
 
   private boolean isOwned(Term.Owner owner) {
-    Key.Principal whose = catalogue.ownerOf(resource);
+    PrincipalKey whose = catalogue.ownerOf(resource);
     if (owner == Term.Owner.NONE || whose == null) {
       return owner == Term.Owner.NONE && whose == null;
     }
@@ -138,8 +145,8 @@ public final class ScopeCoverage {
   }
 
   /** Whether somebody is the principal or reports to it, over however many managers. */
-  private boolean isOfTeam(Key.Principal whose, Principal manager) {
-    for (Key.Principal at = whose; at != null; ) {
+  private boolean isOfTeam(PrincipalKey whose, Principal manager) {
+    for (PrincipalKey at = whose; at != null; ) {
       if (at.equals(manager.key())) {
         return true;
       }
@@ -153,14 +160,14 @@ public final class ScopeCoverage {
    * {@return the account where relative terms of an assignment to a subject stay}: a group's, an
    * account's, a pattern's; null where they follow the principal
    */
-  public static Key.@Nullable Account homeOf(Subject subject, Catalogue catalogue) {
+  public static @Nullable AccountKey homeOf(Subject subject, Catalogue catalogue) {
     return switch (subject) {
-      case Subject.OfGroup(Key.Group key) -> {
+      case Subject.OfGroup(GroupKey key) -> {
         Group group = catalogue.groups().get(key);
         yield group == null ? null : group.account();
       }
-      case Subject.OfAccount(Key.Account key) -> key;
-      case Subject.OfPattern(Key.Pattern key) -> {
+      case Subject.OfAccount(AccountKey key) -> key;
+      case Subject.OfPattern(PatternKey key) -> {
         Pattern pattern = catalogue.patterns().get(key);
         yield pattern == null ? null : pattern.account();
       }

@@ -4,8 +4,9 @@ import java.util.HashSet;
 import java.util.Set;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
-import mandala.core.model.Key;
 import mandala.core.model.Term;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ResourceKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -22,7 +23,7 @@ public final class Seals {
    *
    * @throws IllegalArgumentException if there is no such resource
    */
-  public static Key.@Nullable Resource over(Key.Resource resource, Catalogue catalogue) {
+  public static @Nullable ResourceKey over(ResourceKey resource, Catalogue catalogue) {
     return firstSealed(resource, null, catalogue);
   }
 
@@ -32,8 +33,8 @@ public final class Seals {
    * @param clause one that covers the resource
    * @throws IllegalArgumentException if there is no such resource
    */
-  public static Key.@Nullable Resource against(
-      Clause clause, Key.Resource resource, Catalogue catalogue) {
+  public static @Nullable ResourceKey against(
+      Clause clause, ResourceKey resource, Catalogue catalogue) {
     return clause.terms().contains(new Term.OwnedBy(Term.Owner.SELF))
         ? null
         : firstSealed(resource, named(clause, resource, catalogue), catalogue);
@@ -45,40 +46,39 @@ public final class Seals {
    *
    * @throws IllegalArgumentException if there is no such resource
    */
-  public static Key.@Nullable Resource named(
-      Clause clause, Key.Resource resource, Catalogue catalogue) {
-    Set<Key.Resource> named = new HashSet<>();
+  public static @Nullable ResourceKey named(
+      Clause clause, ResourceKey resource, Catalogue catalogue) {
+    Set<ResourceKey> named = new HashSet<>();
     for (Term term : clause.terms()) {
-      Key.Resource it = named(term, resource, catalogue);
+      ResourceKey it = named(term, resource, catalogue);
       if (it != null) {
         named.add(it);
       }
     }
-    Key.Resource at = resource;
+    ResourceKey at = resource;
     while (at != null && !named.contains(at)) {
       at = catalogue.parentOf(at);
     }
     return at;
   }
 
-  private static Key.@Nullable Resource named(
-      Term term, Key.Resource resource, Catalogue catalogue) {
+  private static @Nullable ResourceKey named(Term term, ResourceKey resource, Catalogue catalogue) {
     return switch (term) {
-      case Term.Tree(Key.Resource key) -> key;
-      case Term.Only(Key.Resource key) -> key;
-      case Term.InAccount(Key.Account key) -> Key.Resource.of(key);
+      case Term.Tree(ResourceKey key) -> key;
+      case Term.Only(ResourceKey key) -> key;
+      case Term.InAccount(AccountKey key) -> ResourceKey.of(key);
       case Term.OwnAccount _, Term.InUnit _, Term.OwnUnit _ -> {
-        Key.Account account = catalogue.accountOf(resource);
-        yield account == null ? null : Key.Resource.of(account);
+        AccountKey account = catalogue.accountOf(resource);
+        yield account == null ? null : ResourceKey.of(account);
       }
       case Term.Everything _, Term.InCollection _, Term.OfType _ -> null;
       case Term.OwnedBy _, Term.Labelled _ -> null;
     };
   }
 
-  private static Key.@Nullable Resource firstSealed(
-      Key.Resource resource, Key.@Nullable Resource end, Catalogue catalogue) {
-    for (Key.Resource at = resource; at != null && !at.equals(end); at = catalogue.parentOf(at)) {
+  private static @Nullable ResourceKey firstSealed(
+      ResourceKey resource, @Nullable ResourceKey end, Catalogue catalogue) {
+    for (ResourceKey at = resource; at != null && !at.equals(end); at = catalogue.parentOf(at)) {
       if (catalogue.isSealed(at)) {
         return at;
       }

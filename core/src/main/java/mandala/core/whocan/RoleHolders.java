@@ -15,9 +15,10 @@ import mandala.core.compiled.grants.GrantEntry;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.question.RoleHolder;
 import mandala.core.rule.Bridges;
 import mandala.core.rule.Membership;
@@ -53,7 +54,7 @@ public final class RoleHolders {
   }
 
   /** {@return who holds a role, and through what}, in the order of the principals */
-  public List<RoleHolder> of(Key.Role role) {
+  public List<RoleHolder> of(RoleKey role) {
     Map<Integer, Set<Subject>> through = new TreeMap<>();
     for (Assignment each : it.catalogue.assignments().values()) {
       if (isOf(each.gives(), role) && each.window().holdsAt(at)) {
@@ -78,15 +79,15 @@ public final class RoleHolders {
   }
 
   /** {@return by role, the numbers of its holders}; roles that nobody holds are left out */
-  public Map<Key.Role, BitSet> all() {
-    Map<Key.Role, BitSet> all = new LinkedHashMap<>();
+  public Map<RoleKey, BitSet> all() {
+    Map<RoleKey, BitSet> all = new LinkedHashMap<>();
     for (Assignment each : it.catalogue.assignments().values()) {
-      if (each.gives() instanceof Gives.OfRole(Key.Role role) && each.window().holdsAt(at)) {
+      if (each.gives() instanceof Gives.OfRole(RoleKey role) && each.window().holdsAt(at)) {
         all.computeIfAbsent(role, _ -> new BitSet()).or(having(each.subject()));
       }
     }
     for (Bridge each : it.catalogue.bridges().values()) {
-      if (each.gives() instanceof Gives.OfRole(Key.Role role)) {
+      if (each.gives() instanceof Gives.OfRole(RoleKey role)) {
         all.computeIfAbsent(role, _ -> new BitSet()).or(by(each));
       }
     }
@@ -94,15 +95,15 @@ public final class RoleHolders {
     return all;
   }
 
-  private static boolean isOf(Gives gives, Key.Role role) {
-    return gives instanceof Gives.OfRole(Key.Role key) && key.equals(role);
+  private static boolean isOf(Gives gives, RoleKey role) {
+    return gives instanceof Gives.OfRole(RoleKey key) && key.equals(role);
   }
 
   /** Members of a bridge's group who belong to its source, where it is in force. */
   private BitSet by(Bridge bridge) {
     BitSet found = new BitSet();
     if (Bridges.isInForce(bridge, at, it.catalogue)) {
-      Key.Account source = Bridges.sourceOf(bridge, it.catalogue);
+      AccountKey source = Bridges.sourceOf(bridge, it.catalogue);
       having(new Subject.OfGroup(bridge.group())).stream()
           .filter(p -> {
             Principal who = it.catalogue.principals().the(p);

@@ -15,7 +15,10 @@ import mandala.core.evaluate.Ranges;
 import mandala.core.evaluate.RightsCounter;
 import mandala.core.evaluate.SessionResolution;
 import mandala.core.evaluate.SingleDecision;
-import mandala.core.model.Key;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Session;
 import mandala.core.question.Verdict;
 import mandala.core.question.WhoQuestion;
@@ -52,24 +55,24 @@ public final class WhoCan {
     this.at = question.at().getEpochSecond();
     this.permissions =
         question.permissions().stream()
-            .sorted(Comparator.comparing(Key.Permission::value))
+            .sorted(Comparator.comparing(PermissionKey::value))
             .mapToInt(this::permission)
             .toArray();
     this.where =
         switch (question.where()) {
-          case WhoQuestion.Where.On(Key.Resource key) -> {
+          case WhoQuestion.Where.On(ResourceKey key) -> {
             int position = position(key);
             yield Spans.of(position, position + 1, Spans.NO_FLOOR);
           }
-          case WhoQuestion.Where.Below(Key.Resource key) -> {
+          case WhoQuestion.Where.Below(ResourceKey key) -> {
             int position = position(key);
             yield Spans.of(position, it.places.end[position], Spans.NO_FLOOR);
           }
-          case WhoQuestion.Where.Within(Key.Collection key) -> collection(key);
+          case WhoQuestion.Where.Within(CollectionKey key) -> collection(key);
         };
   }
 
-  private int permission(Key.Permission key) {
+  private int permission(PermissionKey key) {
     Integer p = it.rights.permissionId.get(key);
     if (p == null) {
       throw new IllegalArgumentException("There is no permission '" + key + "'");
@@ -77,7 +80,7 @@ public final class WhoCan {
     return p;
   }
 
-  private int position(Key.Resource key) {
+  private int position(ResourceKey key) {
     int position = it.places.find(key);
     if (position < 0) {
       throw new IllegalArgumentException("There is no resource '" + key + "'");
@@ -85,7 +88,7 @@ public final class WhoCan {
     return position;
   }
 
-  private Spans collection(Key.Collection key) {
+  private Spans collection(CollectionKey key) {
     if (!it.catalogue.collections().containsKey(key)) {
       throw new IllegalArgumentException("There is no collection '" + key + "'");
     }
@@ -161,7 +164,7 @@ public final class WhoCan {
       }
     }
 
-    private Key.Principal key(int p) {
+    private PrincipalKey key(int p) {
       return it.directory.profiles.require(p).principal.key();
     }
 
@@ -175,8 +178,8 @@ public final class WhoCan {
       return holders;
     }
 
-    private List<Key.Principal> listed(long[] set, long[] but) {
-      List<Key.Principal> keys = new ArrayList<>();
+    private List<PrincipalKey> listed(long[] set, long[] but) {
+      List<PrincipalKey> keys = new ArrayList<>();
       each(
           set,
           p -> {
@@ -184,15 +187,15 @@ public final class WhoCan {
               keys.add(key(p));
             }
           });
-      keys.sort(Comparator.comparing(Key.Principal::value));
+      keys.sort(Comparator.comparing(PrincipalKey::value));
       return keys;
     }
 
-    List<Key.Principal> blocked() {
+    List<PrincipalKey> blocked() {
       return listed(anyBlocked, new long[0]);
     }
 
-    List<Key.Principal> denied() {
+    List<PrincipalKey> denied() {
       return listed(anyDenied, anyBlocked);
     }
   }
@@ -293,7 +296,7 @@ public final class WhoCan {
         tally.anyAllowed,
         p -> {
           for (CompiledDelegation cover : it.covers.getOr(p, List.of())) {
-            Key.Principal actor = it.directory.profiles.require(cover.delegate).principal.key();
+            PrincipalKey actor = it.directory.profiles.require(cover.delegate).principal.key();
             Session session = new Session(actor, question.at(), question.mfa(), tally.key(p));
             if (mayPass(cover)
                 && SessionResolution.of(it, session) instanceof SessionResolution.For standing

@@ -25,11 +25,14 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.WindowEdges;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ExclusionKey;
+import mandala.core.model.key.ExpectationKey;
+import mandala.core.model.key.PermissionKey;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -142,14 +145,14 @@ class FindingOriginsTest {
     for (Kind kind : Kind.values()) {
       stated.addAll(model.things(kind));
     }
-    List<Key.Permission> all = List.copyOf(new Catalogue(model).permissions().keySet());
+    List<PermissionKey> all = List.copyOf(new Catalogue(model).permissions().keySet());
     for (int i = 0; i < 4; i++) {
-      List<Key.Permission> one = List.of(all.get(random.nextInt(all.size())));
-      List<Key.Permission> other = List.of(all.get(random.nextInt(all.size())));
-      Key.Account account = model.accounts().get(random.nextInt(model.accounts().size())).key();
+      List<PermissionKey> one = List.of(all.get(random.nextInt(all.size())));
+      List<PermissionKey> other = List.of(all.get(random.nextInt(all.size())));
+      AccountKey account = model.accounts().get(random.nextInt(model.accounts().size())).key();
       stated.add(
           new Exclusion(
-              new Key.Exclusion("x" + i),
+              new ExclusionKey("x" + i),
               About.NONE,
               null,
               List.of(one, other),
@@ -158,7 +161,7 @@ class FindingOriginsTest {
               List.of()));
       stated.add(
           new Expectation(
-              new Key.Expectation("e" + i),
+              new ExpectationKey("e" + i),
               About.NONE,
               null,
               Expectation.Form.CANNOT,

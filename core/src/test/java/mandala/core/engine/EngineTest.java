@@ -18,11 +18,15 @@ import mandala.core.evaluate.CandidateGrants;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
 import mandala.core.model.Subject;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.present.Access;
 import mandala.core.question.Decision;
 import mandala.core.question.Question;
@@ -37,9 +41,9 @@ import org.junit.jupiter.params.provider.MethodSource;
 /** The engine's smaller questions, and what it says of what is not in the model. */
 class EngineTest {
 
-  private static final Key.Principal NOBODY = new Key.Principal("nobody");
-  private static final Key.Permission NOTHING = new Key.Permission("nothing");
-  private static final Key.Resource NOWHERE = new Key.Resource("nowhere");
+  private static final PrincipalKey NOBODY = new PrincipalKey("nobody");
+  private static final PermissionKey NOTHING = new PermissionKey("nothing");
+  private static final ResourceKey NOWHERE = new ResourceKey("nowhere");
   private static final Instant LONG_AGO = Instant.parse("1970-01-01T00:00:00Z");
 
   static LongStream seeds() {
@@ -52,9 +56,9 @@ class EngineTest {
     AccessModel model = RandomModels.model(seed);
     Engine engine = Engine.of(model);
     Instant at = RandomModels.questions(model, seed, 1).getFirst().at();
-    Map<Key.Role, Integer> use = new HashMap<>();
+    Map<RoleKey, Integer> use = new HashMap<>();
     for (Role role : engine.catalogue().roles().values()) {
-      Set<Key.Principal> holders = new HashSet<>();
+      Set<PrincipalKey> holders = new HashSet<>();
       for (Principal it : model.principals()) {
         if (engine.rolesHeld(it.key(), at).contains(role.key())) {
           holders.add(it.key());
@@ -150,15 +154,15 @@ class EngineTest {
     AccessModel model = RandomModels.model(seed);
     Engine engine = Engine.of(model);
     Random random = new Random(seed);
-    Key.Permission any = model.permissions().getFirst().key();
-    Key.Resource place = Key.Resource.of(model.accounts().getFirst().key());
+    PermissionKey any = model.permissions().getFirst().key();
+    ResourceKey place = ResourceKey.of(model.accounts().getFirst().key());
     for (Principal principal : model.principals()) {
       Instant at = RandomModels.anyTime(random);
       Verdict verdict =
           engine.decide(new Question(principal.key(), any, place, at, false, null)).verdict();
       assertThat(engine.isActive(principal.key(), at)).isEqualTo(verdict != Verdict.INACTIVE);
     }
-    assertThat(engine.isActive(Key.Principal.ANONYMOUS, LONG_AGO)).isTrue();
+    assertThat(engine.isActive(PrincipalKey.ANONYMOUS, LONG_AGO)).isTrue();
     assertThat(engine.isActive(NOBODY, LONG_AGO)).isFalse();
   }
 
@@ -170,20 +174,20 @@ class EngineTest {
     Engine engine = Engine.of(model);
     for (Principal principal : model.principals()) {
       for (Instant at : List.of(LONG_AGO, Instant.parse("2026-04-15T12:00:00Z"))) {
-        Set<Key.Role> own = new LinkedHashSet<>();
-        Set<Key.Role> others = new LinkedHashSet<>();
+        Set<RoleKey> own = new LinkedHashSet<>();
+        Set<RoleKey> others = new LinkedHashSet<>();
         for (Assignment it : model.assignments()) {
           boolean itself =
-              it.subject() instanceof Subject.OfPrincipal(var _, Key.Principal key)
+              it.subject() instanceof Subject.OfPrincipal(var _, PrincipalKey key)
                   && key.equals(principal.key());
-          if (it.gives() instanceof Gives.OfRole(Key.Role role)) {
+          if (it.gives() instanceof Gives.OfRole(RoleKey role)) {
             (itself && it.window().holdsAt(at) && covers(it) ? own : others).add(role);
           }
         }
         model.bridges().stream()
             .filter(it -> it.gives() instanceof Gives.OfRole)
             .forEach(it -> others.add(((Gives.OfRole) it.gives()).key()));
-        List<Key.Role> held = engine.rolesHeld(principal.key(), at);
+        List<RoleKey> held = engine.rolesHeld(principal.key(), at);
         assertThat(held).containsAll(own).doesNotHaveDuplicates();
         assertThat(held).allMatch(role -> own.contains(role) || others.contains(role));
       }
@@ -202,8 +206,8 @@ class EngineTest {
     Engine engine = Engine.of(model);
     Principal someone = model.principals().getFirst();
     Permission something = model.permissions().getFirst();
-    Key.Resource somewhere = Key.Resource.of(model.accounts().getFirst().key());
-    for (Key.Principal actingFor : new Key.Principal[] {null, model.principals().getLast().key()}) {
+    ResourceKey somewhere = ResourceKey.of(model.accounts().getFirst().key());
+    for (PrincipalKey actingFor : new PrincipalKey[] {null, model.principals().getLast().key()}) {
       assertThat(
               engine.decide(
                   new Question(someone.key(), NOTHING, somewhere, LONG_AGO, false, actingFor)))
@@ -228,7 +232,7 @@ class EngineTest {
             WhoQuestion.of(something.key(), NOWHERE, LONG_AGO, false),
             new WhoQuestion(
                 Set.of(something.key()),
-                new WhoQuestion.Where.Within(new Key.Collection("no-such")),
+                new WhoQuestion.Where.Within(new CollectionKey("no-such")),
                 LONG_AGO,
                 false))) {
       assertThatThrownBy(() -> engine.whoCan(question))

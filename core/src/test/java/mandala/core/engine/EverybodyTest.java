@@ -18,10 +18,13 @@ import mandala.core.change.Change;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.ResourceCollection;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.present.Access;
 import mandala.core.question.Difference;
 import mandala.core.question.Impact;
@@ -40,15 +43,15 @@ class EverybodyTest {
     return LongStream.rangeClosed(1, Long.getLong("mandala.seeds", 120));
   }
 
-  private static List<Key.Resource> in(
+  private static List<ResourceKey> in(
       AccessModel model, Catalogue catalogue, WhoQuestion.Where where) {
     return AllPlaces.of(model).stream()
         .filter(it ->
             switch (where) {
-              case WhoQuestion.Where.On(Key.Resource key) -> it.equals(key);
-              case WhoQuestion.Where.Below(Key.Resource top) ->
+              case WhoQuestion.Where.On(ResourceKey key) -> it.equals(key);
+              case WhoQuestion.Where.Below(ResourceKey top) ->
                   AllPlaces.isUnder(catalogue, it, top);
-              case WhoQuestion.Where.Within(Key.Collection key) -> {
+              case WhoQuestion.Where.Within(CollectionKey key) -> {
                 ResourceCollection collection = catalogue.collections().get(key);
                 yield collection != null
                     && collection.members().stream()
@@ -61,14 +64,14 @@ class EverybodyTest {
   private static List<WhoQuestion> questions(
       AccessModel model, Catalogue catalogue, Random random) {
     List<Permission> permissions = List.copyOf(catalogue.permissions().values());
-    List<Key.Resource> resources = AllPlaces.of(model);
+    List<ResourceKey> resources = AllPlaces.of(model);
     List<WhoQuestion> questions = new ArrayList<>();
     for (int i = 0; i < 6; i++) {
-      Set<Key.Permission> asked = new HashSet<>();
+      Set<PermissionKey> asked = new HashSet<>();
       for (int n = 0; n <= i % 3; n++) {
         asked.add(permissions.get(random.nextInt(permissions.size())).key());
       }
-      Key.Resource resource = resources.get(random.nextInt(resources.size()));
+      ResourceKey resource = resources.get(random.nextInt(resources.size()));
       WhoQuestion.Where where =
           i % 2 == 0 ? new WhoQuestion.Where.On(resource) : new WhoQuestion.Where.Below(resource);
       if (i == 5 && !model.collections().isEmpty()) {
@@ -97,13 +100,13 @@ class EverybodyTest {
 
   private static WhoQuestion.Answer expected(
       Engine engine, AccessModel model, WhoQuestion question) {
-    List<Key.Resource> where = in(model, engine.catalogue(), question.where());
+    List<ResourceKey> where = in(model, engine.catalogue(), question.where());
     List<WhoQuestion.Holder> allowed = new ArrayList<>();
-    List<Key.Principal> blocked = new ArrayList<>();
-    List<Key.Principal> denied = new ArrayList<>();
+    List<PrincipalKey> blocked = new ArrayList<>();
+    List<PrincipalKey> denied = new ArrayList<>();
     long pairs = 0;
-    for (Key.Permission permission : question.permissions()) {
-      for (Key.Resource resource : where) {
+    for (PermissionKey permission : question.permissions()) {
+      for (ResourceKey resource : where) {
         Permission it = engine.catalogue().permissions().get(permission);
         pairs += it != null && it.on().contains(engine.catalogue().typeOf(resource)) ? 1 : 0;
       }
@@ -125,7 +128,7 @@ class EverybodyTest {
         java.util.Comparator.comparingLong(WhoQuestion.Holder::rights)
             .reversed()
             .thenComparing(it -> it.principal().value()));
-    Session nobody = new Session(Key.Principal.ANONYMOUS, question.at(), question.mfa(), null);
+    Session nobody = new Session(PrincipalKey.ANONYMOUS, question.at(), question.mfa(), null);
     return new WhoQuestion.Answer(
         pairs,
         allowed,
@@ -136,10 +139,10 @@ class EverybodyTest {
   }
 
   private static Map<Verdict, Long> counts(
-      Engine engine, WhoQuestion question, List<Key.Resource> where, Session session) {
+      Engine engine, WhoQuestion question, List<ResourceKey> where, Session session) {
     Map<Verdict, Long> counts = new HashMap<>();
-    for (Key.Permission permission : question.permissions()) {
-      for (Key.Resource resource : where) {
+    for (PermissionKey permission : question.permissions()) {
+      for (ResourceKey resource : where) {
         counts.merge(engine.decide(session.asks(permission, resource)).verdict(), 1L, Long::sum);
       }
     }
@@ -147,7 +150,7 @@ class EverybodyTest {
   }
 
   private static List<WhoQuestion.Delegate> delegates(
-      Engine engine, AccessModel model, WhoQuestion question, List<Key.Resource> where) {
+      Engine engine, AccessModel model, WhoQuestion question, List<ResourceKey> where) {
     return model.delegations().stream()
         .filter(it -> {
           Session session =
@@ -165,13 +168,13 @@ class EverybodyTest {
   /** Every right of a session, as text. */
   private static Set<String> rights(Engine engine, Session session) {
     Set<String> rights = new HashSet<>();
-    if (!session.principal().equals(Key.Principal.ANONYMOUS)
+    if (!session.principal().equals(PrincipalKey.ANONYMOUS)
         && !engine.catalogue().principals().containsKey(session.principal())) {
       return rights;
     }
     Access access = engine.access(session);
-    for (Key.Resource resource : AllPlaces.of(engine.catalogue().model())) {
-      for (Key.Permission permission : engine.catalogue().permissions().keySet()) {
+    for (ResourceKey resource : AllPlaces.of(engine.catalogue().model())) {
+      for (PermissionKey permission : engine.catalogue().permissions().keySet()) {
         if (access.verdict(permission, resource) == Verdict.ALLOWED) {
           rights.add(permission + " on " + resource);
         }
@@ -214,7 +217,7 @@ class EverybodyTest {
 
   private static List<Impact.Person> impactOnSome(
       Engine before, Engine after, List<Change> change, java.time.Instant at, Impact impact) {
-    List<Key.Principal> people = some(impact).stream().map(Impact.Person::principal).toList();
+    List<PrincipalKey> people = some(impact).stream().map(Impact.Person::principal).toList();
     Impact on = before.impactOn(after, change, at, true, people, Impact.Watch.TO_THE_END);
     assertThat(on.total().gained())
         .isEqualTo(some(impact).stream().mapToLong(Impact.Person::gained).sum());
@@ -226,13 +229,13 @@ class EverybodyTest {
 
   private static void assertImpact(
       Engine before, Engine after, java.time.Instant at, Impact impact, List<Change> change) {
-    Set<Key.Principal> everybody = new HashSet<>(before.catalogue().principals().keySet());
+    Set<PrincipalKey> everybody = new HashSet<>(before.catalogue().principals().keySet());
     everybody.addAll(after.catalogue().principals().keySet());
-    everybody.add(Key.Principal.ANONYMOUS);
+    everybody.add(PrincipalKey.ANONYMOUS);
     List<Impact.Person> expected = new ArrayList<>();
     long gained = 0;
     long lost = 0;
-    for (Key.Principal key : everybody) {
+    for (PrincipalKey key : everybody) {
       Session session = new Session(key, at, true, null);
       Set<String> was = rights(before, session);
       Set<String> is = rights(after, session);
@@ -289,7 +292,7 @@ class EverybodyTest {
         new Session(
             model.principals().get(1).key(), RandomModels.anyTime(new Random(seed)), true, null);
     Access access = engine.access(session);
-    for (Key.Permission permission : engine.catalogue().permissions().keySet()) {
+    for (PermissionKey permission : engine.catalogue().permissions().keySet()) {
       long allowed =
           AllPlaces.of(model).stream()
               .filter(it -> access.verdict(permission, it) == Verdict.ALLOWED)
@@ -330,14 +333,14 @@ class EverybodyTest {
     AccessModel model = RandomModels.model(1);
     Engine engine = Engine.of(model);
     var at = RandomModels.anyTime(new Random(1));
-    Key.Permission known = model.permissions().getFirst().key();
-    Key.Resource there = Key.Resource.of(model.accounts().getFirst().key());
+    PermissionKey known = model.permissions().getFirst().key();
+    ResourceKey there = ResourceKey.of(model.accounts().getFirst().key());
     assertThatThrownBy(
-            () -> engine.whoCan(WhoQuestion.of(new Key.Permission("none"), there, at, true)))
+            () -> engine.whoCan(WhoQuestion.of(new PermissionKey("none"), there, at, true)))
         .isInstanceOf(IllegalArgumentException.class)
         .hasMessage("There is no permission 'none'");
     assertThatThrownBy(
-            () -> engine.whoCan(WhoQuestion.of(known, new Key.Resource("unit:none"), at, true)))
+            () -> engine.whoCan(WhoQuestion.of(known, new ResourceKey("unit:none"), at, true)))
         .isInstanceOf(IllegalArgumentException.class)
         .hasMessage("There is no resource 'unit:none'");
     assertThatThrownBy(() -> new WhoQuestion(Set.of(), new WhoQuestion.Where.On(there), at, true))
@@ -347,7 +350,7 @@ class EverybodyTest {
             engine.whoCan(
                 new WhoQuestion(
                     Set.of(known),
-                    new WhoQuestion.Where.Within(new Key.Collection("none")),
+                    new WhoQuestion.Where.Within(new CollectionKey("none")),
                     at,
                     true)))
         .isInstanceOf(IllegalArgumentException.class)

@@ -22,12 +22,12 @@ import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.Thing;
 import mandala.core.model.Window;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Difference;
 import mandala.core.question.Impact;
 import mandala.core.question.Session;
@@ -66,9 +66,9 @@ class ImpactOverTimeTest {
     }
   }
 
-  private static Map<Key.Principal, NavigableMap<Instant, Difference>> visits(
+  private static Map<PrincipalKey, NavigableMap<Instant, Difference>> visits(
       Engine engine, Engine after, Draft draft, Instant from) {
-    Map<Key.Principal, NavigableMap<Instant, Difference>> visits = new HashMap<>();
+    Map<PrincipalKey, NavigableMap<Instant, Difference>> visits = new HashMap<>();
     boolean whole =
         engine.impactOverTime(
             after,
@@ -132,14 +132,14 @@ class ImpactOverTimeTest {
     edges(engine.catalogue().model(), edges);
     edges(after.catalogue().model(), edges);
     edges.add(from);
-    Map<Key.Principal, NavigableMap<Instant, Difference>> visits =
+    Map<PrincipalKey, NavigableMap<Instant, Difference>> visits =
         visits(engine, after, draft, from);
-    Map<Key.Principal, Difference> last = new HashMap<>();
+    Map<PrincipalKey, Difference> last = new HashMap<>();
     for (Instant at : edges.tailSet(from, true)) {
-      List<Key.Principal> everybody = new ArrayList<>(List.of(Key.Principal.ANONYMOUS));
+      List<PrincipalKey> everybody = new ArrayList<>(List.of(PrincipalKey.ANONYMOUS));
       everybody.addAll(engine.catalogue().principals().keySet());
-      for (Key.Principal who : everybody) {
-        if (!who.equals(Key.Principal.ANONYMOUS)
+      for (PrincipalKey who : everybody) {
+        if (!who.equals(PrincipalKey.ANONYMOUS)
             && !after.catalogue().principals().containsKey(who)) {
           continue;
         }

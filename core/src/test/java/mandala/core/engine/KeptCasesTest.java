@@ -11,7 +11,6 @@ import mandala.core.model.Account;
 import mandala.core.model.Assignment;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
@@ -19,6 +18,12 @@ import mandala.core.model.ResourceType;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
 import mandala.core.question.Session;
 import mandala.core.question.Verdict;
 import org.jspecify.annotations.Nullable;
@@ -28,26 +33,26 @@ import org.junit.jupiter.api.Test;
 class KeptCasesTest {
 
   private static final Instant AT = Instant.parse("2026-04-15T12:00:00Z");
-  private static final Key.Type FOLDER = new Key.Type("folder");
-  private static final Key.Permission OPEN = new Key.Permission("open");
-  private static final Key.Principal ANN = new Key.Principal("ann");
+  private static final TypeKey FOLDER = new TypeKey("folder");
+  private static final PermissionKey OPEN = new PermissionKey("open");
+  private static final PrincipalKey ANN = new PrincipalKey("ann");
 
   private static Account account(String key, @Nullable String parent) {
     return new Account(
-        new Key.Account(key),
+        new AccountKey(key),
         About.NONE,
-        parent == null ? null : new Key.Account(parent),
+        parent == null ? null : new AccountKey(parent),
         false,
         false);
   }
 
   private static Resource folder(String key, @Nullable String parent) {
     return new Resource(
-        new Key.Resource(key),
+        new ResourceKey(key),
         About.NONE,
         FOLDER,
-        new Key.Account("house"),
-        parent == null ? null : new Key.Resource(parent),
+        new AccountKey("house"),
+        parent == null ? null : new ResourceKey(parent),
         null,
         null,
         Map.of(),
@@ -56,7 +61,7 @@ class KeptCasesTest {
 
   private static Assignment toAnn(String key, Clause... scope) {
     return new Assignment(
-        new Key.Assignment(key),
+        new AssignmentKey(key),
         About.NONE,
         new Subject.OfPrincipal(Principal.Kind.PERSON, ANN),
         new Gives.OfPermission(OPEN),
@@ -77,7 +82,7 @@ class KeptCasesTest {
                     ANN,
                     About.NONE,
                     Principal.Kind.PERSON,
-                    new Key.Account("house"),
+                    new AccountKey("house"),
                     null,
                     null,
                     Principal.Status.ACTIVE,
@@ -111,22 +116,22 @@ class KeptCasesTest {
   void aClauseThatCoversNothingDoesNotHideOthers() {
     Clause nothing =
         Clause.of(
-            new Term.InAccount(new Key.Account("annex")),
-            new Term.Tree(Key.Resource.of(new Key.Account("shed"))));
+            new Term.InAccount(new AccountKey("annex")),
+            new Term.Tree(ResourceKey.of(new AccountKey("shed"))));
     Engine engine =
         engine(
-            toAnn("all", Clause.of(new Term.Tree(Key.Resource.of(new Key.Account("house"))))),
+            toAnn("all", Clause.of(new Term.Tree(ResourceKey.of(new AccountKey("house"))))),
             toAnn("nothing", nothing));
     Session session = new Session(ANN, AT, false, null);
     assertThat(engine.access(session).rights()).isEqualTo(3);
-    assertThat(engine.access(session).verdict(OPEN, new Key.Resource("chest")))
+    assertThat(engine.access(session).verdict(OPEN, new ResourceKey("chest")))
         .isEqualTo(Verdict.ALLOWED);
   }
 
   /** An empty folder has a gap for what may come; counting took all kinds of its surroundings. */
   @Test
   void anEmptyFolderCountsAsOne() {
-    Engine engine = engine(toAnn("one", Clause.of(new Term.Tree(new Key.Resource("cellar")))));
+    Engine engine = engine(toAnn("one", Clause.of(new Term.Tree(new ResourceKey("cellar")))));
     Session session = new Session(ANN, AT, false, null);
     assertThat(engine.rights(session)).isEqualTo(1);
     assertThat(engine.access(session).rights()).isEqualTo(1);

@@ -4,8 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.TypeKey;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -14,7 +17,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 class SuppliedTest {
 
   private static final List<Permission> PERMISSIONS =
-      Supplied.permissions(List.of(new ResourceType(new Key.Type("box"), About.NONE, null)));
+      Supplied.permissions(List.of(new ResourceType(new TypeKey("box"), About.NONE, null)));
 
   private static Permission permission(String name) {
     return PERMISSIONS.stream()
@@ -79,7 +82,7 @@ class SuppliedTest {
             .filter(it -> it.key().value().equals("mandala." + name))
             .findFirst()
             .orElseThrow();
-    assertThat(role.requiresMfa()).isEqualTo(mfa);
+    assertThat(Objects.requireNonNull(role).requiresMfa()).isEqualTo(mfa);
     assertThat(role.sets()).containsExactly(set.key());
     assertThat(set.allow()).hasSize(holds).doesNotHaveDuplicates();
   }
@@ -92,7 +95,7 @@ class SuppliedTest {
             .findFirst()
             .orElseThrow();
     assertThat(set.allow())
-        .extracting(Key.Permission::value)
+        .extracting(PermissionKey::value)
         .doesNotContain("mandala.account.manage", "mandala.settings.manage")
         .contains("mandala.rights.define", "mandala.directory.read");
   }

@@ -3,10 +3,12 @@ package mandala.core.rule;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
+import java.util.Objects;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -28,20 +30,21 @@ class ActivitySpec {
           .catalogue();
 
   private static boolean isActive(String who, Instant at) {
-    return Activity.isActive(MODEL.principals().get(new Key.Principal(who)), at, MODEL);
+    return Activity.isActive(
+        Objects.requireNonNull(MODEL.principals().get(new PrincipalKey(who))), at, MODEL);
   }
 
   @Test
   void anAccountBelowASuspendedOneIsNotLive() {
-    assertThat(Activity.isLive(new Key.Account("shop"), MODEL)).isFalse();
-    assertThat(Activity.suspended(new Key.Account("shop"), MODEL))
+    assertThat(Activity.isLive(new AccountKey("shop"), MODEL)).isFalse();
+    assertThat(Activity.suspended(new AccountKey("shop"), MODEL))
         .extracting(it -> it.key().value())
         .containsExactly("mill");
   }
 
   @Test
   void anAccountAboveASuspendedOneIs() {
-    assertThat(Activity.isLive(new Key.Account("trust"), MODEL)).isTrue();
+    assertThat(Activity.isLive(new AccountKey("trust"), MODEL)).isTrue();
   }
 
   @Test

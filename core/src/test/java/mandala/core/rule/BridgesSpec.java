@@ -9,9 +9,12 @@ import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.RoleKey;
 import org.junit.jupiter.api.Test;
 
 /** A bridge gives while it is accepted, in its window, and its source is live (section 5). */
@@ -32,11 +35,11 @@ class BridgesSpec {
 
   private static Bridge bridge(String group, Bridge.Status status) {
     return new Bridge(
-        new Key.Bridge("b"),
+        new BridgeKey("b"),
         About.NONE,
-        new Key.Account("museum"),
-        new Key.Group(group),
-        new Gives.OfRole(new Key.Role("clerk")),
+        new AccountKey("museum"),
+        new GroupKey(group),
+        new Gives.OfRole(new RoleKey("clerk")),
         List.of(Clause.of(new Term.Everything())),
         new Window(null, MAY),
         status);
@@ -66,14 +69,14 @@ class BridgesSpec {
   @Test
   void toItsTargetAndAccountsBelow() {
     Bridge it = bridge("lenders", Bridge.Status.ACCEPTED);
-    assertThat(Bridges.leadsTo(it, new Key.Account("museum"), MODEL)).isTrue();
-    assertThat(Bridges.leadsTo(it, new Key.Account("shop"), MODEL)).isTrue();
-    assertThat(Bridges.leadsTo(it, new Key.Account("trust"), MODEL)).isFalse();
+    assertThat(Bridges.leadsTo(it, new AccountKey("museum"), MODEL)).isTrue();
+    assertThat(Bridges.leadsTo(it, new AccountKey("shop"), MODEL)).isTrue();
+    assertThat(Bridges.leadsTo(it, new AccountKey("trust"), MODEL)).isFalse();
   }
 
   @Test
   void fromTheAccountOfItsGroup() {
     Bridge it = bridge("lenders", Bridge.Status.ACCEPTED);
-    assertThat(Bridges.sourceOf(it, MODEL)).isEqualTo(new Key.Account("gallery"));
+    assertThat(Bridges.sourceOf(it, MODEL)).isEqualTo(new AccountKey("gallery"));
   }
 }

@@ -5,7 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 
@@ -30,13 +31,13 @@ class GatesSpec {
           .catalogue();
 
   private static List<String> gatesOf(String permission) {
-    return Gates.of(new Key.Permission(permission), MODEL).stream()
-        .map(Key.Permission::value)
+    return Gates.of(new PermissionKey(permission), MODEL).stream()
+        .map(PermissionKey::value)
         .toList();
   }
 
   private static @Nullable String resourceOf(String gate, String place) {
-    Key.Resource found = Gates.resourceOf(new Key.Permission(gate), resource(place), MODEL);
+    ResourceKey found = Gates.resourceOf(new PermissionKey(gate), resource(place), MODEL);
     return found == null ? null : found.value();
   }
 

@@ -6,9 +6,10 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Objects;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Rule;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -32,7 +33,7 @@ class GroupRulesSpec {
           .catalogue();
 
   private static Principal person(String key) {
-    return Objects.requireNonNull(MODEL.principals().get(new Key.Principal(key)));
+    return Objects.requireNonNull(MODEL.principals().get(new PrincipalKey(key)));
   }
 
   private static Rule.Test test(String attribute, Rule.Op op, String... values) {
@@ -88,7 +89,7 @@ class GroupRulesSpec {
 
   @Test
   void itLooksAtPeopleOfTheAccountAndItsGuests() {
-    Key.Account museum = new Key.Account("museum");
+    AccountKey museum = new AccountKey("museum");
     assertThat(GroupRules.isTested(person("ada"), museum, NOW, MODEL)).isTrue();
     assertThat(GroupRules.isTested(person("bas"), museum, NOW, MODEL)).isTrue();
     assertThat(GroupRules.isTested(person("cato"), museum, NOW, MODEL)).isFalse();

@@ -4,7 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import org.junit.jupiter.api.Test;
 
 /** A guest membership covers its account, and below it only with sub-accounts (section 2). */
@@ -25,7 +26,7 @@ class GuestsSpec {
           .catalogue();
 
   private static boolean isGuest(String who, String account, Instant at) {
-    return Guests.isGuest(new Key.Principal(who), new Key.Account(account), at, MODEL);
+    return Guests.isGuest(new PrincipalKey(who), new AccountKey(account), at, MODEL);
   }
 
   @Test

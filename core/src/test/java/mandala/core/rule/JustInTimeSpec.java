@@ -7,8 +7,9 @@ import mandala.core.model.About;
 import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Window;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PrincipalKey;
 import org.junit.jupiter.api.Test;
 
 /** A just-in-time assignment gives something only while it is activated (section 2). */
@@ -28,8 +29,8 @@ class JustInTimeSpec {
           .with(
               new Activation(
                   About.NONE,
-                  new Key.Principal("ada"),
-                  new Key.Assignment("keys"),
+                  new PrincipalKey("ada"),
+                  new AssignmentKey("keys"),
                   new Window(NOON, ONE)))
           .catalogue();
 
@@ -39,8 +40,7 @@ class JustInTimeSpec {
   }
 
   private static boolean isActivated(String who, String assignment, Instant at) {
-    return JustInTime.isActivated(
-        new Key.Principal(who), new Key.Assignment(assignment), at, MODEL);
+    return JustInTime.isActivated(new PrincipalKey(who), new AssignmentKey(assignment), at, MODEL);
   }
 
   @Test

@@ -3,9 +3,11 @@ package mandala.core.rule;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
+import java.util.Objects;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import org.junit.jupiter.api.Test;
 
 /** One belongs to one's home, to accounts below it, and where one is a guest (section 2). */
@@ -24,8 +26,8 @@ class MembershipSpec {
           .catalogue();
 
   private static boolean belongs(String account, Instant at) {
-    Principal ada = MODEL.principals().get(new Key.Principal("ada"));
-    return Membership.belongs(ada, new Key.Account(account), at, MODEL);
+    Principal ada = MODEL.principals().get(new PrincipalKey("ada"));
+    return Membership.belongs(Objects.requireNonNull(ada), new AccountKey(account), at, MODEL);
   }
 
   @Test

@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.List;
 import java.util.Set;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
+import mandala.core.model.key.PermissionKey;
 import org.junit.jupiter.api.Test;
 
 /** Allows go down implications, denies go up (section 3). */
@@ -22,16 +22,16 @@ class PermissionClosureSpec {
           .permission("enter", "room", List.of(), List.of())
           .catalogue();
 
-  private static Set<Key.Permission> keys(String... keys) {
-    return Set.copyOf(List.of(keys).stream().map(Key.Permission::new).toList());
+  private static Set<PermissionKey> keys(String... keys) {
+    return Set.copyOf(List.of(keys).stream().map(PermissionKey::new).toList());
   }
 
-  private static Set<Key.Permission> implied(String key) {
-    return PermissionClosure.implied(new Key.Permission(key), MODEL);
+  private static Set<PermissionKey> implied(String key) {
+    return PermissionClosure.implied(new PermissionKey(key), MODEL);
   }
 
-  private static Set<Key.Permission> implying(String key) {
-    return PermissionClosure.implying(new Key.Permission(key), MODEL);
+  private static Set<PermissionKey> implying(String key) {
+    return PermissionClosure.implying(new PermissionKey(key), MODEL);
   }
 
   @Test
@@ -41,13 +41,13 @@ class PermissionClosureSpec {
 
   @Test
   void theNearestComesFirst() {
-    assertThat(implied("approve")).first().isEqualTo(new Key.Permission("approve"));
-    assertThat(implied("approve")).last().isEqualTo(new Key.Permission("view"));
+    assertThat(implied("approve")).first().isEqualTo(new PermissionKey("approve"));
+    assertThat(implied("approve")).last().isEqualTo(new PermissionKey("view"));
   }
 
   @Test
   void anAllowAllowsNothingThatImpliesIt() {
-    assertThat(implied("edit")).doesNotContain(new Key.Permission("approve"));
+    assertThat(implied("edit")).doesNotContain(new PermissionKey("approve"));
   }
 
   @Test

@@ -6,10 +6,15 @@ import java.util.List;
 import java.util.Map;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -38,7 +43,7 @@ class ScopeCoverageSpec {
           .catalogue();
 
   private static boolean covers(String who, String place, Term... terms) {
-    Principal principal = MODEL.principals().get(new Key.Principal(who));
+    Principal principal = MODEL.principals().get(new PrincipalKey(who));
     return ScopeCoverage.of(Sketch.resource(place), principal, MODEL).covers(Clause.of(terms));
   }
 
@@ -68,34 +73,34 @@ class ScopeCoverageSpec {
 
   @Test
   void aCollectionCoversWhatIsBelowItsMembers() {
-    Term best = new Term.InCollection(new Key.Collection("best"));
+    Term best = new Term.InCollection(new CollectionKey("best"));
     assertThat(covers("ada", "chest", best)).isTrue();
     assertThat(covers("ada", "attic", best)).isFalse();
   }
 
   @Test
   void anAccountCoversItsOwnResourcesOnly() {
-    Term account = new Term.InAccount(new Key.Account("trust"));
+    Term account = new Term.InAccount(new AccountKey("trust"));
     assertThat(covers("ada", "attic", account)).isTrue();
     assertThat(covers("ada", "shed", account)).isFalse();
   }
 
   @Test
   void aUnitCoversResourcesOfUnitsBelowIt() {
-    assertThat(covers("ada", "vault", new Term.InUnit(new Key.Unit("care")))).isTrue();
-    assertThat(covers("ada", "attic", new Term.InUnit(new Key.Unit("care")))).isFalse();
+    assertThat(covers("ada", "vault", new Term.InUnit(new UnitKey("care")))).isTrue();
+    assertThat(covers("ada", "attic", new Term.InUnit(new UnitKey("care")))).isFalse();
   }
 
   @Test
   void unitAndLabelsAreInheritedFromAbove() {
     assertThat(covers("ada", "chest", GREEN)).isTrue();
-    assertThat(covers("ada", "chest", new Term.InUnit(new Key.Unit("paper")))).isTrue();
+    assertThat(covers("ada", "chest", new Term.InUnit(new UnitKey("paper")))).isTrue();
   }
 
   @Test
   void aTypeCoversResourcesOfIt() {
-    assertThat(covers("ada", "chest", new Term.OfType(new Key.Type("object")))).isTrue();
-    assertThat(covers("ada", "vault", new Term.OfType(new Key.Type("object")))).isFalse();
+    assertThat(covers("ada", "chest", new Term.OfType(new TypeKey("object")))).isTrue();
+    assertThat(covers("ada", "vault", new Term.OfType(new TypeKey("object")))).isFalse();
   }
 
   @Test
@@ -166,8 +171,8 @@ class ScopeCoverageSpec {
 
   @Test
   void relativeTermsOfAGroupStayInItsAccount() {
-    Subject group = new Subject.OfGroup(new Key.Group("lenders"));
-    assertThat(ScopeCoverage.homeOf(group, MODEL)).isEqualTo(new Key.Account("branch"));
+    Subject group = new Subject.OfGroup(new GroupKey("lenders"));
+    assertThat(ScopeCoverage.homeOf(group, MODEL)).isEqualTo(new AccountKey("branch"));
     assertThat(ScopeCoverage.homeOf(Subject.Public.SIGNED_IN, MODEL)).isNull();
   }
 }

@@ -8,8 +8,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
-import mandala.core.model.Key;
 import mandala.core.model.Term;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 
@@ -32,7 +36,7 @@ class SealsSpec {
           .catalogue();
 
   private static @Nullable String against(Clause clause, String place) {
-    Key.Resource seal = Seals.against(clause, resource(place), MODEL);
+    ResourceKey seal = Seals.against(clause, resource(place), MODEL);
     return seal == null ? null : seal.value();
   }
 
@@ -62,14 +66,14 @@ class SealsSpec {
 
   @Test
   void aCollectionNeverReachesBehindASeal() {
-    Clause favourites = Clause.of(new Term.InCollection(new Key.Collection("favourites")));
+    Clause favourites = Clause.of(new Term.InCollection(new CollectionKey("favourites")));
     assertThat(against(favourites, "shelf")).isEqualTo("vault");
   }
 
   @Test
   void everythingAndTypesStopAtSeals() {
     assertThat(against(Clause.of(new Term.Everything()), "shelf")).isEqualTo("vault");
-    assertThat(against(Clause.of(new Term.OfType(new Key.Type("room"))), "house")).isNull();
+    assertThat(against(Clause.of(new Term.OfType(new TypeKey("room"))), "house")).isNull();
   }
 
   @Test
@@ -86,17 +90,16 @@ class SealsSpec {
 
   @Test
   void theAccountAndItsUnitsNameTheAccountItself() {
-    Key.Account archive = new Key.Account("archive");
+    AccountKey archive = new AccountKey("archive");
     assertThat(against(Clause.of(new Term.InAccount(archive)), "reading-room")).isNull();
     assertThat(against(Clause.of(new Term.OwnAccount()), "reading-room")).isNull();
-    Clause keepers = Clause.of(new Term.InUnit(new Key.Unit("keepers")));
+    Clause keepers = Clause.of(new Term.InUnit(new UnitKey("keepers")));
     assertThat(against(keepers, "unit:keepers")).isNull();
   }
 
   @Test
   void oneTermThatNamesAPlaceIsEnough() {
-    Clause both =
-        Clause.of(new Term.Tree(resource("shelf")), new Term.OfType(new Key.Type("room")));
+    Clause both = Clause.of(new Term.Tree(resource("shelf")), new Term.OfType(new TypeKey("room")));
     assertThat(against(both, "shelf")).isNull();
   }
 

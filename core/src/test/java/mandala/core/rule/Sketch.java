@@ -14,7 +14,6 @@ import mandala.core.model.Clause;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
@@ -25,6 +24,16 @@ import mandala.core.model.Term;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
 /** A small model, told in a few words for the specification of a rule. */
@@ -38,19 +47,18 @@ final class Sketch {
   }
 
   Sketch account(String key, String parent, boolean sealed) {
-    model.add(
-        new Account(new Key.Account(key), About.NONE, new Key.Account(parent), false, sealed));
+    model.add(new Account(new AccountKey(key), About.NONE, new AccountKey(parent), false, sealed));
     return this;
   }
 
   Sketch unit(String key, String account) {
-    model.add(new Unit(new Key.Unit(key), About.NONE, new Key.Account(account), null));
+    model.add(new Unit(new UnitKey(key), About.NONE, new AccountKey(account), null));
     return this;
   }
 
   Sketch unit(String key, String account, String parent) {
-    Key.Unit above = new Key.Unit(parent);
-    model.add(new Unit(new Key.Unit(key), About.NONE, new Key.Account(account), above));
+    UnitKey above = new UnitKey(parent);
+    model.add(new Unit(new UnitKey(key), About.NONE, new AccountKey(account), above));
     return this;
   }
 
@@ -65,11 +73,11 @@ final class Sketch {
     for (int i = 0; i < attributes.length; i += 2) {
       values.put(attributes[i], attributes[i + 1]);
     }
-    return person(key, account, new Key.Unit(unit), values);
+    return person(key, account, new UnitKey(unit), values);
   }
 
   private Sketch person(
-      String key, String account, Key.@Nullable Unit unit, Map<String, String> attributes) {
+      String key, String account, @Nullable UnitKey unit, Map<String, String> attributes) {
     model.add(
         person(
             key,
@@ -90,7 +98,7 @@ final class Sketch {
             key,
             account,
             null,
-            new Key.Principal(manager),
+            new PrincipalKey(manager),
             Principal.Status.ACTIVE,
             Window.ALWAYS,
             Map.of(),
@@ -100,12 +108,12 @@ final class Sketch {
 
   /** Somebody of a unit who reaches another one. */
   Sketch reaching(String key, String account, String unit, String reached, Principal.Level level) {
-    List<Principal.Reach> reach = List.of(new Principal.Reach(new Key.Unit(reached), level));
+    List<Principal.Reach> reach = List.of(new Principal.Reach(new UnitKey(reached), level));
     model.add(
         person(
             key,
             account,
-            new Key.Unit(unit),
+            new UnitKey(unit),
             null,
             Principal.Status.ACTIVE,
             Window.ALWAYS,
@@ -122,17 +130,17 @@ final class Sketch {
   private static Principal person(
       String key,
       String account,
-      Key.@Nullable Unit unit,
-      Key.@Nullable Principal manager,
+      @Nullable UnitKey unit,
+      @Nullable PrincipalKey manager,
       Principal.Status status,
       Window window,
       Map<String, String> attributes,
       List<Principal.Reach> reach) {
     return new Principal(
-        new Key.Principal(key),
+        new PrincipalKey(key),
         About.NONE,
         Principal.Kind.PERSON,
-        new Key.Account(account),
+        new AccountKey(account),
         unit,
         manager,
         status,
@@ -147,27 +155,27 @@ final class Sketch {
   }
 
   Sketch suspendedAccount(String key, String parent) {
-    model.add(new Account(new Key.Account(key), About.NONE, new Key.Account(parent), true, false));
+    model.add(new Account(new AccountKey(key), About.NONE, new AccountKey(parent), true, false));
     return this;
   }
 
   Sketch group(String key, String account) {
-    Key.Account home = new Key.Account(account);
-    model.add(new Group(new Key.Group(key), About.NONE, home, false, List.of(), null, List.of()));
+    AccountKey home = new AccountKey(account);
+    model.add(new Group(new GroupKey(key), About.NONE, home, false, List.of(), null, List.of()));
     return this;
   }
 
   Sketch role(String key, boolean retired, String... inherits) {
     model.add(
         new Role(
-            new Key.Role(key),
+            new RoleKey(key),
             About.NONE,
             null,
             null,
             null,
             retired,
             List.of(),
-            Arrays.stream(inherits).map(Key.Role::new).toList(),
+            Arrays.stream(inherits).map(RoleKey::new).toList(),
             false,
             List.of(),
             null,
@@ -180,10 +188,10 @@ final class Sketch {
   static Assignment assignment(
       String key, Subject subject, String role, Assignment.Mode mode, Window window) {
     return new Assignment(
-        new Key.Assignment(key),
+        new AssignmentKey(key),
         About.NONE,
         subject,
-        new Gives.OfRole(new Key.Role(role)),
+        new Gives.OfRole(new RoleKey(role)),
         Assignment.Effect.ALLOW,
         List.of(Clause.of(new Term.Everything())),
         List.of(),
@@ -193,7 +201,7 @@ final class Sketch {
   }
 
   static Subject person(String key) {
-    return new Subject.OfPrincipal(Principal.Kind.PERSON, new Key.Principal(key));
+    return new Subject.OfPrincipal(Principal.Kind.PERSON, new PrincipalKey(key));
   }
 
   /** A single thing as it is. */
@@ -207,8 +215,8 @@ final class Sketch {
     model.add(
         new Guest(
             About.NONE,
-            new Key.Principal(person),
-            new Key.Account(account),
+            new PrincipalKey(person),
+            new AccountKey(account),
             withSubaccounts,
             new Window(null, until),
             null));
@@ -230,11 +238,11 @@ final class Sketch {
         new Resource(
             resource(key),
             About.NONE,
-            new Key.Type("room"),
-            new Key.Account(account),
+            new TypeKey("room"),
+            new AccountKey(account),
             null,
-            new Key.Principal(owner),
-            new Key.Unit(unit),
+            new PrincipalKey(owner),
+            new UnitKey(unit),
             Map.of("colour", label),
             false));
     return this;
@@ -245,8 +253,8 @@ final class Sketch {
         new Resource(
             resource(key),
             About.NONE,
-            new Key.Type(type),
-            new Key.Account(account),
+            new TypeKey(type),
+            new AccountKey(account),
             parent.isEmpty() ? null : resource(parent),
             null,
             null,
@@ -258,9 +266,9 @@ final class Sketch {
   Sketch collection(String key, String account, String... members) {
     model.add(
         new ResourceCollection(
-            new Key.Collection(key),
+            new CollectionKey(key),
             About.NONE,
-            new Key.Account(account),
+            new AccountKey(account),
             Arrays.stream(members).map(Sketch::resource).toList()));
     return this;
   }
@@ -268,14 +276,14 @@ final class Sketch {
   Sketch permission(String key, String type, List<String> implies, List<String> requires) {
     model.add(
         new Permission(
-            new Key.Permission(key),
+            new PermissionKey(key),
             About.NONE,
             null,
-            List.of(new Key.Type(type)),
+            List.of(new TypeKey(type)),
             Permission.AccessClass.VIEW,
             Permission.Risk.LOW,
-            implies.stream().map(Key.Permission::new).toList(),
-            requires.stream().map(Key.Permission::new).toList(),
+            implies.stream().map(PermissionKey::new).toList(),
+            requires.stream().map(PermissionKey::new).toList(),
             null));
     return this;
   }
@@ -284,8 +292,8 @@ final class Sketch {
     return new Catalogue(model.build());
   }
 
-  static Key.Resource resource(String key) {
-    return new Key.Resource(key);
+  static ResourceKey resource(String key) {
+    return new ResourceKey(key);
   }
 
   static Clause tree(String key) {

@@ -2,9 +2,11 @@ package mandala.core.rule;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.Objects;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.UnitKey;
 import org.junit.jupiter.api.Test;
 
 /** A unit counts as one's own below the one that is, or that is reached (section 4). */
@@ -24,8 +26,8 @@ class UnitReachSpec {
           .catalogue();
 
   private static boolean covers(String who, String unit, boolean viewing) {
-    Principal it = MODEL.principals().get(new Key.Principal(who));
-    return UnitReach.covers(it, new Key.Unit(unit), viewing, MODEL);
+    Principal it = MODEL.principals().get(new PrincipalKey(who));
+    return UnitReach.covers(Objects.requireNonNull(it), new UnitKey(unit), viewing, MODEL);
   }
 
   @Test

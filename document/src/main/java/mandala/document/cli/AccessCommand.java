@@ -6,7 +6,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.present.Access;
 import mandala.core.question.Extent;
 import mandala.core.question.Region;
@@ -48,24 +49,24 @@ final class AccessCommand implements Callable<Integer> {
   @Override
   public Integer call() throws ModelFile.Unusable {
     Engine engine = asking.engine(spec.commandLine().getErr());
-    Key.Principal who = Asking.principal(engine, principal);
-    Key.Principal whom = actingFor == null ? null : Asking.principal(engine, actingFor);
+    PrincipalKey who = Asking.principal(engine, principal);
+    PrincipalKey whom = actingFor == null ? null : Asking.principal(engine, actingFor);
     if (who.equals(whom)) {
       throw new ModelFile.Unusable(
           "A person can't act for themselves. Leave --acting-for out.", ModelFile.UNUSABLE);
     }
-    Key.Account account = in == null ? null : Asking.account(engine, in);
+    AccountKey account = in == null ? null : Asking.account(engine, in);
     Access access = engine.access(new Session(who, asking.at(), mfa, whom));
-    Extent outlook = new Extent(account, doors, null);
+    Extent extent = new Extent(account, doors, null);
     List<List<Object>> rows = new ArrayList<>();
     if (access.refusal().isEmpty()) {
-      access.regions(outlook).forEach(it -> rows(it, engine, rows));
+      access.regions(extent).forEach(it -> rows(it, engine, rows));
     }
     String said =
         access
             .refusal()
             .map(verdict -> principal + " can do nothing: " + verdict.word())
-            .orElseGet(() -> principal + " has " + access.rights(outlook) + " rights");
+            .orElseGet(() -> principal + " has " + access.rights(extent) + " rights");
     List<String> head = List.of("account", "place", "name", "permission", "verdict", "on", "of");
     return asking.print(new Table(said, head, rows), spec.commandLine().getOut());
   }

@@ -5,7 +5,12 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.function.Predicate;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -46,24 +51,24 @@ final class Asking {
     return key;
   }
 
-  static Key.Resource place(Engine engine, String key) throws ModelFile.Unusable {
-    return known(new Key.Resource(key), engine.catalogue()::has, "place");
+  static ResourceKey place(Engine engine, String key) throws ModelFile.Unusable {
+    return known(new ResourceKey(key), engine.catalogue()::has, "place");
   }
 
-  static Key.Permission permission(Engine engine, String key) throws ModelFile.Unusable {
+  static PermissionKey permission(Engine engine, String key) throws ModelFile.Unusable {
     return known(
-        new Key.Permission(key), engine.catalogue().permissions()::containsKey, "permission");
+        new PermissionKey(key), engine.catalogue().permissions()::containsKey, "permission");
   }
 
-  static Key.Principal principal(Engine engine, String key) throws ModelFile.Unusable {
-    return known(new Key.Principal(key), engine.catalogue().principals()::containsKey, "principal");
+  static PrincipalKey principal(Engine engine, String key) throws ModelFile.Unusable {
+    return known(new PrincipalKey(key), engine.catalogue().principals()::containsKey, "principal");
   }
 
-  static Key.Account account(Engine engine, String key) throws ModelFile.Unusable {
-    return known(new Key.Account(key), engine.catalogue().accounts()::containsKey, "account");
+  static AccountKey account(Engine engine, String key) throws ModelFile.Unusable {
+    return known(new AccountKey(key), engine.catalogue().accounts()::containsKey, "account");
   }
 
-  static Key.Role role(Engine engine, String key) throws ModelFile.Unusable {
-    return known(new Key.Role(key), engine.catalogue().roles()::containsKey, "role");
+  static RoleKey role(Engine engine, String key) throws ModelFile.Unusable {
+    return known(new RoleKey(key), engine.catalogue().roles()::containsKey, "role");
   }
 }

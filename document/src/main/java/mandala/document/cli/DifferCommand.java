@@ -9,9 +9,12 @@ import mandala.core.analysis.Compared;
 import mandala.core.analysis.HypotheticalPrincipal;
 import mandala.core.analysis.Peers;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.present.Access;
 import mandala.core.question.Difference;
 import mandala.core.question.Session;
@@ -83,20 +86,20 @@ final class DifferCommand implements Callable<Integer> {
   private Access access(Engine engine, Compared side, Compared rival, Instant at)
       throws ModelFile.Unusable {
     return switch (side) {
-      case Compared.Person(Key.Principal key) -> {
+      case Compared.Person(PrincipalKey key) -> {
         Asking.principal(engine, key.value());
         yield engine.access(new Session(key, at, true, null));
       }
-      case Compared.OfRole(Key.Role key) ->
+      case Compared.OfRole(RoleKey key) ->
           HypotheticalPrincipal.ofRole(
               engine, Asking.role(engine, key.value()), account(engine, rival), at);
-      case Compared.OfPattern(Key.Pattern key) ->
+      case Compared.OfPattern(PatternKey key) ->
           HypotheticalPrincipal.ofPattern(
               engine,
               Asking.known(key, engine.catalogue().patterns()::containsKey, "pattern"),
               person(engine, rival),
               at);
-      case Compared.OfColleagues(Key.Principal key) -> {
+      case Compared.OfColleagues(PrincipalKey key) -> {
         Asking.principal(engine, key.value());
         Peers found = Peers.of(engine, person(engine, new Compared.Person(key)), at);
         if (found.people().isEmpty()) {
@@ -109,13 +112,13 @@ final class DifferCommand implements Callable<Integer> {
     };
   }
 
-  private Key.Account account(Engine engine, Compared rival) throws ModelFile.Unusable {
+  private AccountKey account(Engine engine, Compared rival) throws ModelFile.Unusable {
     return in == null ? person(engine, rival).account() : Asking.account(engine, in);
   }
 
   private static Principal person(Engine engine, Compared side) throws ModelFile.Unusable {
     Principal found =
-        side instanceof Compared.Person(Key.Principal key)
+        side instanceof Compared.Person(PrincipalKey key)
             ? engine.catalogue().principals().get(key)
             : null;
     if (found == null) {

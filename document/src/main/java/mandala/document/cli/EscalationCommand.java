@@ -9,7 +9,9 @@ import mandala.core.engine.Engine;
 import mandala.core.escalation.EscalationPath;
 import mandala.core.escalation.EscalationSearch;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Impact;
 import mandala.core.question.Question;
 import mandala.document.ChangeText;
@@ -51,8 +53,8 @@ final class EscalationCommand implements Callable<Integer> {
           "--changes: " + changes + " is not from 1 to 6.", ModelFile.UNUSABLE);
     }
     Engine engine = asking.engine(spec.commandLine().getErr());
-    Key.Permission what = Asking.permission(engine, permission);
-    Key.Resource where = Asking.place(engine, resource);
+    PermissionKey what = Asking.permission(engine, permission);
+    ResourceKey where = Asking.place(engine, resource);
     List<List<Object>> rows = new ArrayList<>();
     String said =
         principal == null ? everybody(engine, what, where, rows) : one(engine, what, where, rows);
@@ -60,10 +62,9 @@ final class EscalationCommand implements Callable<Integer> {
     return asking.print(new Table(said, head, rows), spec.commandLine().getOut());
   }
 
-  private String one(
-      Engine engine, Key.Permission what, Key.Resource where, List<List<Object>> rows)
+  private String one(Engine engine, PermissionKey what, ResourceKey where, List<List<Object>> rows)
       throws ModelFile.Unusable {
-    Key.Principal who = Asking.principal(engine, String.valueOf(principal));
+    PrincipalKey who = Asking.principal(engine, String.valueOf(principal));
     EscalationSearch.Answer answer =
         EscalationSearch.of(
             engine,
@@ -82,7 +83,7 @@ final class EscalationCommand implements Callable<Integer> {
   }
 
   private String everybody(
-      Engine engine, Key.Permission what, Key.Resource where, List<List<Object>> rows)
+      Engine engine, PermissionKey what, ResourceKey where, List<List<Object>> rows)
       throws ModelFile.Unusable {
     List<EscalationSearch.Climber> found =
         EscalationSearch.toward(
@@ -120,7 +121,7 @@ final class EscalationCommand implements Callable<Integer> {
         }
         case EscalationPath.Link.SignsIn _ ->
             rows.add(row(chain, number, step, "signs in with the second factor"));
-        case EscalationPath.Link.ActsFor(Key.Principal whom) ->
+        case EscalationPath.Link.ActsFor(PrincipalKey whom) ->
             rows.add(row(chain, number, step, "acts for " + whom));
       }
     }

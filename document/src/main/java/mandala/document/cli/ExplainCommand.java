@@ -9,7 +9,9 @@ import mandala.core.engine.Engine;
 import mandala.core.explain.Explanation;
 import mandala.core.explain.Route;
 import mandala.core.explain.Routes;
-import mandala.core.model.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Decision;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
@@ -62,12 +64,12 @@ final class ExplainCommand implements Callable<Integer> {
     Engine engine = Engine.of(ModelFile.read(model, spec.commandLine().getErr()));
     Question question =
         new Question(
-            new Key.Principal(principal),
-            new Key.Permission(permission),
-            new Key.Resource(resource),
+            new PrincipalKey(principal),
+            new PermissionKey(permission),
+            new ResourceKey(resource),
             Instants.of(at),
             mfa,
-            actingFor == null ? null : new Key.Principal(actingFor));
+            actingFor == null ? null : new PrincipalKey(actingFor));
     Decision decision = engine.decide(question);
     if (decision.verdict() == Verdict.ERROR) {
       throw new ModelFile.Unusable(

@@ -6,8 +6,10 @@ import java.util.List;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.WhoQuestion;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.ArgGroup;
@@ -56,7 +58,7 @@ final class WhoCanCommand implements Callable<Integer> {
   @Override
   public Integer call() throws ModelFile.Unusable {
     Engine engine = asking.engine(spec.commandLine().getErr());
-    Set<Key.Permission> wanted = new LinkedHashSet<>();
+    Set<PermissionKey> wanted = new LinkedHashSet<>();
     for (String each : permissions) {
       wanted.add(Asking.permission(engine, each));
     }
@@ -87,12 +89,12 @@ final class WhoCanCommand implements Callable<Integer> {
     }
     return new WhoQuestion.Where.Within(
         Asking.known(
-            new Key.Collection(String.valueOf(where.collection)),
+            new CollectionKey(String.valueOf(where.collection)),
             engine.catalogue().collections()::containsKey,
             "collection"));
   }
 
-  private static List<Object> row(String how, Key.Principal key, long rights, Engine engine) {
+  private static List<Object> row(String how, PrincipalKey key, long rights, Engine engine) {
     Principal it = engine.catalogue().principals().get(key);
     return List.of(
         how,

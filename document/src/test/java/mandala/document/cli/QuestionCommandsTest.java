@@ -12,7 +12,9 @@ import java.util.ArrayList;
 import java.util.List;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.present.Access;
 import mandala.core.question.Question;
 import mandala.core.question.Session;
@@ -63,12 +65,12 @@ class QuestionCommandsTest {
   }
 
   private static Access access(String who) {
-    return engine.access(new Session(new Key.Principal(who), Instant.parse(AT), true, null));
+    return engine.access(new Session(new PrincipalKey(who), Instant.parse(AT), true, null));
   }
 
   @Test
   void accessTellsEachRightOnce() {
-    for (Key.Principal who : engine.catalogue().principals().keySet()) {
+    for (PrincipalKey who : engine.catalogue().principals().keySet()) {
       Run run = run("access", model, "--principal", who.value(), "--mfa", "--format", "json");
       assertThat(run.exit()).as(run.err()).isZero();
       long allowed = 0;
@@ -106,12 +108,12 @@ class QuestionCommandsTest {
           }
         });
     List<String> expected = new ArrayList<>();
-    for (Key.Principal it : engine.catalogue().principals().keySet()) {
+    for (PrincipalKey it : engine.catalogue().principals().keySet()) {
       Question question =
           new Question(
               it,
-              new Key.Permission("loan.approve"),
-              new Key.Resource("q-loan-101"),
+              new PermissionKey("loan.approve"),
+              new ResourceKey("q-loan-101"),
               Instant.parse(AT),
               true,
               null);

@@ -2,8 +2,9 @@ package mandala.server.authorization;
 
 import java.util.HashSet;
 import java.util.Set;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 
@@ -15,7 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param only the accounts that may be told of, or null for all
  */
 public record AskablePrincipal(
-    Principal principal, @Nullable Principal actingFor, @Nullable Set<Key.Account> only) {
+    Principal principal, @Nullable Principal actingFor, @Nullable Set<AccountKey> only) {
 
   /**
    * {@return whom a question is about}
@@ -39,7 +40,7 @@ public record AskablePrincipal(
     if (whom == null || (!own && readPolicy.cutFor(whom) instanceof ReadPolicy.Cut.Nothing)) {
       throw unknown(actingFor);
     }
-    Set<Key.Account> only = only(readPolicy, who);
+    Set<AccountKey> only = only(readPolicy, who);
     return new AskablePrincipal(who, whom, only == null && !own ? only(readPolicy, whom) : only);
   }
 
@@ -68,9 +69,9 @@ public record AskablePrincipal(
     if (key.isBlank()) {
       return null;
     }
-    Principal now = context.readPolicy().known(new Key.Principal(key));
+    Principal now = context.readPolicy().known(new PrincipalKey(key));
     return now == null
-        ? context.asked().engine().catalogue().principals().get(new Key.Principal(key))
+        ? context.asked().engine().catalogue().principals().get(new PrincipalKey(key))
         : now;
   }
 
@@ -81,7 +82,7 @@ public record AskablePrincipal(
             + "' whose access you can ask about. Choose from the list.");
   }
 
-  private static @Nullable Set<Key.Account> only(ReadPolicy readPolicy, Principal principal) {
+  private static @Nullable Set<AccountKey> only(ReadPolicy readPolicy, Principal principal) {
     return switch (readPolicy.cutFor(principal)) {
       case ReadPolicy.Cut.Within(var accounts) -> accounts;
       case ReadPolicy.Cut.Whole _ -> null;
@@ -90,15 +91,15 @@ public record AskablePrincipal(
   }
 
   /** {@return the same, told of these accounts at most} */
-  public AskablePrincipal within(Set<Key.Account> accounts) {
-    Set<Key.Account> both = new HashSet<>(accounts);
+  public AskablePrincipal within(Set<AccountKey> accounts) {
+    Set<AccountKey> both = new HashSet<>(accounts);
     if (only != null) {
       both.retainAll(only);
     }
     return new AskablePrincipal(principal, actingFor, both);
   }
 
-  public Key.@Nullable Principal actingForKey() {
+  public @Nullable PrincipalKey actingForKey() {
     return actingFor == null ? null : actingFor.key();
   }
 }

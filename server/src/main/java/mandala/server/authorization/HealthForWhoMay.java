@@ -3,8 +3,8 @@ package mandala.server.authorization;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;
-import mandala.core.model.Key;
 import mandala.core.model.Supplied;
+import mandala.core.model.key.ResourceKey;
 import mandala.server.platform.Problem;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.boot.actuate.endpoint.SecurityContext;
@@ -47,7 +47,7 @@ class HealthForWhoMay implements HealthEndpointGroupsPostProcessor {
       return context.state().engine().catalogue().accounts().values().stream()
           .filter(it -> it.parent() == null)
           .anyMatch(
-              it -> context.readPolicy().may(Supplied.SETTINGS_MANAGE, Key.Resource.of(it.key())));
+              it -> context.readPolicy().may(Supplied.SETTINGS_MANAGE, ResourceKey.of(it.key())));
     } catch (Problem _) {
       return false; // nobody is signed in
     }

@@ -15,7 +15,6 @@ import mandala.core.model.Delegation;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
@@ -23,6 +22,14 @@ import mandala.core.model.Principal;
 import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.model.key.TypeKey;
 import mandala.core.present.Access;
 import mandala.core.question.Session;
 import mandala.document.Naming;
@@ -38,7 +45,7 @@ final class Holdings {
   private final Engine engine;
   private final Principal who;
   private final Instant at;
-  private final @Nullable Set<Key.Account> only;
+  private final @Nullable Set<AccountKey> only;
   private @Nullable Map<Kind, Set<String>> held;
   private @Nullable Access access;
 
@@ -47,7 +54,7 @@ final class Holdings {
    *
    * @param only the accounts of which may be told, or null for all: of a guest
    */
-  Holdings(Engine engine, Principal who, Instant at, @Nullable Set<Key.Account> only) {
+  Holdings(Engine engine, Principal who, Instant at, @Nullable Set<AccountKey> only) {
     this.engine = engine;
     this.who = who;
     this.at = at;
@@ -60,9 +67,9 @@ final class Holdings {
   }
 
   /** {@return whether it is allowed anything on a place} */
-  boolean reaches(Key.Resource place) {
-    Key.Account account = engine.catalogue().accountOf(place);
-    Set<Key.Account> told = only;
+  boolean reaches(ResourceKey place) {
+    AccountKey account = engine.catalogue().accountOf(place);
+    Set<AccountKey> told = only;
     if (account == null || (told != null && !told.contains(account))) {
       return false;
     }
@@ -152,8 +159,8 @@ final class Holdings {
   private void named(Clause clause) {
     for (Term term : clause.terms()) {
       switch (term) {
-        case Term.InCollection(Key.Collection key) -> add(Kind.COLLECTIONS, key);
-        case Term.OfType(Key.Type key) -> add(Kind.RESOURCE_TYPES, key);
+        case Term.InCollection(CollectionKey key) -> add(Kind.COLLECTIONS, key);
+        case Term.OfType(TypeKey key) -> add(Kind.RESOURCE_TYPES, key);
         default -> {
           // a place, or nothing by name
         }
@@ -167,7 +174,7 @@ final class Holdings {
     }
     Catalogue catalogue = engine.catalogue();
     switch (gives) {
-      case Gives.OfRole(Key.Role key) -> {
+      case Gives.OfRole(RoleKey key) -> {
         add(Kind.ROLES, key);
         Role role = catalogue.roles().get(key);
         if (role != null) {
@@ -175,7 +182,7 @@ final class Holdings {
           role.inherits().forEach(it -> given(new Gives.OfRole(it), seen));
         }
       }
-      case Gives.OfSet(Key.PermissionSet key) -> {
+      case Gives.OfSet(PermissionSetKey key) -> {
         add(Kind.PERMISSION_SETS, key);
         PermissionSet set = catalogue.sets().get(key);
         if (set != null) {
@@ -184,7 +191,7 @@ final class Holdings {
           set.includes().forEach(it -> given(new Gives.OfSet(it), seen));
         }
       }
-      case Gives.OfPermission(Key.Permission key) -> {
+      case Gives.OfPermission(PermissionKey key) -> {
         add(Kind.PERMISSIONS, key);
         Permission permission = catalogue.permissions().get(key);
         if (permission != null) {
@@ -202,10 +209,10 @@ final class Holdings {
       return true;
     }
     return switch (kind) {
-      case RESOURCES -> reaches(new Key.Resource(key));
-      case ACCOUNTS -> reaches(new Key.Resource("account:" + key));
-      case UNITS -> reaches(new Key.Resource("unit:" + key));
-      case GROUPS -> reaches(new Key.Resource("group:" + key));
+      case RESOURCES -> reaches(new ResourceKey(key));
+      case ACCOUNTS -> reaches(new ResourceKey("account:" + key));
+      case UNITS -> reaches(new ResourceKey("unit:" + key));
+      case GROUPS -> reaches(new ResourceKey("group:" + key));
       default -> false;
     };
   }

@@ -19,7 +19,6 @@ import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
@@ -32,8 +31,14 @@ import mandala.core.model.Role;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Session;
 import mandala.core.rule.Guests;
+import org.apache.commons.codec.digest.DigestUtils;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -46,7 +51,7 @@ public final class ReadPolicy {
   private final Catalogue catalogue;
   private final Session session;
   private @Nullable Boolean readsAnybody;
-  private final Map<Key.Permission, Map<Key.Resource, Boolean>> decided = new HashMap<>();
+  private final Map<PermissionKey, Map<ResourceKey, Boolean>> decided = new HashMap<>();
 
   /** What may be told of a principal's access. */
   public sealed interface Cut {
@@ -58,7 +63,7 @@ public final class ReadPolicy {
     record Whole() implements Cut {}
 
     /** What lies in these accounts: of a guest, those that it was let into. */
-    record Within(Set<Key.Account> accounts) implements Cut {
+    record Within(Set<AccountKey> accounts) implements Cut {
       /** Copies its accounts. */
       public Within {
         accounts = Set.copyOf(accounts);
@@ -74,12 +79,12 @@ public final class ReadPolicy {
   }
 
   /** {@return who looks} */
-  public Key.Principal viewer() {
+  public PrincipalKey viewer() {
     return session.principal();
   }
 
   /** {@return whether the viewer may do this there} */
-  public boolean may(Key.Permission permission, Key.Resource resource) {
+  public boolean may(PermissionKey permission, ResourceKey resource) {
     return decided
         .computeIfAbsent(permission, _ -> new HashMap<>())
         .computeIfAbsent(resource, it -> engine.decide(session.asks(permission, it)).allowed());
@@ -96,8 +101,8 @@ public final class ReadPolicy {
   }
 
   /** {@return whether the viewer may read what an account holds} */
-  public boolean mayRead(Key.Account account) {
-    return may(Supplied.DIRECTORY_READ, Key.Resource.of(account));
+  public boolean mayRead(AccountKey account) {
+    return may(Supplied.DIRECTORY_READ, ResourceKey.of(account));
   }
 
   /**
@@ -118,9 +123,9 @@ public final class ReadPolicy {
       case Principal it ->
           it.key().equals(session.principal())
               || may(Supplied.DIRECTORY_READ, standing(it.place(), in));
-      case Account it -> may(Supplied.DIRECTORY_READ, standing(Key.Resource.of(it.key()), in));
-      case Unit it -> may(Supplied.DIRECTORY_READ, standing(Key.Resource.of(it.key()), in));
-      case Group it -> may(Supplied.DIRECTORY_READ, standing(Key.Resource.of(it.key()), in));
+      case Account it -> may(Supplied.DIRECTORY_READ, standing(ResourceKey.of(it.key()), in));
+      case Unit it -> may(Supplied.DIRECTORY_READ, standing(ResourceKey.of(it.key()), in));
+      case Group it -> may(Supplied.DIRECTORY_READ, standing(ResourceKey.of(it.key()), in));
       case Guest it -> mayRead(it.account()) || mayRead(it.principal(), in);
       case Activation it -> mayRead(it.principal(), in);
       case Delegation it -> mayRead(it.principal(), in) || mayRead(it.delegate(), in);
@@ -145,10 +150,10 @@ public final class ReadPolicy {
   }
 
   /** What a draft creates stands for its nearest ancestor that there is. */
-  private Key.Resource standing(Key.Resource resource, Catalogue in) {
-    Key.Resource at = resource;
+  private ResourceKey standing(ResourceKey resource, Catalogue in) {
+    ResourceKey at = resource;
     while (!catalogue.has(at) && in.has(at)) {
-      Key.Resource parent = in.parentOf(at);
+      ResourceKey parent = in.parentOf(at);
       if (parent == null) {
         return at;
       }
@@ -158,18 +163,18 @@ public final class ReadPolicy {
   }
 
   /** The account of a place in the model in force; of one that it has not, of the nearest above. */
-  private Key.@Nullable Account accountOf(Key.Resource place, Catalogue in) {
-    Key.Resource at = standing(place, in);
+  private @Nullable AccountKey accountOf(ResourceKey place, Catalogue in) {
+    ResourceKey at = standing(place, in);
     return catalogue.has(at) ? catalogue.accountOf(at) : null;
   }
 
-  private boolean mayRead(Key.Principal key, Catalogue in) {
+  private boolean mayRead(PrincipalKey key, Catalogue in) {
     Principal principal = in.principals().get(key);
     return principal != null && mayRead(principal);
   }
 
   /** Shared definitions are read by all who may read anything. */
-  private boolean mayReadDefinition(Key.@Nullable Account account) {
+  private boolean mayReadDefinition(@Nullable AccountKey account) {
     return account == null ? mayReadAnybody() : mayRead(account);
   }
 
@@ -179,9 +184,9 @@ public final class ReadPolicy {
   }
 
   /** {@return the accounts of which the viewer may read what they hold} */
-  public Set<Key.Account> readableAccounts() {
-    Set<Key.Account> readable = new LinkedHashSet<>();
-    for (Key.Account account : catalogue.accounts().keySet()) {
+  public Set<AccountKey> readableAccounts() {
+    Set<AccountKey> readable = new LinkedHashSet<>();
+    for (AccountKey account : catalogue.accounts().keySet()) {
       if (mayRead(account)) {
         readable.add(account);
       }
@@ -204,21 +209,21 @@ public final class ReadPolicy {
       return true;
     }
     return catalogue.units().keySet().stream()
-        .anyMatch(unit -> may(Supplied.DIRECTORY_READ, Key.Resource.of(unit)));
+        .anyMatch(unit -> may(Supplied.DIRECTORY_READ, ResourceKey.of(unit)));
   }
 
   /** {@return what the viewer may be told of a principal's access} */
   public Cut cutFor(Principal principal) {
     if (principal.key().equals(session.principal())
         || may(Supplied.ACCESS_ASK, principal.place())
-        || may(Supplied.ACCESS_ASK, Key.Resource.of(principal.account()))) {
+        || may(Supplied.ACCESS_ASK, ResourceKey.of(principal.account()))) {
       return new Cut.Whole();
     }
-    Set<Key.Account> accounts = new HashSet<>();
+    Set<AccountKey> accounts = new HashSet<>();
     int number = catalogue.principals().number(principal.key());
     for (Guest guest : number < 0 ? List.<Guest>of() : catalogue.links().guests(number)) {
       if (guest.window().holdsAt(session.at())
-          && may(Supplied.ACCESS_ASK, Key.Resource.of(guest.account()))) {
+          && may(Supplied.ACCESS_ASK, ResourceKey.of(guest.account()))) {
         accounts.addAll(covered(guest));
       }
     }
@@ -226,11 +231,11 @@ public final class ReadPolicy {
   }
 
   /** The accounts that a guest membership covers and the viewer may ask about. */
-  private Set<Key.Account> covered(Guest guest) {
-    Set<Key.Account> covered = new HashSet<>();
-    for (Key.Account account : catalogue.accounts().keySet()) {
+  private Set<AccountKey> covered(Guest guest) {
+    Set<AccountKey> covered = new HashSet<>();
+    for (AccountKey account : catalogue.accounts().keySet()) {
       if (Guests.covers(guest, account, catalogue)
-          && may(Supplied.ACCESS_ASK, Key.Resource.of(account))) {
+          && may(Supplied.ACCESS_ASK, ResourceKey.of(account))) {
         covered.add(account);
       }
     }
@@ -238,12 +243,12 @@ public final class ReadPolicy {
   }
 
   /** {@return a principal of the model in force}, null where there is none; readable or not */
-  public @Nullable Principal known(Key.Principal key) {
+  public @Nullable Principal known(PrincipalKey key) {
     return catalogue.principals().get(key);
   }
 
   /** {@return whether one has delegated to another, in force now} */
-  boolean hasDelegated(Key.Principal whom, Key.Principal to) {
+  boolean hasDelegated(PrincipalKey whom, PrincipalKey to) {
     int number = catalogue.principals().number(whom);
     return number >= 0
         && catalogue.links().delegations(number).stream()
@@ -251,23 +256,44 @@ public final class ReadPolicy {
   }
 
   /** {@return whether somebody's whole access may be told} */
-  public boolean maySeeAllOf(Key.Principal key) {
+  public boolean maySeeAllOf(PrincipalKey key) {
     Principal it = catalogue.principals().get(key);
-    return key.equals(Key.Principal.ANONYMOUS)
+    return key.equals(PrincipalKey.ANONYMOUS)
         ? mayReadAnybody()
         : it != null && cutFor(it) instanceof Cut.Whole;
   }
 
   /** {@return whether the viewer may ask who can do something on a place} */
-  public boolean mayAskWhoCan(Key.Resource place) {
-    Key.Account account = catalogue.has(place) ? catalogue.accountOf(place) : null;
+  public boolean mayAskWhoCan(ResourceKey place) {
+    AccountKey account = catalogue.has(place) ? catalogue.accountOf(place) : null;
     return account != null
-        && (may(Supplied.ACCESS_ASK, place) || may(Supplied.ACCESS_ASK, Key.Resource.of(account)));
+        && (may(Supplied.ACCESS_ASK, place) || may(Supplied.ACCESS_ASK, ResourceKey.of(account)));
   }
 
   /** {@return whether the viewer may read every account, and so of everything} */
   public boolean readsAll() {
     return readableAccounts().size() == catalogue.accounts().size();
+  }
+
+  /**
+   * {@return a digest of where the viewer may read, ask and read the trail}: as long as it is the
+   * same, what was told before may be told again
+   */
+  public String extent() {
+    StringBuilder extent = new StringBuilder(session.principal().value());
+    for (PermissionKey permission :
+        List.of(Supplied.DIRECTORY_READ, Supplied.ACCESS_ASK, Supplied.TRAIL_READ)) {
+      extent.append('\n').append(permission);
+      catalogue.accounts().keySet().stream()
+          .map(ResourceKey::of)
+          .filter(it -> may(permission, it))
+          .forEach(it -> extent.append(' ').append(it));
+      catalogue.units().keySet().stream()
+          .map(ResourceKey::of)
+          .filter(it -> may(permission, it))
+          .forEach(it -> extent.append(' ').append(it));
+    }
+    return DigestUtils.sha256Hex(extent.toString());
   }
 
   /** {@return the instant at which the viewer's rights are judged} */

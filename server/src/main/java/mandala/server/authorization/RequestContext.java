@@ -12,11 +12,14 @@ import mandala.core.authority.RequiredRight;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.present.Access;
 import mandala.document.ChangeText;
 import mandala.document.Naming;
@@ -110,7 +113,7 @@ public final class RequestContext {
 
   /** {@return this context}, without a draft of which the viewer may be told nothing */
   public RequestContext withoutHiddenDraft() {
-    Set<Key.Account> within = draftedWithin();
+    Set<AccountKey> within = draftedWithin();
     return within != null && within.isEmpty() ? live() : this;
   }
 
@@ -119,13 +122,13 @@ public final class RequestContext {
    * model in force, and those that the draft creates below them; null where no draft is laid over,
    * or all may be read
    */
-  public @Nullable Set<Key.Account> draftedWithin() {
+  public @Nullable Set<AccountKey> draftedWithin() {
     if (!isDrafted()) {
       return null;
     }
-    Set<Key.Account> told = new HashSet<>();
+    Set<AccountKey> told = new HashSet<>();
     Catalogue drafted = asked.engine().catalogue();
-    for (Key.Account account : drafted.accounts().keySet()) {
+    for (AccountKey account : drafted.accounts().keySet()) {
       if (readPolicy.mayRead(Objects.requireNonNull(drafted.accounts().get(account)), drafted)) {
         told.add(account);
       }
@@ -152,7 +155,7 @@ public final class RequestContext {
   }
 
   /** {@return that a permission is needed on a place}, as a sentence to whoever lacks it */
-  public String needs(Key.Permission permission, Key.Resource place) {
+  public String needs(PermissionKey permission, ResourceKey place) {
     return needs(new RequiredRight(permission, List.of(place)));
   }
 
@@ -190,7 +193,7 @@ public final class RequestContext {
    * @param answer an access of theirs in the model in force, or null
    */
   public Naming about(
-      List<Principal> whom, @Nullable Set<Key.Account> only, @Nullable Access answer) {
+      List<Principal> whom, @Nullable Set<AccountKey> only, @Nullable Access answer) {
     List<Holdings> holders = new ArrayList<>();
     Catalogue live = state.engine().catalogue();
     Principal viewer = live.principals().get(readPolicy.viewer());
@@ -207,7 +210,7 @@ public final class RequestContext {
   }
 
   /** {@return what may be named in a figure of somebody's access in the model in force} */
-  public Naming about(Principal whom, @Nullable Set<Key.Account> only, Access answer) {
+  public Naming about(Principal whom, @Nullable Set<AccountKey> only, Access answer) {
     return about(List.of(whom), only, answer);
   }
 

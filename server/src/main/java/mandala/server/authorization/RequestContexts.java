@@ -3,8 +3,8 @@ package mandala.server.authorization;
 import java.util.List;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
 import mandala.server.model.History;
 import mandala.server.model.LiveModel;
@@ -70,8 +70,19 @@ public class RequestContexts {
    * @throws Problem if there is no such revision or draft, or both are named
    */
   public RequestContext context(@Nullable String draft, @Nullable Long revision) {
+    return of(viewer.session(), draft, revision);
+  }
+
+  /**
+   * {@return the context of a session}, outside of any call
+   *
+   * @param draft a draft to lay over the model, or null
+   * @param revision the revision to look at, or null for the newest
+   * @throws Problem if there is no such revision or draft, or both are named
+   */
+  public RequestContext of(Session session, @Nullable String draft, @Nullable Long revision) {
     LiveModel.State state = model.state();
-    ReadPolicy readPolicy = new ReadPolicy(state.engine(), viewer.session());
+    ReadPolicy readPolicy = new ReadPolicy(state.engine(), session);
     boolean drafted = draft != null && !draft.isBlank();
     if (drafted && revision != null) {
       throw Problem.badRequest(
@@ -98,7 +109,7 @@ public class RequestContexts {
     Principal was =
         principal.isBlank()
             ? null
-            : asked.engine().catalogue().principals().get(new Key.Principal(principal));
+            : asked.engine().catalogue().principals().get(new PrincipalKey(principal));
     if (was == null || was.status() == Principal.Status.ACTIVE) {
       return context;
     }

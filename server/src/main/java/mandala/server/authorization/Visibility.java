@@ -5,7 +5,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
@@ -14,6 +13,11 @@ import mandala.core.model.ResourceType;
 import mandala.core.model.Role;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.present.Access;
 import mandala.document.Naming;
 import mandala.server.platform.Problem;
@@ -77,10 +81,10 @@ public final class Visibility implements Naming {
   private boolean isReached(Kind kind, String key) {
     return answer != null
         && switch (kind) {
-          case RESOURCES -> answer.reaches(new Key.Resource(key));
-          case ACCOUNTS -> answer.reaches(new Key.Resource("account:" + key));
-          case UNITS -> answer.reaches(new Key.Resource("unit:" + key));
-          case GROUPS -> answer.reaches(new Key.Resource("group:" + key));
+          case RESOURCES -> answer.reaches(new ResourceKey(key));
+          case ACCOUNTS -> answer.reaches(new ResourceKey("account:" + key));
+          case UNITS -> answer.reaches(new ResourceKey("unit:" + key));
+          case GROUPS -> answer.reaches(new ResourceKey("group:" + key));
           default -> false;
         };
   }
@@ -101,7 +105,7 @@ public final class Visibility implements Naming {
   public static @Nullable Permission permission(String key, Catalogue in, Naming naming) {
     return key.isBlank() || !naming.tells(Kind.PERMISSIONS, key)
         ? null
-        : in.permissions().get(new Key.Permission(key));
+        : in.permissions().get(new PermissionKey(key));
   }
 
   /**
@@ -109,9 +113,9 @@ public final class Visibility implements Naming {
    *
    * @throws Problem if there is none or it may not be named: both read the same
    */
-  public static Key.Account account(String key, Catalogue in, Naming naming) {
+  public static AccountKey account(String key, Catalogue in, Naming naming) {
     if (!key.isBlank() && naming.tells(Kind.ACCOUNTS, key)) {
-      Key.Account account = new Key.Account(key);
+      AccountKey account = new AccountKey(key);
       if (in.accounts().containsKey(account)) {
         return account;
       }
@@ -122,9 +126,9 @@ public final class Visibility implements Naming {
   /** {@return a thing of a kind}, supplied ones too; null where there is none, or it has no key */
   static @Nullable Thing find(Catalogue in, Kind kind, String key) {
     return switch (kind) {
-      case ROLES -> in.roles().get(new Key.Role(key));
-      case PERMISSIONS -> in.permissions().get(new Key.Permission(key));
-      case PERMISSION_SETS -> in.sets().get(new Key.PermissionSet(key));
+      case ROLES -> in.roles().get(new RoleKey(key));
+      case PERMISSIONS -> in.permissions().get(new PermissionKey(key));
+      case PERMISSION_SETS -> in.sets().get(new PermissionSetKey(key));
       case GUESTS, ACTIVATIONS -> null;
       default -> in.find(kind, key).stream().findFirst().orElse(null);
     };

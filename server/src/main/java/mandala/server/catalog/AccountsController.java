@@ -7,10 +7,12 @@ import java.util.Set;
 import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Supplied;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
 import org.jspecify.annotations.Nullable;
@@ -58,8 +60,8 @@ class AccountsController {
   Accounts accounts() {
     RequestContext context = contexts.context();
     Catalogue catalogue = context.state().engine().catalogue();
-    Set<Key.Account> readable = context.readPolicy().readableAccounts();
-    Set<Key.Account> shown = new LinkedHashSet<>(readable);
+    Set<AccountKey> readable = context.readPolicy().readableAccounts();
+    Set<AccountKey> shown = new LinkedHashSet<>(readable);
     Principal viewer = catalogue.principals().get(context.readPolicy().viewer());
     if (viewer != null) {
       shown.add(viewer.account());
@@ -84,8 +86,8 @@ class AccountsController {
       Account account,
       int depth,
       RequestContext context,
-      Set<Key.Account> shown,
-      Set<Key.Account> readable,
+      Set<AccountKey> shown,
+      Set<AccountKey> readable,
       List<AccountView> views) {
     Catalogue catalogue = context.state().engine().catalogue();
     boolean told = shown.contains(account.key());
@@ -113,16 +115,15 @@ class AccountsController {
         .filter(it -> it.accessClass() == Permission.AccessClass.ADMINISTER)
         .map(Permission::key)
         .filter(it ->
-            context.readPolicy().may(it, Key.Resource.of(account.key()))
+            context.readPolicy().may(it, ResourceKey.of(account.key()))
                 || (it.equals(Supplied.PEOPLE_MANAGE) && inAnyUnit(account, context)))
-        .map(Key.Permission::value)
+        .map(PermissionKey::value)
         .toList();
   }
 
   private static boolean inAnyUnit(Account account, RequestContext context) {
     return context.state().engine().catalogue().units().values().stream()
         .filter(it -> it.account().equals(account.key()))
-        .anyMatch(
-            it -> context.readPolicy().may(Supplied.PEOPLE_MANAGE, Key.Resource.of(it.key())));
+        .anyMatch(it -> context.readPolicy().may(Supplied.PEOPLE_MANAGE, ResourceKey.of(it.key())));
   }
 }

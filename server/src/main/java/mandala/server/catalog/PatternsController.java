@@ -3,10 +3,10 @@ package mandala.server.catalog;
 import java.util.Comparator;
 import java.util.List;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Pattern;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
+import mandala.core.model.key.PatternKey;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
 import mandala.server.platform.Problem;
@@ -50,7 +50,7 @@ class PatternsController {
       @PathVariable String key, @RequestParam(required = false) @Nullable String draft) {
     RequestContext context = contexts.context(draft, null);
     Catalogue catalogue = context.asked().engine().catalogue();
-    Pattern pattern = catalogue.patterns().get(new Key.Pattern(key));
+    Pattern pattern = catalogue.patterns().get(new PatternKey(key));
     if (pattern == null || !context.readPolicy().mayRead(pattern, catalogue)) {
       throw Problem.notFound("There is no pattern '" + key + "'. Choose one from the list.");
     }

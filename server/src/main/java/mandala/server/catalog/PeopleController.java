@@ -7,9 +7,9 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
 import mandala.core.present.Access;
 import mandala.core.question.Extent;
 import mandala.core.question.Session;
@@ -125,7 +125,7 @@ class PeopleController {
   }
 
   private static Row row(
-      Principal it, RequestContext context, Key.@Nullable Account in, Thumbprints figures) {
+      Principal it, RequestContext context, @Nullable AccountKey in, Thumbprints figures) {
     ChangeText text = context.text();
     return new Row(
         it.key().value(),
@@ -152,7 +152,7 @@ class PeopleController {
   }
 
   private static Thumbprints.@Nullable Thumbprint figure(
-      Principal it, RequestContext context, Key.@Nullable Account in, Thumbprints figures) {
+      Principal it, RequestContext context, @Nullable AccountKey in, Thumbprints figures) {
     ReadPolicy.Cut cut = context.readPolicy().cutFor(it);
     if (cut instanceof ReadPolicy.Cut.Nothing) {
       return null;
@@ -160,11 +160,11 @@ class PeopleController {
     Engine engine = context.state().engine();
     Access access =
         engine.access(new Session(it.key(), context.readPolicy().now(), it.mfa(), null));
-    Set<Key.Account> only = cut instanceof ReadPolicy.Cut.Within(var accounts) ? accounts : null;
-    Extent outlook = new Extent(in == null ? it.account() : in, false, only);
+    Set<AccountKey> only = cut instanceof ReadPolicy.Cut.Within(var accounts) ? accounts : null;
+    Extent extent = new Extent(in == null ? it.account() : in, false, only);
     return figures.of(
         FigureView.of(
-            access.figure(outlook), engine.catalogue(), context.about(it, only, access), true));
+            access.figure(extent), engine.catalogue(), context.about(it, only, access), true));
   }
 
   @GetMapping("/choices")

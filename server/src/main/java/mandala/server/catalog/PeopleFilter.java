@@ -8,9 +8,9 @@ import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
 import mandala.document.ChangeText;
 import mandala.server.authorization.RequestContext;
 import mandala.server.platform.Problem;
@@ -42,8 +42,8 @@ record PeopleFilter(
   record Found(List<Principal> readable, List<Principal> fitting) {}
 
   /** {@return the account looked at}, null for all */
-  Key.@Nullable Account in() {
-    return account == null || account.isBlank() ? null : new Key.Account(account);
+  @Nullable AccountKey in() {
+    return account == null || account.isBlank() ? null : new AccountKey(account);
   }
 
   /**
@@ -53,13 +53,13 @@ record PeopleFilter(
    */
   Found found(RequestContext context) {
     Catalogue catalogue = context.state().engine().catalogue();
-    Key.Account in = in();
+    AccountKey in = in();
     if (in != null
         && (!catalogue.accounts().containsKey(in)
             || !context.naming().tells(Kind.ACCOUNTS, in.value()))) {
       throw Problem.notFound("There is no account '" + in + "'. Choose one from the list.");
     }
-    Set<Key.Account> below =
+    Set<AccountKey> below =
         catalogue.accounts().keySet().stream()
             .filter(it -> in == null || catalogue.isAtOrBelow(it, in))
             .collect(Collectors.toSet());

@@ -7,12 +7,16 @@ import mandala.core.engine.Engine;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Impact;
 import mandala.server.authorization.ReadPolicy;
 import mandala.server.authorization.RequestContext;
@@ -145,7 +149,7 @@ class PersonController {
             .engine()
             .catalogue()
             .principals()
-            .get(new Key.Principal(key.isBlank() ? "?" : key));
+            .get(new PrincipalKey(key.isBlank() ? "?" : key));
     if (person == null || !context.readPolicy().mayRead(person)) {
       throw Problem.notFound("There is nobody called '" + key + "'. Choose from the list.");
     }
@@ -181,13 +185,13 @@ class PersonController {
   }
 
   private static Hindrances cannot(Principal person, RequestContext context) {
-    Key.Resource place = person.place();
+    ResourceKey place = person.place();
     boolean self = person.key().equals(context.readPolicy().viewer());
     boolean assigns =
         context.readPolicy().may(Supplied.ACCESS_ASSIGN, place)
             || context.state().engine().catalogue().accounts().keySet().stream()
                 .anyMatch(
-                    it -> context.readPolicy().may(Supplied.ACCESS_ASSIGN, Key.Resource.of(it)));
+                    it -> context.readPolicy().may(Supplied.ACCESS_ASSIGN, ResourceKey.of(it)));
     return new Hindrances(
         context.cannotChange(person),
         assigns ? null : context.needs(Supplied.ACCESS_ASSIGN, place),
@@ -232,7 +236,7 @@ class PersonController {
         engine
             .catalogue()
             .assignments()
-            .get(new Key.Assignment(assignment.isBlank() ? "?" : assignment));
+            .get(new AssignmentKey(assignment.isBlank() ? "?" : assignment));
     if (it == null || !context.readPolicy().mayRead(it, engine.catalogue())) {
       throw Problem.notFound("There is no assignment '" + assignment + "'. Reload the page.");
     }
@@ -262,7 +266,7 @@ class PersonController {
       }
     }
     Group group =
-        it.subject() instanceof Subject.OfGroup(Key.Group named)
+        it.subject() instanceof Subject.OfGroup(GroupKey named)
             ? engine.catalogue().groups().get(named)
             : null;
     return new EndingView(

@@ -14,13 +14,19 @@ import mandala.core.analysis.AccessMatrix;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.Subject;
 import mandala.core.model.Thing;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import mandala.core.question.CoveredResources;
 import mandala.core.rule.GroupRules;
 import mandala.core.rule.Seals;
@@ -62,7 +68,7 @@ class PlacesController {
     this.contexts = contexts;
   }
 
-  private record Children(Catalogue of, Map<Key.Resource, List<Key.Resource>> below) {}
+  private record Children(Catalogue of, Map<ResourceKey, List<ResourceKey>> below) {}
 
   /**
    * A place of the tree.
@@ -92,19 +98,19 @@ class PlacesController {
   record PlaceList(int total, List<PlaceView> places) {}
 
   @SuppressWarnings("ReferenceEquality") // a catalogue is one state of the model
-  private Map<Key.Resource, List<Key.Resource>> children(Catalogue catalogue) {
+  private Map<ResourceKey, List<ResourceKey>> children(Catalogue catalogue) {
     Children last = known;
     if (last != null && last.of() == catalogue) {
       return last.below();
     }
-    Map<Key.Resource, List<Key.Resource>> below = new HashMap<>();
-    List<Key.Resource> all = new ArrayList<>();
-    catalogue.accounts().keySet().forEach(it -> all.add(Key.Resource.of(it)));
-    catalogue.units().keySet().forEach(it -> all.add(Key.Resource.of(it)));
+    Map<ResourceKey, List<ResourceKey>> below = new HashMap<>();
+    List<ResourceKey> all = new ArrayList<>();
+    catalogue.accounts().keySet().forEach(it -> all.add(ResourceKey.of(it)));
+    catalogue.units().keySet().forEach(it -> all.add(ResourceKey.of(it)));
     all.addAll(catalogue.resources().keySet());
-    catalogue.groups().keySet().forEach(it -> all.add(Key.Resource.of(it)));
-    for (Key.Resource key : all) {
-      Key.Resource parent = catalogue.parentOf(key);
+    catalogue.groups().keySet().forEach(it -> all.add(ResourceKey.of(it)));
+    for (ResourceKey key : all) {
+      ResourceKey parent = catalogue.parentOf(key);
       if (parent != null) {
         below.computeIfAbsent(parent, _ -> new ArrayList<>()).add(key);
       }
@@ -113,8 +119,8 @@ class PlacesController {
     return below;
   }
 
-  private static Key.Resource place(String key, RequestContext context) {
-    Key.Resource resource = new Key.Resource(key.isBlank() ? "?" : key);
+  private static ResourceKey place(String key, RequestContext context) {
+    ResourceKey resource = new ResourceKey(key.isBlank() ? "?" : key);
     if (!isReadable(resource, context)) {
       throw Problem.notFound("There is no place '" + key + "'. Choose one from the tree.");
     }
@@ -125,11 +131,11 @@ class PlacesController {
    * Judged by where it is in the model in force; what only a draft has, by its account. Of an
    * account, what it holds is read.
    */
-  private static boolean isReadable(Key.Resource key, RequestContext context) {
+  private static boolean isReadable(ResourceKey key, RequestContext context) {
     Catalogue live = context.state().engine().catalogue();
     Catalogue asked = context.asked().engine().catalogue();
     Thing thing = asked.has(key) ? thing(key, live.has(key) ? live : asked) : null;
-    Key.Account account =
+    AccountKey account =
         live.has(key) ? live.accountOf(key) : asked.has(key) ? asked.accountOf(key) : null;
     if (thing == null || account == null) {
       return false;
@@ -148,14 +154,14 @@ class PlacesController {
       @RequestParam(defaultValue = "200") int limit) {
     RequestContext context = contexts.context(draft, null);
     Catalogue catalogue = context.asked().engine().catalogue();
-    Key.Resource top = place(place, context);
-    List<Key.Resource> below =
+    ResourceKey top = place(place, context);
+    List<ResourceKey> below =
         children(catalogue).getOrDefault(top, List.of()).stream()
             .filter(key -> isReadable(key, context))
             .sorted(
                 Comparator.comparingInt(PlacesController::rank)
                     .thenComparing(key -> catalogue.nameOf(key).toLowerCase(Locale.ROOT))
-                    .thenComparing(Key.Resource::value))
+                    .thenComparing(ResourceKey::value))
             .toList();
     return new PlaceList(
         below.size(),
@@ -166,22 +172,22 @@ class PlacesController {
             .toList());
   }
 
-  private static int rank(Key.Resource key) {
+  private static int rank(ResourceKey key) {
     return key.value().startsWith("account:")
         ? 0
         : key.value().startsWith("group:") ? 3 : key.value().startsWith("unit:") ? 2 : 1;
   }
 
-  private PlaceView view(Key.Resource key, RequestContext context) {
+  private PlaceView view(ResourceKey key, RequestContext context) {
     Catalogue catalogue = context.asked().engine().catalogue();
-    Key.Type type = catalogue.typeOf(key);
-    Key.Resource parent = catalogue.parentOf(key);
-    Key.Principal owner = catalogue.ownerOf(key);
-    Key.Unit unit = catalogue.unitOf(key);
+    TypeKey type = catalogue.typeOf(key);
+    ResourceKey parent = catalogue.parentOf(key);
+    PrincipalKey owner = catalogue.ownerOf(key);
+    UnitKey unit = catalogue.unitOf(key);
     ChangeText text = context.text();
     Resource listed = catalogue.resources().get(key);
-    Key.Resource seal = Seals.over(key, catalogue);
-    Key.Account account = catalogue.accountOf(key);
+    ResourceKey seal = Seals.over(key, catalogue);
+    AccountKey account = catalogue.accountOf(key);
     return new PlaceView(
         key.value(),
         catalogue.nameOf(key),
@@ -223,9 +229,9 @@ class PlacesController {
       @RequestParam String place, @RequestParam(required = false) @Nullable String draft) {
     RequestContext context = contexts.context(draft, null);
     Catalogue catalogue = context.asked().engine().catalogue();
-    Key.Resource key = place(place, context);
+    ResourceKey key = place(place, context);
     List<PlaceView> path = new ArrayList<>();
-    for (Key.Resource at = catalogue.parentOf(key); at != null; at = catalogue.parentOf(at)) {
+    for (ResourceKey at = catalogue.parentOf(key); at != null; at = catalogue.parentOf(at)) {
       if (isReadable(at, context)) {
         path.addFirst(view(at, context));
       }
@@ -243,7 +249,7 @@ class PlacesController {
             .toList());
   }
 
-  private static @Nullable Thing thing(Key.Resource key, Catalogue catalogue) {
+  private static @Nullable Thing thing(ResourceKey key, Catalogue catalogue) {
     String text = key.value();
     int colon = text.indexOf(':');
     Kind kind =
@@ -266,19 +272,19 @@ class PlacesController {
       @RequestParam(defaultValue = "20") int limit) {
     RequestContext context = contexts.context(draft, null);
     Catalogue catalogue = context.asked().engine().catalogue();
-    List<Key.Resource> all = new ArrayList<>();
-    catalogue.accounts().keySet().forEach(it -> all.add(Key.Resource.of(it)));
-    catalogue.units().keySet().forEach(it -> all.add(Key.Resource.of(it)));
+    List<ResourceKey> all = new ArrayList<>();
+    catalogue.accounts().keySet().forEach(it -> all.add(ResourceKey.of(it)));
+    catalogue.units().keySet().forEach(it -> all.add(ResourceKey.of(it)));
     all.addAll(catalogue.resources().keySet());
     return new NameSearch(text)
             .best(
                 all.stream(),
-                Key.Resource::value,
+                ResourceKey::value,
                 catalogue::nameOf,
                 _ -> "",
                 key -> catalogue.accountOf(key) != null && isReadable(key, context),
                 key -> {
-                  Key.Account in = catalogue.accountOf(key);
+                  AccountKey in = catalogue.accountOf(key);
                   return in != null && in.value().equals(account);
                 },
                 Math.clamp(limit, 1, 100))
@@ -326,7 +332,7 @@ class PlacesController {
       @RequestParam String place, @RequestParam(required = false) @Nullable String draft) {
     RequestContext context = contexts.context(draft, null);
     Catalogue catalogue = context.asked().engine().catalogue();
-    Key.Resource key = place(place, context);
+    ResourceKey key = place(place, context);
     AccessMatrix matrix = AccessMatrix.of(key, catalogue, context.readPolicy().now());
     ChangeText text = context.text();
     Map<String, AssignmentView> assignments = new LinkedHashMap<>();
@@ -392,12 +398,12 @@ class PlacesController {
     int colon = reference.indexOf(':');
     boolean told =
         switch (subject) {
-          case Subject.OfPrincipal(var _, Key.Principal key) ->
+          case Subject.OfPrincipal(var _, PrincipalKey key) ->
               context.naming().tells(Kind.PRINCIPALS, key.value());
-          case Subject.OfGroup(Key.Group key) -> context.naming().tells(Kind.GROUPS, key.value());
-          case Subject.OfPattern(Key.Pattern key) ->
+          case Subject.OfGroup(GroupKey key) -> context.naming().tells(Kind.GROUPS, key.value());
+          case Subject.OfPattern(PatternKey key) ->
               context.naming().tells(Kind.PATTERNS, key.value());
-          case Subject.OfAccount(Key.Account key) ->
+          case Subject.OfAccount(AccountKey key) ->
               context.naming().tells(Kind.ACCOUNTS, key.value());
           case Subject.Public _ -> true;
         };
@@ -442,7 +448,7 @@ class PlacesController {
       throw Problem.badRequest(
           "The scope names what is not there", "Choose each place from the list.");
     }
-    Set<Key.Account> readable = context.readPolicy().readableAccounts();
+    Set<AccountKey> readable = context.readPolicy().readableAccounts();
     try {
       CoveredResources covered =
           context.readPolicy().readsAll()
@@ -466,7 +472,7 @@ class PlacesController {
     }
   }
 
-  private static boolean readsRoot(RequestContext context, Set<Key.Account> readable) {
+  private static boolean readsRoot(RequestContext context, Set<AccountKey> readable) {
     return context.readPolicy().readsAll()
         || context.asked().engine().catalogue().accounts().values().stream()
             .anyMatch(it -> it.parent() == null && readable.contains(it.key()));

@@ -14,12 +14,16 @@ import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
 import mandala.core.model.Subject;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.question.RoleHolder;
 import mandala.core.rule.RoleContent;
 import mandala.document.ChangeText;
@@ -116,7 +120,7 @@ class RightsController {
   record PartView(String field, String key, String name) {}
 
   private @Nullable OriginSince originSince(Role copy, RequestContext context, ChangeText text) {
-    Key.Role origin = copy.basedOn();
+    RoleKey origin = copy.basedOn();
     Long begun = origin == null ? null : history.begun(Kind.ROLES, copy.key().value()).orElse(null);
     Engine then = begun == null ? null : history.engineAt(begun, context.state());
     Role was = origin == null || then == null ? null : then.catalogue().roles().get(origin);
@@ -130,13 +134,13 @@ class RightsController {
   /** Sets and juniors of one role that another has not. */
   private static List<PartView> beyond(Role one, Role other, ChangeText text) {
     List<PartView> parts = new ArrayList<>();
-    for (Key.PermissionSet it : one.sets()) {
+    for (PermissionSetKey it : one.sets()) {
       if (!other.sets().contains(it)) {
         String name = text.name(Kind.PERMISSION_SETS, it.value());
         parts.add(new PartView("sets", it.value(), name));
       }
     }
-    for (Key.Role it : one.inherits()) {
+    for (RoleKey it : one.inherits()) {
       if (!other.inherits().contains(it)) {
         parts.add(new PartView("inherits", it.value(), text.name(Kind.ROLES, it.value())));
       }
@@ -149,14 +153,14 @@ class RightsController {
     RequestContext context = contexts.context(draft, null);
     Engine engine = context.asked().engine();
     Catalogue catalogue = engine.catalogue();
-    Role role = catalogue.roles().get(new Key.Role(key));
+    Role role = catalogue.roles().get(new RoleKey(key));
     if (role == null || !context.readPolicy().mayRead(role, catalogue)) {
       throw Problem.notFound("There is no role '" + key + "'. Choose one from the list.");
     }
     ChangeText text = context.text();
-    Set<Key.Permission> own = allowed(role.key(), catalogue);
-    Key.Role origin = role.basedOn();
-    Set<Key.Permission> origins = origin == null ? own : allowed(origin, catalogue);
+    Set<PermissionKey> own = allowed(role.key(), catalogue);
+    RoleKey origin = role.basedOn();
+    Set<PermissionKey> origins = origin == null ? own : allowed(origin, catalogue);
     List<HolderView> holders = holders(role.key(), context, text);
     return new RolePage(
         ThingView.of(role, context),
@@ -185,14 +189,14 @@ class RightsController {
   }
 
   /** A role that may not be named is left out. */
-  private static Optional<Reference> reference(Key.Role key, RequestContext context) {
+  private static Optional<Reference> reference(RoleKey key, RequestContext context) {
     return context.naming().tells(Kind.ROLES, key.value())
         ? Optional.of(new Reference(key.value(), context.text().name(Kind.ROLES, key.value())))
         : Optional.empty();
   }
 
-  private static Set<Key.Permission> allowed(Key.Role role, Catalogue catalogue) {
-    Set<Key.Permission> allowed = new LinkedHashSet<>();
+  private static Set<PermissionKey> allowed(RoleKey role, Catalogue catalogue) {
+    Set<PermissionKey> allowed = new LinkedHashSet<>();
     RoleContent.of(role, catalogue).lines().stream()
         .filter(RoleContent.Line::allowed)
         .forEach(line -> allowed.add(line.permission()));
@@ -200,10 +204,7 @@ class RightsController {
   }
 
   private static List<String> without(
-      Set<Key.Permission> these,
-      Set<Key.Permission> those,
-      RequestContext context,
-      ChangeText text) {
+      Set<PermissionKey> these, Set<PermissionKey> those, RequestContext context, ChangeText text) {
     return these.stream()
         .filter(it -> !those.contains(it))
         .filter(it -> context.naming().tells(Kind.PERMISSIONS, it.value()))
@@ -211,7 +212,7 @@ class RightsController {
         .toList();
   }
 
-  private static List<ContentLine> content(Key.Role role, RequestContext context, ChangeText text) {
+  private static List<ContentLine> content(RoleKey role, RequestContext context, ChangeText text) {
     Catalogue catalogue = context.asked().engine().catalogue();
     List<ContentLine> lines = new ArrayList<>();
     for (RoleContent.Line line : RoleContent.of(role, catalogue).lines()) {
@@ -239,7 +240,7 @@ class RightsController {
     return lines;
   }
 
-  private static List<HolderView> holders(Key.Role role, RequestContext context, ChangeText text) {
+  private static List<HolderView> holders(RoleKey role, RequestContext context, ChangeText text) {
     Engine engine = context.asked().engine();
     Catalogue catalogue = engine.catalogue();
     Instant now = context.readPolicy().now();
@@ -335,7 +336,7 @@ class RightsController {
     RequestContext context = contexts.context(draft, null);
     Engine engine = context.asked().engine();
     Catalogue catalogue = engine.catalogue();
-    Group group = catalogue.groups().get(new Key.Group(key));
+    Group group = catalogue.groups().get(new GroupKey(key));
     if (group == null || !context.readPolicy().mayRead(group, catalogue)) {
       throw Problem.notFound("There is no group '" + key + "'. Choose one from the list.");
     }
@@ -375,7 +376,7 @@ class RightsController {
             context));
   }
 
-  private static OwnerView owner(Key.Principal key, ChangeText text, Catalogue in) {
+  private static OwnerView owner(PrincipalKey key, ChangeText text, Catalogue in) {
     Principal it = in.principals().get(key);
     return new OwnerView(
         key.value(),

@@ -11,7 +11,6 @@ import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
@@ -24,6 +23,9 @@ import mandala.core.model.Role;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.server.authorization.RequestContext;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
@@ -57,7 +59,7 @@ record ThingView(
     Catalogue live = context.state().engine().catalogue();
     Catalogue asked = context.asked().engine().catalogue();
     Key key = thing.key();
-    Key.Account account = accountOf(thing, asked);
+    AccountKey account = accountOf(thing, asked);
     return new ThingView(
         Kind.of(thing).field(),
         key == null ? null : key.value(),
@@ -94,7 +96,7 @@ record ThingView(
     return is == null ? "removes" : was.equals(is) ? null : "alters";
   }
 
-  private static Key.@Nullable Account accountOf(Thing thing, Catalogue in) {
+  private static @Nullable AccountKey accountOf(Thing thing, Catalogue in) {
     return switch (thing) {
       case Account it -> it.key();
       case Unit it -> it.account();
@@ -117,7 +119,7 @@ record ThingView(
     };
   }
 
-  private static Key.@Nullable Account home(Key.Principal key, Catalogue in) {
+  private static @Nullable AccountKey home(PrincipalKey key, Catalogue in) {
     return Optional.ofNullable(in.principals().get(key)).map(Principal::account).orElse(null);
   }
 }

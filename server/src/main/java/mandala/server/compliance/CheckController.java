@@ -11,10 +11,14 @@ import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Supplied;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ExclusionKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.ExpectationViolation;
 import mandala.document.ChangeText;
 import mandala.document.FindingText;
@@ -49,7 +53,7 @@ class CheckController {
   private @Nullable Proposed proposed;
 
   private record Proposed(
-      Engine engine, Key.Account account, Instant at, List<Expectation> proposals) {}
+      Engine engine, AccountKey account, Instant at, List<Expectation> proposals) {}
 
   CheckController(RequestContexts contexts, ComplianceMonitor watch) {
     this.contexts = contexts;
@@ -143,7 +147,7 @@ class CheckController {
     List<CheckedCase> cases = new ArrayList<>();
     int all = 0;
     switch (seen.finding()) {
-      case Finding.ExclusionBroken(Key.Exclusion key, var conflict) -> {
+      case Finding.ExclusionBroken(ExclusionKey key, var conflict) -> {
         Exclusion exclusion =
             catalogue.model().exclusions().stream()
                 .filter(it -> it.key().equals(key))
@@ -167,7 +171,7 @@ class CheckController {
                 cases.add(
                     asCase(it.principal(), it.permission(), it.resource(), text.of(it), context)));
       }
-      case Finding.PrerequisiteMissing(Key.Principal who, var _, var _) ->
+      case Finding.PrerequisiteMissing(PrincipalKey who, var _, var _) ->
           cases.add(asCase(who, null, null, "", context));
       case Finding.HolderLimit _ -> {
         // of a role, not of somebody
@@ -187,15 +191,15 @@ class CheckController {
   }
 
   private static CheckedCase asCase(
-      Key.@Nullable Principal who,
-      Key.@Nullable Permission what,
-      Key.@Nullable Resource where,
+      @Nullable PrincipalKey who,
+      @Nullable PermissionKey what,
+      @Nullable ResourceKey where,
       String said,
       RequestContext context) {
     ChangeText text = context.text();
     boolean named = where != null && context.naming().tells(where);
     Principal principal =
-        who == null || who.equals(Key.Principal.ANONYMOUS)
+        who == null || who.equals(PrincipalKey.ANONYMOUS)
             ? null
             : context.asked().engine().catalogue().principals().get(who);
     return new CheckedCase(
@@ -219,9 +223,9 @@ class CheckController {
   List<Proposal> proposals(@RequestParam String account) {
     RequestContext context = contexts.context();
     Engine engine = context.state().engine();
-    Key.Account in = new Key.Account(account.isBlank() ? "?" : account);
+    AccountKey in = new AccountKey(account.isBlank() ? "?" : account);
     if (!engine.catalogue().accounts().containsKey(in)
-        || !context.readPolicy().may(Supplied.ACCESS_ASK, Key.Resource.of(in))) {
+        || !context.readPolicy().may(Supplied.ACCESS_ASK, ResourceKey.of(in))) {
       throw Problem.notFound("There is no account '" + account + "' that you may ask about.");
     }
     ThingText text = context.things();
@@ -233,7 +237,7 @@ class CheckController {
 
   /** What was proposed last is kept for a minute, as findings are. */
   @SuppressWarnings("ReferenceEquality") // an engine is one state of the model
-  private synchronized List<Expectation> proposals(Engine engine, Key.Account account, Instant at) {
+  private synchronized List<Expectation> proposals(Engine engine, AccountKey account, Instant at) {
     Proposed last = proposed;
     if (last != null
         && last.engine() == engine

@@ -18,8 +18,11 @@ import mandala.core.compliance.FindingOrigins.Beginning;
 import mandala.core.compliance.Findings;
 import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ExclusionKey;
+import mandala.core.model.key.ExpectationKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.document.FindingText;
 import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
@@ -28,6 +31,7 @@ import mandala.server.model.LiveModel;
 import mandala.server.platform.Background;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.annotation.Value;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -53,6 +57,7 @@ class ComplianceMonitor extends Background {
   private final TransactionTemplate transactions;
   private final Clock clock;
   private final boolean onlyVerifying;
+  private final ApplicationEventPublisher events;
 
   /** What was looked at last, and when; written by the thread of the task alone. */
   private volatile long seen = -1;
@@ -66,8 +71,10 @@ class ComplianceMonitor extends Background {
       JdbcTemplate database,
       TransactionTemplate transactions,
       Clock clock,
+      ApplicationEventPublisher events,
       @Value("${mandala.verify-trail:false}") boolean onlyVerifying) {
     super("rule-watch", PAUSE_MILLIS);
+    this.events = events;
     this.onlyVerifying = onlyVerifying;
     this.model = model;
     this.history = history;
@@ -82,6 +89,13 @@ class ComplianceMonitor extends Background {
 
   /** A rule that is broken, as it is kept. */
   private record Broken(String name, String said, List<String> accounts) {}
+
+  /**
+   * A rule began to be broken.
+   *
+   * @param about id of the finding, as {@code Finding.id} gives it
+   */
+  record ViolationBegan(String about) {}
 
   /** A command that only reads the trail does not write into it. */
   @Override
@@ -141,6 +155,7 @@ class ComplianceMonitor extends Background {
           now.atOffset(ZoneOffset.UTC));
       if (!first) {
         trail.write(lines);
+        began.keySet().forEach(about -> events.publishEvent(new ViolationBegan(about)));
       }
     });
   }
@@ -186,16 +201,16 @@ class ComplianceMonitor extends Background {
    */
   private static Set<String> accounts(Finding finding, Catalogue in) {
     Set<String> accounts = new LinkedHashSet<>();
-    Key.Account owner =
+    AccountKey owner =
         switch (finding) {
-          case Finding.ExclusionBroken(Key.Exclusion key, var _) ->
+          case Finding.ExclusionBroken(ExclusionKey key, var _) ->
               in.model().exclusions().stream()
                   .filter(it -> it.key().equals(key))
                   .map(it -> it.account())
                   .filter(Objects::nonNull)
                   .findFirst()
                   .orElse(null);
-          case Finding.ExpectationFails(Key.Expectation key, var _) ->
+          case Finding.ExpectationFails(ExpectationKey key, var _) ->
               in.model().expectations().stream()
                   .filter(it -> it.key().equals(key))
                   .map(it -> it.account())
@@ -208,7 +223,7 @@ class ComplianceMonitor extends Background {
         switch (finding) {
           case Finding.ExclusionBroken(var _, var conflict) ->
               in.principals().get(conflict.principal());
-          case Finding.PrerequisiteMissing(Key.Principal who, var _, var _) ->
+          case Finding.PrerequisiteMissing(PrincipalKey who, var _, var _) ->
               in.principals().get(who);
           case Finding.ExpectationFails _, Finding.HolderLimit _ -> null;
         };

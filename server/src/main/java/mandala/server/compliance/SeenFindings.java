@@ -3,8 +3,12 @@ package mandala.server.compliance;
 import java.util.ArrayList;
 import java.util.List;
 import mandala.core.compliance.Finding;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.model.key.ExclusionKey;
+import mandala.core.model.key.ExpectationKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.question.ExpectationViolation;
 import mandala.server.authorization.ReadPolicy;
 import mandala.server.authorization.RequestContext;
@@ -51,11 +55,11 @@ public record SeenFindings(List<Seen> told, boolean elsewhere) {
   private static @Nullable Seen cut(Finding finding, RequestContext context) {
     ReadPolicy readPolicy = context.readPolicy();
     return switch (finding) {
-      case Finding.ExclusionBroken(Key.Exclusion key, var conflict) ->
+      case Finding.ExclusionBroken(ExclusionKey key, var conflict) ->
           named(context, Kind.EXCLUSIONS, key) && isToldOf(conflict.principal(), context)
               ? new Seen(finding, finding, false)
               : null;
-      case Finding.ExpectationFails(Key.Expectation key, List<ExpectationViolation> breaches) -> {
+      case Finding.ExpectationFails(ExpectationKey key, List<ExpectationViolation> breaches) -> {
         List<ExpectationViolation> cut =
             named(context, Kind.EXPECTATIONS, key)
                 ? breaches.stream().filter(it -> isTold(it, context)).toList()
@@ -65,13 +69,13 @@ public record SeenFindings(List<Seen> told, boolean elsewhere) {
             : new Seen(
                 new Finding.ExpectationFails(key, cut), finding, cut.size() < breaches.size());
       }
-      case Finding.PrerequisiteMissing(Key.Principal who, Key.Role role, Key.Role missing) ->
+      case Finding.PrerequisiteMissing(PrincipalKey who, RoleKey role, RoleKey missing) ->
           isToldOf(who, context)
                   && named(context, Kind.ROLES, role)
                   && named(context, Kind.ROLES, missing)
               ? new Seen(finding, finding, false)
               : null;
-      case Finding.HolderLimit(Key.Role role, int holders, boolean few) ->
+      case Finding.HolderLimit(RoleKey role, int holders, boolean few) ->
           !named(context, Kind.ROLES, role)
               ? null
               : new Seen(
@@ -87,13 +91,13 @@ public record SeenFindings(List<Seen> told, boolean elsewhere) {
   }
 
   /** Of one whom only a draft has, the draft itself tells. */
-  private static boolean isToldOf(Key.Principal who, RequestContext context) {
+  private static boolean isToldOf(PrincipalKey who, RequestContext context) {
     return context.readPolicy().maySeeAllOf(who)
-        || (!who.equals(Key.Principal.ANONYMOUS) && context.readPolicy().known(who) == null);
+        || (!who.equals(PrincipalKey.ANONYMOUS) && context.readPolicy().known(who) == null);
   }
 
   private static boolean isTold(ExpectationViolation breach, RequestContext context) {
-    Key.Principal who = breach.principal();
+    PrincipalKey who = breach.principal();
     return who == null
         ? context.readPolicy().mayAskWhoCan(breach.resource())
         : isToldOf(who, context);

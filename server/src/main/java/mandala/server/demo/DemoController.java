@@ -6,8 +6,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.demo.Larkmoor;
 import mandala.server.model.LiveModel;
 import mandala.server.session.Credentials;
@@ -56,7 +57,7 @@ class DemoController {
     }
     Instant now = clock.instant();
     Catalogue catalogue = state.engine().catalogue();
-    for (Map.Entry<Key.Principal, String> entry : Larkmoor.signIns().entrySet()) {
+    for (Map.Entry<PrincipalKey, String> entry : Larkmoor.signIns().entrySet()) {
       Principal principal = catalogue.principals().get(entry.getKey());
       if (principal != null) {
         people.add(
@@ -64,7 +65,7 @@ class DemoController {
                 principal.key().value(),
                 principal.about().nameOr(principal.key()),
                 principal.attributes().get("title"),
-                catalogue.nameOf(Key.Resource.of(principal.account())),
+                catalogue.nameOf(ResourceKey.of(principal.account())),
                 entry.getValue(),
                 DemoCredentials.PASSWORD,
                 principal.mfa() ? credentials.demoCode(principal.key(), now) : null));

@@ -1,7 +1,7 @@
 package mandala.server.demo;
 
 import java.util.Map;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.demo.Larkmoor;
 import mandala.server.model.LiveModel;
 import mandala.server.session.DemoCredentials;
@@ -40,7 +40,7 @@ class Greeting {
           "  Demo sign-ins, all with the password "
               + DemoCredentials.PASSWORD
               + "; the page shows their codes:");
-      for (Map.Entry<Key.Principal, String> who : Larkmoor.signIns().entrySet()) {
+      for (Map.Entry<PrincipalKey, String> who : Larkmoor.signIns().entrySet()) {
         System.out.printf("    %-18s %s%n", who.getKey(), who.getValue());
       }
     } else if (state.revision() == 0) {

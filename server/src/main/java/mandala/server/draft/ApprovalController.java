@@ -5,12 +5,14 @@ import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotEmpty;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
+import java.time.Instant;
 import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
 import mandala.document.ChangeText;
 import mandala.server.audit.AuditEvent;
@@ -24,6 +26,7 @@ import mandala.server.session.SignIn;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
@@ -41,6 +44,8 @@ class ApprovalController {
   private final SignIn signIn;
   private final Trail trail;
   private final AuditContext auditContext;
+  private final DatedDrafts dated;
+  private final DraftNotices notices;
 
   ApprovalController(
       SeenDrafts seen,
@@ -50,7 +55,11 @@ class ApprovalController {
       RequestContexts contexts,
       SignIn signIn,
       Trail trail,
-      AuditContext auditContext) {
+      AuditContext auditContext,
+      DatedDrafts dated,
+      DraftNotices notices) {
+    this.dated = dated;
+    this.notices = notices;
     this.seen = seen;
     this.drafts = drafts;
     this.requests = requests;
@@ -80,6 +89,7 @@ class ApprovalController {
             AuditEvent.Act.APPROVED,
             accountsOf(review),
             "Approved " + called(row) + ", content " + content.content().substring(0, 12)));
+    notices.approved(row, context.readPolicy().viewer());
     return seen.view(row, context);
   }
 
@@ -103,7 +113,7 @@ class ApprovalController {
   private void requireMayApprove(DraftReview review, RequestContext context) {
     if (!review.authority().mayApprove(context.readPolicy().session())) {
       RefusalText text = new RefusalText(review, true, context);
-      List<Key.Principal> could = text.readable(review.authority().whoCouldApprove());
+      List<PrincipalKey> could = text.readable(review.authority().whoCouldApprove());
       throw Problem.forbidden(
           "You need “Approve drafts” on everything this draft names."
               + (could.isEmpty()
@@ -160,6 +170,7 @@ class ApprovalController {
                 + recipients.approvers().stream()
                     .map(it -> text.name(Kind.PRINCIPALS, it))
                     .collect(Collectors.joining(", "))));
+    recipients.approvers().forEach(it -> notices.waits(row, it, false));
     return seen.view(row, context);
   }
 
@@ -192,6 +203,7 @@ class ApprovalController {
     RequestContext context = contexts.context();
     DraftRow row = own(id, context);
     requests.remind(row.id(), person);
+    notices.waits(row, person, true);
     return seen.view(row, context);
   }
 
@@ -226,6 +238,7 @@ class ApprovalController {
             AuditEvent.Act.DECLINED,
             accountsOf(review),
             "Declined " + called(row) + ": " + declining.reason().strip()));
+    notices.declined(row, context.readPolicy().viewer(), declining.reason().strip());
     return seen.view(row, context);
   }
 
@@ -260,5 +273,43 @@ class ApprovalController {
             application.content(),
             new Session(viewer.principal(), viewer.at(), factor || viewer.mfa(), null),
             context));
+  }
+
+  /**
+   * When a draft is to be applied by itself.
+   *
+   * @param content the hash of what one has seen
+   * @param at the instant
+   * @param proof the current code of the second factor; the password where one is not enrolled
+   */
+  record DraftDate(
+      @NotBlank String content, @NotNull Instant at, @NotNull @Size(max = 500) String proof) {}
+
+  /** Has one's own draft applied by itself at a date. */
+  @Costly
+  @PutMapping("/date")
+  DraftView date(@PathVariable String id, @Valid @RequestBody DraftDate date) {
+    RequestContext context = contexts.context();
+    Session viewer = context.readPolicy().session();
+    DraftRow row = seen.row(id, context);
+    boolean factor = signIn.prove(viewer, date.proof());
+    Session owner = new Session(viewer.principal(), viewer.at(), factor || viewer.mfa(), null);
+    dated.set(row.id(), date.content(), date.at(), owner, context);
+    trail.writeAlone(
+        auditContext.by(
+            AuditEvent.Act.CHANGED,
+            accountsOf(seen.review(row, context)),
+            "Has " + called(row) + " applied at " + date.at()));
+    return seen.view(seen.row(id, context), context);
+  }
+
+  /** Takes the date of one's own draft back. */
+  @Costly
+  @DeleteMapping("/date")
+  DraftView noDate(@PathVariable String id) {
+    RequestContext context = contexts.context();
+    DraftRow row = own(id, context);
+    dated.clear(row.id(), row.content());
+    return seen.view(seen.row(id, context), context);
   }
 }

@@ -4,7 +4,7 @@ import jakarta.persistence.EntityManager;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -65,7 +65,7 @@ class ApprovalPolicy {
 
   /** Sets the rule of a root account. */
   @Transactional
-  public void set(Key.Account root, Rule rule) {
+  public void set(AccountKey root, Rule rule) {
     entities
         .createNativeQuery("delete from approval_policy where account = :account")
         .setParameter("account", root.value())

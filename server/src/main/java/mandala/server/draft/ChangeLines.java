@@ -9,10 +9,12 @@ import mandala.core.authority.Authority;
 import mandala.core.authority.RequiredRight;
 import mandala.core.change.Change;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Thing;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.ResourceKey;
 import mandala.document.ChangeText;
 import mandala.document.ThingDocument;
 import mandala.server.audit.AuditEvent;
@@ -97,8 +99,8 @@ public final class ChangeLines {
       Set<String> accounts = new LinkedHashSet<>();
       Set<String> places = new LinkedHashSet<>();
       for (RequiredRight demand : authority.demandsOf(change)) {
-        for (Key.Resource resource : demand.anyOf()) {
-          Key.Account account = before.has(resource) ? before.accountOf(resource) : null;
+        for (ResourceKey resource : demand.anyOf()) {
+          AccountKey account = before.has(resource) ? before.accountOf(resource) : null;
           if (account != null) {
             accounts.add(account.value());
           }

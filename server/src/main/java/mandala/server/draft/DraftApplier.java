@@ -9,8 +9,9 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import mandala.core.authority.SecondApproval;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
 import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
@@ -20,6 +21,7 @@ import mandala.server.model.RevisionCause;
 import mandala.server.platform.Problem;
 import mandala.server.session.AuditContext;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 
 /**
@@ -35,8 +37,15 @@ class DraftApplier {
   private final LiveModel model;
   private final Trail trail;
   private final SecondApprovals approvals;
+  private final ApplicationEventPublisher events;
 
-  DraftApplier(Drafts drafts, LiveModel model, Trail trail, SecondApprovals approvals) {
+  DraftApplier(
+      Drafts drafts,
+      LiveModel model,
+      Trail trail,
+      SecondApprovals approvals,
+      ApplicationEventPublisher events) {
+    this.events = events;
     this.approvals = approvals;
     this.drafts = drafts;
     this.model = model;
@@ -52,33 +61,61 @@ class DraftApplier {
    * @throws Problem if anything speaks against it
    */
   long apply(String id, String content, Session author, RequestContext context) {
+    return apply(id, content, author, context, false);
+  }
+
+  /**
+   * Applies a draft at its date: the revision says that it was made by itself, for whom, and what
+   * had been decided.
+   */
+  long applyByItself(String id, String content, Session owner, RequestContext context) {
+    return apply(id, content, owner, context, true);
+  }
+
+  private long apply(
+      String id, String content, Session author, RequestContext context, boolean byItself) {
     Holder holder = new Holder();
     try {
-      return model
-          .decided(
-              state -> {
-                Decided decided = decided(state, id, content, author, context);
-                holder.decided = decided;
-                return new LiveModel.Decision(
-                    decided.review().draft().inOrder(),
-                    Objects.requireNonNull(decided.review().after()),
-                    decided.cause());
-              },
-              (_, revision) -> {
-                Decided decided = Objects.requireNonNull(holder.decided);
-                if (!drafts.applied(id, decided.version(), revision)
-                    || !decided.approvals().equals(drafts.approvals(id))
-                    || !decided.policy().equals(drafts.policy())) {
-                  throw changedMeanwhile();
-                }
-                trail.write(lines(decided, revision));
-              })
-          .revision();
+      long made =
+          model
+              .decided(
+                  state -> {
+                    Decided decided = decided(state, id, content, author, context);
+                    if (byItself) {
+                      decided = decided.byItself();
+                    }
+                    holder.decided = decided;
+                    return new LiveModel.Decision(
+                        decided.review().draft().inOrder(),
+                        Objects.requireNonNull(decided.review().after()),
+                        decided.cause());
+                  },
+                  (_, revision) -> {
+                    Decided decided = Objects.requireNonNull(holder.decided);
+                    if (!drafts.applied(id, decided.version(), revision)
+                        || !decided.approvals().equals(drafts.approvals(id))
+                        || !decided.policy().equals(drafts.policy())) {
+                      throw changedMeanwhile();
+                    }
+                    trail.write(lines(decided, revision));
+                  })
+              .revision();
+      events.publishEvent(new DraftNotices.Applied(made));
+      return made;
     } catch (IllegalArgumentException e) {
       throw Problem.conflict(
           "The draft does not fit the newest revision",
           e.getMessage() + ". Open the draft and fix it.");
     }
+  }
+
+  /**
+   * Judges a draft as {@link #apply} would on the newest revision, and changes nothing.
+   *
+   * @throws Problem if anything speaks against it
+   */
+  void check(String id, String content, Session author, RequestContext context) {
+    decided(model.state(), id, content, author, context);
   }
 
   /**
@@ -96,7 +133,22 @@ class DraftApplier {
       @Nullable String name,
       long version,
       List<Drafts.Approval> approvals,
-      Map<String, ApprovalPolicy.Rule> policy) {}
+      Map<String, ApprovalPolicy.Rule> policy) {
+
+    /** {@return the same}, its cause saying that nobody was there */
+    Decided byItself() {
+      RevisionCause by =
+          new RevisionCause(
+              cause.author(),
+              cause.title() + " (dated change, applied by itself)",
+              cause.draft(),
+              cause.takesBack(),
+              cause.reason(),
+              cause.reference(),
+              cause.approvedBy());
+      return new Decided(review, by, name, version, approvals, policy);
+    }
+  }
 
   private static final class Holder {
     @Nullable Decided decided;
@@ -193,7 +245,7 @@ class DraftApplier {
     }
     List<SecondApproval.Reason> reasons = approvals.of(review);
     if (!reasons.isEmpty() && !isApproved(review, row, given, author)) {
-      List<Key.Principal> could = text.readable(review.authority().whoCouldApprove());
+      List<PrincipalKey> could = text.readable(review.authority().whoCouldApprove());
       throw Problem.conflict(
           "A second person must approve it first",
           text.of(reasons.getFirst())
@@ -211,14 +263,14 @@ class DraftApplier {
   }
 
   /** {@return those whose approval counts}: of exactly this, by who may and did not write it */
-  private Stream<Key.Principal> counting(
+  private Stream<PrincipalKey> counting(
       DraftReview review, DraftRow row, List<Drafts.Approval> given, Session author) {
     Catalogue catalogue = review.state().engine().catalogue();
     Set<String> authors = drafts.authors(row.id());
     return given.stream()
         .filter(approval -> !authors.contains(approval.approver()))
         .filter(approval -> approval.content().equals(review.content()))
-        .map(approval -> catalogue.principals().get(new Key.Principal(approval.approver())))
+        .map(approval -> catalogue.principals().get(new PrincipalKey(approval.approver())))
         .filter(Objects::nonNull)
         .map(Principal::key)
         .filter(approver ->

@@ -16,10 +16,11 @@ import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.change.Rebase;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Thing;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.document.ThingDocument;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
@@ -313,7 +314,7 @@ class DraftController {
     Principal principal =
         key.isBlank()
             ? null
-            : context.state().engine().catalogue().principals().get(new Key.Principal(key));
+            : context.state().engine().catalogue().principals().get(new PrincipalKey(key));
     if (principal == null || !context.readPolicy().mayRead(principal)) {
       throw Problem.notFound("There is nobody called '" + key + "'. Choose from the list.");
     }

@@ -1,7 +1,7 @@
 package mandala.server.draft;
 
 import java.util.Set;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.server.model.Departure;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
@@ -20,8 +20,8 @@ class DraftDeparture implements Departure {
   }
 
   @Override
-  public void of(Set<Key.Principal> gone) {
-    for (Key.Principal it : gone) {
+  public void of(Set<PrincipalKey> gone) {
+    for (PrincipalKey it : gone) {
       String key = it.value();
       String was = "(removed) " + key;
       database.update("delete from draft_approval where approver = ?", key);

@@ -14,9 +14,9 @@ import mandala.core.change.Draft;
 import mandala.core.change.Rebase;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.check.Fault;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Impact;
 import mandala.core.question.Session;
 import mandala.server.model.LiveModel;
@@ -172,10 +172,10 @@ final class DraftReview {
     return authority.named().stream().map(this::rootOf);
   }
 
-  private String rootOf(Key.Resource resource) {
+  private String rootOf(ResourceKey resource) {
     Catalogue before = state.engine().catalogue();
-    Key.Resource at = resource;
-    for (Key.Resource up = at; up != null; up = before.has(up) ? before.parentOf(up) : null) {
+    ResourceKey at = resource;
+    for (ResourceKey up = at; up != null; up = before.has(up) ? before.parentOf(up) : null) {
       at = up;
     }
     return at.value().substring(at.value().indexOf(':') + 1);

@@ -50,6 +50,15 @@ class DraftRow {
   @Column(name = "applied_as")
   private @Nullable Long appliedAs;
 
+  @Column(name = "due_at")
+  private @Nullable Instant dueAt;
+
+  @Column(name = "due_content")
+  private @Nullable String dueContent;
+
+  @Column(name = "due_fault")
+  private @Nullable String dueFault;
+
   @Column(name = "created_at")
   private Instant createdAt = Instant.EPOCH;
 
@@ -111,6 +120,37 @@ class DraftRow {
     return changedAt;
   }
 
+  /** {@return when it is to be applied by itself}, null where it is not */
+  @Nullable Instant dueAt() {
+    return dueAt;
+  }
+
+  /** {@return the hash of what is to be applied then} */
+  @Nullable String dueContent() {
+    return dueContent;
+  }
+
+  /** {@return why it was not applied by itself}, null where that did not happen */
+  @Nullable String dueFault() {
+    return dueFault;
+  }
+
+  /** Has it applied by itself; null for not any more. */
+  void due(@Nullable Instant at, Instant now) {
+    dueAt = at;
+    dueContent = at == null ? null : content();
+    dueFault = null;
+    touch(now);
+  }
+
+  /** It could not be applied by itself, and waits for its owner. */
+  void notApplied(String why, Instant now) {
+    dueAt = null;
+    dueContent = null;
+    dueFault = why;
+    touch(now);
+  }
+
   Draft draft() {
     return new Draft(ThingDocument.changes(changes));
   }
@@ -145,6 +185,9 @@ class DraftRow {
   void put(Draft draft, long itsBase, Instant now) {
     changes = ThingDocument.write(draft.changes());
     base = itsBase;
+    if (dueAt != null) {
+      notApplied("The draft was changed after its date was set. Set its date again.", now);
+    }
     touch(now);
   }
 

@@ -12,10 +12,11 @@ import mandala.core.change.Change;
 import mandala.core.change.Rebase;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
 import mandala.core.model.check.Fault;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
 import mandala.document.ChangeText;
 import mandala.document.Naming;
@@ -35,6 +36,8 @@ import tools.jackson.databind.JsonNode;
  * @param clashes what somebody else has changed meanwhile in another way
  * @param judging whether it is still being found out if a second person must approve: ask again
  * @param reasons why a second person must approve, none where nobody must
+ * @param due when it is applied by itself, or null
+ * @param dueFault why it was not applied by itself, or null
  * @param approvers who could
  * @param appliers who else could apply it, where its owner may not
  */
@@ -56,6 +59,8 @@ record DraftView(
     @Nullable Long takesBack,
     @Nullable Long appliedAs,
     Instant changedAt,
+    @Nullable Instant due,
+    @Nullable String dueFault,
     List<ChangeView> changes,
     List<FaultView> faults,
     List<String> refusals,
@@ -219,6 +224,8 @@ record DraftView(
         row.takesBack(),
         row.appliedAs(),
         row.changedAt(),
+        row.dueAt(),
+        row.dueFault(),
         changes(review, text, refusals, context),
         told ? faults(review, text, context) : List.of(),
         review.refusals().stream()
@@ -261,7 +268,7 @@ record DraftView(
   }
 
   /** Whether somebody may read all of a draft: only then it can be handed to them. */
-  static boolean isReadBy(Key.Principal who, DraftRow row, RequestContext context) {
+  static boolean isReadBy(PrincipalKey who, DraftRow row, RequestContext context) {
     Engine engine = context.state().engine();
     ReadPolicy theirs =
         new ReadPolicy(engine, new Session(who, context.readPolicy().now(), true, null));

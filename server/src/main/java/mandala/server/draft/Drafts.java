@@ -345,6 +345,41 @@ class Drafts {
     return true;
   }
 
+  /**
+   * Has a draft applied by itself at an instant; null for not any more.
+   *
+   * @throws Problem if it is not alive, or its content is not the same any more
+   */
+  @Transactional
+  public DraftRow due(String id, String content, @Nullable Instant at) {
+    DraftRow row = locked(id);
+    if (!row.isAlive() || !row.content().equals(content)) {
+      throw Problem.conflict(
+          "The draft was changed meanwhile", "Look at it as it is now, and set its date then.");
+    }
+    row.due(at, now());
+    return row;
+  }
+
+  /** A draft could not be applied by itself, and waits for its owner. */
+  @Transactional
+  public void notApplied(String id, String why) {
+    DraftRow row = locked(id);
+    if (row.isAlive()) {
+      row.notApplied(why, now());
+    }
+  }
+
+  /** {@return the drafts that are alive}, of everybody */
+  @Transactional(readOnly = true)
+  public List<DraftRow> alive() {
+    return entities
+        .createQuery(
+            "from DraftRow where state in ('open', 'aside') and changes <> '[]' order by id",
+            DraftRow.class)
+        .getResultList();
+  }
+
   private void wrote(String id, String author) {
     entities
         .createNativeQuery("insert into draft_author values (:id, :who) on conflict do nothing")

@@ -12,12 +12,17 @@ import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.change.PlaceMerge;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Resource;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
 import mandala.core.model.check.Fault;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.model.key.TypeKey;
 import mandala.document.References;
 import mandala.document.ThingDocument;
 import mandala.server.authorization.RequestContext;
@@ -109,10 +114,10 @@ final class EditReader {
     }
     boolean there =
         switch (it.kind()) {
-          case ROLES -> now.roles().containsKey(new Key.Role(it.key()));
-          case PERMISSIONS -> now.permissions().containsKey(new Key.Permission(it.key()));
-          case PERMISSION_SETS -> now.sets().containsKey(new Key.PermissionSet(it.key()));
-          case RESOURCE_TYPES -> now.types().contains(new Key.Type(it.key()));
+          case ROLES -> now.roles().containsKey(new RoleKey(it.key()));
+          case PERMISSIONS -> now.permissions().containsKey(new PermissionKey(it.key()));
+          case PERMISSION_SETS -> now.sets().containsKey(new PermissionSetKey(it.key()));
+          case RESOURCE_TYPES -> now.types().contains(new TypeKey(it.key()));
           default -> !now.find(it.kind(), it.key()).isEmpty();
         };
     return there && context.naming().tells(it.kind(), it.key());
@@ -136,7 +141,7 @@ final class EditReader {
           "Copy it and change the copy; the copy keeps the link to its origin.");
     }
     if (edit.mergeInto() != null) {
-      Key.Resource into = new Key.Resource(edit.mergeInto().isBlank() ? "?" : edit.mergeInto());
+      ResourceKey into = new ResourceKey(edit.mergeInto().isBlank() ? "?" : edit.mergeInto());
       if (!mayName(new References.Reference(Kind.RESOURCES, into.value()))) {
         throw Problem.conflict(
             "There is no place '" + into + "' to merge into", "Choose one from the list.");
@@ -150,7 +155,7 @@ final class EditReader {
     }
   }
 
-  private void merge(@Nullable Thing was, Key.Resource into, String path) {
+  private void merge(@Nullable Thing was, ResourceKey into, String path) {
     if (!(was instanceof Resource it)) {
       throw Problem.badRequest("Only places are merged", "At " + path + ". Name a resource.");
     }

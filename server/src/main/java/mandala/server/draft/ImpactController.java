@@ -3,8 +3,9 @@ package mandala.server.draft;
 import java.util.List;
 import java.util.Set;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.present.Access;
 import mandala.core.question.Difference;
 import mandala.core.question.Extent;
@@ -93,7 +94,7 @@ class ImpactController {
     DraftReview review = seen.review(row, context);
     Engine before = context.state().engine();
     Engine after = review.after();
-    Key.Principal key = new Key.Principal(person);
+    PrincipalKey key = new PrincipalKey(person);
     Principal was = before.catalogue().principals().get(key);
     Principal is = review.catalogue().principals().get(key);
     Principal either = is == null ? was : is;
@@ -113,26 +114,26 @@ class ImpactController {
     Access old = was == null ? null : before.access(then);
     Access now = is == null ? null : after.access(then);
     Difference difference = old == null || now == null ? null : old.difference(now);
-    Set<Key.Account> within = context.with(after, review.state()).draftedWithin();
-    Extent outlook = new Extent(either.account(), true, within);
+    Set<AccountKey> within = context.with(after, review.state()).draftedWithin();
+    Extent extent = new Extent(either.account(), true, within);
     return new PersonImpact(
         new DraftView.PersonName(person, either.about().nameOr(key)),
         difference == null ? (now == null ? 0 : now.rights()) : difference.gained(),
         difference == null ? (old == null ? 0 : old.rights()) : difference.lost(),
-        old == null ? null : FigureView.of(old.figure(outlook), before.catalogue(), naming, false),
-        now == null ? null : FigureView.of(now.figure(outlook), after.catalogue(), naming, false),
+        old == null ? null : FigureView.of(old.figure(extent), before.catalogue(), naming, false),
+        now == null ? null : FigureView.of(now.figure(extent), after.catalogue(), naming, false),
         old == null || now == null
             ? null
-            : FigureView.of(now.beyond(old).figure(outlook), after.catalogue(), naming, false),
+            : FigureView.of(now.beyond(old).figure(extent), after.catalogue(), naming, false),
         old == null || now == null
             ? null
-            : FigureView.of(old.beyond(now).figure(outlook), before.catalogue(), naming, false),
+            : FigureView.of(old.beyond(now).figure(extent), before.catalogue(), naming, false),
         old == null || now == null || difference == null
             ? List.of()
             : DifferenceLine.of(difference, old, now, naming).stream()
                 .filter(it ->
                     !it.account().isEmpty()
-                        && (within == null || within.contains(new Key.Account(it.account()))))
+                        && (within == null || within.contains(new AccountKey(it.account()))))
                 .toList());
   }
 }

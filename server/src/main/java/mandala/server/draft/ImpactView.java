@@ -7,10 +7,14 @@ import java.util.Map;
 import mandala.core.analysis.Consequences;
 import mandala.core.compliance.Finding;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
+import mandala.core.model.key.ExclusionKey;
+import mandala.core.model.key.ExpectationKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.question.Difference;
 import mandala.core.question.Impact;
 import mandala.document.ChangeText;
@@ -100,7 +104,7 @@ record ImpactView(
       boolean others,
       DraftReview review,
       RequestContext context,
-      Key.Principal author) {
+      PrincipalKey author) {
     Catalogue before = review.state().engine().catalogue();
     Catalogue after = review.catalogue();
     ChangeText text = context.text(before, after);
@@ -162,7 +166,7 @@ record ImpactView(
         .toList();
   }
 
-  private static @Nullable Principal find(Key.Principal key, Catalogue after, Catalogue before) {
+  private static @Nullable Principal find(PrincipalKey key, Catalogue after, Catalogue before) {
     Principal principal = after.principals().get(key);
     return principal == null ? before.principals().get(key) : principal;
   }
@@ -212,11 +216,11 @@ record ImpactView(
         .map(SeenFindings.Seen::finding)
         .map(it ->
             switch (it) {
-              case Finding.ExclusionBroken(Key.Exclusion key, var _) -> (Object) key;
-              case Finding.ExpectationFails(Key.Expectation key, var _) -> key;
-              case Finding.PrerequisiteMissing(var _, Key.Role role, Key.Role missing) ->
+              case Finding.ExclusionBroken(ExclusionKey key, var _) -> (Object) key;
+              case Finding.ExpectationFails(ExpectationKey key, var _) -> key;
+              case Finding.PrerequisiteMissing(var _, RoleKey role, RoleKey missing) ->
                   List.of(role, missing);
-              case Finding.HolderLimit(Key.Role role, var _, boolean few) -> List.of(role, few);
+              case Finding.HolderLimit(RoleKey role, var _, boolean few) -> List.of(role, few);
             })
         .distinct()
         .count();
@@ -224,7 +228,7 @@ record ImpactView(
 
   private static List<RightView> permissions(
       Consequences found, ChangeText text, Catalogue after, Catalogue before) {
-    Map<Key.Permission, long[]> sums = new LinkedHashMap<>();
+    Map<PermissionKey, long[]> sums = new LinkedHashMap<>();
     for (Difference.Line line : found.impact().total().lines()) {
       long[] sum = sums.computeIfAbsent(line.permission(), _ -> new long[2]);
       sum[0] += line.gained();

@@ -21,7 +21,8 @@ import mandala.core.analysis.Consequences;
 import mandala.core.compliance.Finding;
 import mandala.core.compliance.Findings;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Impact;
 import mandala.server.model.LiveModel;
 import org.jspecify.annotations.Nullable;
@@ -177,7 +178,7 @@ class Impacts {
    *
    * @param whole what it does to everybody
    */
-  Work on(DraftReview review, Consequences whole, List<Key.Principal> people) {
+  Work on(DraftReview review, Consequences whole, List<PrincipalKey> people) {
     Engine after = review.after();
     if (after == null) {
       throw new IllegalArgumentException("A draft with faults has no impact");

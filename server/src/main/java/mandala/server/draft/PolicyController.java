@@ -6,8 +6,9 @@ import jakarta.validation.constraints.Min;
 import java.util.List;
 import java.util.Map;
 import mandala.core.model.Account;
-import mandala.core.model.Key;
 import mandala.core.model.Supplied;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
 import mandala.server.authorization.RequestContext;
@@ -87,8 +88,8 @@ class PolicyController {
         may(root.key(), context));
   }
 
-  private static boolean may(Key.Account root, RequestContext context) {
-    return context.readPolicy().may(Supplied.SETTINGS_MANAGE, Key.Resource.of(root));
+  private static boolean may(AccountKey root, RequestContext context) {
+    return context.readPolicy().may(Supplied.SETTINGS_MANAGE, ResourceKey.of(root));
   }
 
   /**
@@ -110,7 +111,7 @@ class PolicyController {
   @PutMapping("/{account}")
   ApprovalRules set(@PathVariable String account, @Valid @RequestBody ApprovalLimit limit) {
     RequestContext context = contexts.context();
-    Account root = context.state().engine().catalogue().accounts().get(new Key.Account(account));
+    Account root = context.state().engine().catalogue().accounts().get(new AccountKey(account));
     if (root == null || !context.readPolicy().mayRead(root.key())) {
       throw Problem.notFound("There is no account '" + account + "'.");
     }

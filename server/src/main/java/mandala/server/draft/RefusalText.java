@@ -6,8 +6,10 @@ import mandala.core.authority.Authority;
 import mandala.core.authority.Refusal;
 import mandala.core.authority.RequiredRight;
 import mandala.core.authority.SecondApproval;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.document.ChangeText;
 import mandala.server.authorization.RequestContext;
 
@@ -50,7 +52,7 @@ final class RefusalText {
       case Refusal.NotOneself _ ->
           "Only its holder can activate an assignment, and only one that applies to them. Ask them"
               + " to do it.";
-      case Refusal.LastOwner(Key.Account account) ->
+      case Refusal.LastOwner(AccountKey account) ->
           "After it "
               + text.name(Kind.ACCOUNTS, account.value())
               + " would have no owner: an active person with a second factor who is assigned Owner"
@@ -59,20 +61,20 @@ final class RefusalText {
   }
 
   private String whoCould(RequiredRight demand) {
-    List<Key.Principal> could = readable(authority.whoCould(demand));
+    List<PrincipalKey> could = readable(authority.whoCould(demand));
     return (could.isEmpty() ? "Ask an administrator there." : "Ask " + names(could) + ".")
         + (secondFactor ? "" : " Or sign in with your second factor.");
   }
 
   /** {@return those whom the viewer may read}: of the others nothing is said, not even how many */
-  List<Key.Principal> readable(List<Key.Principal> people) {
+  List<PrincipalKey> readable(List<PrincipalKey> people) {
     return people.stream()
         .filter(it -> context.naming().tells(Kind.PRINCIPALS, it.value()))
         .toList();
   }
 
   /** {@return the first few of some people}, all of whom may be read */
-  String names(List<Key.Principal> people) {
+  String names(List<PrincipalKey> people) {
     String named =
         people.stream()
             .limit(NAMED)
@@ -85,7 +87,7 @@ final class RefusalText {
     return switch (reason) {
       case SecondApproval.Reason.Widens(var at, long rights) ->
           "It gives its author " + count(rights) + " more, from " + at + " on";
-      case SecondApproval.Reason.WidensFor(Key.Principal who, var at, long rights) ->
+      case SecondApproval.Reason.WidensFor(PrincipalKey who, var at, long rights) ->
           "It lets its author do "
               + count(rights)
               + " more for "
@@ -93,7 +95,7 @@ final class RefusalText {
               + ", from "
               + at
               + " on";
-      case SecondApproval.Reason.Critical(List<Key.Permission> permissions, var at) ->
+      case SecondApproval.Reason.Critical(List<PermissionKey> permissions, var at) ->
           "It gives somebody a critical permission: "
               + permissions.stream()
                   .limit(NAMED)

@@ -4,8 +4,9 @@ import java.util.List;
 import java.util.Set;
 import mandala.core.authority.SecondApproval;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Supplied;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
 import mandala.server.authorization.RequestContext;
 import mandala.server.platform.Problem;
@@ -139,7 +140,7 @@ class SeenDrafts {
     Catalogue live = context.state().engine().catalogue();
     return review.authority().named().stream()
         .allMatch(resource -> {
-          Key.Account account = live.accountOf(resource);
+          AccountKey account = live.accountOf(resource);
           return context.readPolicy().may(Supplied.DIRECTORY_READ, resource)
               || (account != null && context.readPolicy().mayRead(account));
         });
@@ -150,6 +151,6 @@ class SeenDrafts {
     Session viewer = context.readPolicy().session();
     return row.owner().equals(viewer.principal().value())
         ? viewer
-        : new Session(new Key.Principal(row.owner()), viewer.at(), true, null);
+        : new Session(new PrincipalKey(row.owner()), viewer.at(), true, null);
   }
 }

@@ -3,7 +3,7 @@ package mandala.server.draft;
 import java.util.ArrayList;
 import java.util.List;
 import mandala.core.analysis.Consequences;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Impact;
 import mandala.server.authorization.RequestContext;
 import org.springframework.stereotype.Component;
@@ -40,7 +40,7 @@ class SeenImpact {
     if (found == null) {
       return waiting(work);
     }
-    List<Key.Principal> told = new ArrayList<>();
+    List<PrincipalKey> told = new ArrayList<>();
     for (Impact.Person it : found.impact().people()) {
       if (isTold(it.principal(), context)) {
         told.add(it.principal());
@@ -55,7 +55,7 @@ class SeenImpact {
       }
       found = part;
     }
-    return ImpactView.of(found, others, review, context, new Key.Principal(row.owner()));
+    return ImpactView.of(found, others, review, context, new PrincipalKey(row.owner()));
   }
 
   private static ImpactView waiting(Impacts.Work work) {
@@ -63,9 +63,9 @@ class SeenImpact {
     return ImpactView.waiting(state, work.done(), work.of());
   }
 
-  private static boolean isTold(Key.Principal who, RequestContext context) {
+  private static boolean isTold(PrincipalKey who, RequestContext context) {
     return context.readPolicy().maySeeAllOf(who)
-        || (!who.equals(Key.Principal.ANONYMOUS)
+        || (!who.equals(PrincipalKey.ANONYMOUS)
             && !context.state().engine().catalogue().principals().containsKey(who));
   }
 }

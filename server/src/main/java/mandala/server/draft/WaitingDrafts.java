@@ -11,8 +11,8 @@ import mandala.core.authority.Authority;
 import mandala.core.authority.SecondApproval;
 import mandala.core.change.Rebase;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
 import mandala.core.model.Supplied;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Session;
 import mandala.server.authorization.RequestContext;
 import org.springframework.stereotype.Component;
@@ -32,10 +32,10 @@ class WaitingDrafts {
   private final SeenDrafts seen;
 
   /** What drafts name, by the name of their judgement; bounded by the number of resources. */
-  private final Cache<String, List<Key.Resource>> named =
+  private final Cache<String, List<ResourceKey>> named =
       Caffeine.newBuilder()
           .maximumWeight(1_000_000)
-          .weigher((String _, List<Key.Resource> it) -> it.size() + 1)
+          .weigher((String _, List<ResourceKey> it) -> it.size() + 1)
           .build();
 
   WaitingDrafts(Drafts drafts, SeenDrafts seen) {
@@ -92,7 +92,7 @@ class WaitingDrafts {
   private boolean mayApprove(DraftRow row, Map<String, Integer> policy, RequestContext context) {
     Engine engine = context.state().engine();
     Session author = SeenDrafts.authorOf(row, context);
-    List<Key.Resource> resources =
+    List<ResourceKey> resources =
         named.get(
             DraftReview.name(context.state(), row, author, policy),
             _ ->

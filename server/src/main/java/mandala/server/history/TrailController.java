@@ -2,25 +2,19 @@ package mandala.server.history;
 
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
-import java.nio.file.Path;
 import java.util.List;
-import mandala.core.model.Key;
-import mandala.core.model.Supplied;
+import java.util.Locale;
 import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
+import mandala.server.job.Job;
+import mandala.server.job.JobOrders;
 import mandala.server.platform.Problem;
 import mandala.server.session.AuditContext;
 import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
-import org.springframework.core.io.FileSystemResource;
-import org.springframework.core.io.Resource;
-import org.springframework.http.HttpHeaders;
-import org.springframework.http.ResponseEntity;
-import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
-import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -35,19 +29,19 @@ class TrailController {
   private static final int MOST = 500;
 
   private final TrailReader reader;
-  private final TrailExports exports;
+  private final JobOrders orders;
   private final RequestContexts contexts;
   private final Trail trail;
   private final AuditContext auditContext;
 
   TrailController(
       TrailReader reader,
-      TrailExports exports,
+      JobOrders orders,
       RequestContexts contexts,
       Trail trail,
       AuditContext auditContext) {
     this.reader = reader;
-    this.exports = exports;
+    this.orders = orders;
     this.contexts = contexts;
     this.trail = trail;
     this.auditContext = auditContext;
@@ -61,15 +55,8 @@ class TrailController {
    */
   record TrailPage(long total, boolean limited, List<TrailReader.TrailLine> lines) {}
 
-  private static List<String> accounts(RequestContext context) {
-    return context.state().engine().catalogue().accounts().keySet().stream()
-        .filter(it -> context.readPolicy().may(Supplied.TRAIL_READ, Key.Resource.of(it)))
-        .map(Key::value)
-        .toList();
-  }
-
   private static TrailFilter.Condition condition(TrailFilter filter, RequestContext context) {
-    return filter.condition(context.readPolicy().viewer().value(), accounts(context));
+    return filter.condition(context.readPolicy().viewer().value(), TrailFilter.readable(context));
   }
 
   @GetMapping
@@ -79,7 +66,7 @@ class TrailController {
       @RequestParam(defaultValue = "100") int limit) {
     RequestContext context = contexts.context();
     TrailFilter.Condition condition = condition(filter, context);
-    List<String> accounts = accounts(context);
+    List<String> accounts = TrailFilter.readable(context);
     ToldLines told = new ToldLines(context, accounts);
     return new TrailPage(
         reader.count(condition),
@@ -94,78 +81,36 @@ class TrailController {
   /** What to export: {@code csv} or {@code xlsx}, and which lines. */
   record ExportOrder(@NotBlank String format, @Nullable TrailFilter filter) {}
 
-  /**
-   * How far an export is.
-   *
-   * @param state {@code running}, {@code done}, {@code cancelled} or {@code failed}
-   */
-  record ExportState(String id, String state, long done, long of) {}
-
+  /** Begins writing a file; it is the job's file when that is done. */
   @PostMapping("/exports")
-  ExportState begin(@Valid @RequestBody ExportOrder order) {
+  Job begin(@Valid @RequestBody ExportOrder order) {
     if (!order.format().equals("csv") && !order.format().equals("xlsx")) {
       throw Problem.badRequest("Unknown format", "Write csv or xlsx.");
     }
+    boolean sheet = order.format().equals("xlsx");
     RequestContext context = contexts.context();
     TrailFilter filter =
         order.filter() == null
             ? new TrailFilter(null, null, null, null, null, null, null, null, null)
             : order.filter();
-    String owner = context.readPolicy().viewer().value();
-    String id =
-        exports.begin(
-            owner,
-            order.format().equals("xlsx"),
-            condition(filter, context),
-            new ToldLines(context, accounts(context)),
-            auditContext.by(
-                AuditEvent.Act.EXPORTED,
-                accounts(context),
-                "The export of the trail as " + order.format() + " failed"));
+    long count = reader.count(condition(filter, context));
+    if (sheet && count > TrailExportJob.MOST_ROWS) {
+      throw Problem.badRequest(
+          "Too much for a sheet",
+          count
+              + " lines fit; a sheet takes "
+              + TrailExportJob.MOST_ROWS
+              + ". Narrow the filter, or take CSV.");
+    }
+    List<String> accounts = TrailFilter.readable(context);
+    Job job =
+        orders.begin(
+            TrailExportJob.NAME,
+            "Trail as " + order.format().toUpperCase(Locale.ROOT),
+            new TrailExportJob.Order(sheet, filter));
     trail.writeAlone(
         auditContext.by(
-            AuditEvent.Act.EXPORTED, accounts(context), "Exported the trail as " + order.format()));
-    return state(id, exports.of(id, owner));
-  }
-
-  private static ExportState state(String id, TrailExports.Export export) {
-    return new ExportState(
-        id,
-        export.file != null
-            ? "done"
-            : export.failed ? "failed" : export.cancelled ? "cancelled" : "running",
-        export.done.get(),
-        export.of);
-  }
-
-  @GetMapping("/exports/{id}")
-  ExportState exported(@PathVariable String id) {
-    return state(id, exports.of(id, contexts.context().readPolicy().viewer().value()));
-  }
-
-  @DeleteMapping("/exports/{id}")
-  ExportState cancel(@PathVariable String id) {
-    TrailExports.Export export = exports.of(id, contexts.context().readPolicy().viewer().value());
-    export.cancelled = true;
-    return state(id, export);
-  }
-
-  @GetMapping("/exports/{id}/file")
-  ResponseEntity<Resource> file(@PathVariable String id) {
-    TrailExports.Export export = exports.of(id, contexts.context().readPolicy().viewer().value());
-    Path file = export.file;
-    if (file == null) {
-      throw Problem.conflict("The export is still running", "Wait until it is, then fetch it.");
-    }
-    return ResponseEntity.ok()
-        .header(
-            HttpHeaders.CONTENT_DISPOSITION,
-            "attachment; filename=\"mandala-trail." + (export.sheet ? "xlsx" : "csv") + "\"")
-        .header(
-            HttpHeaders.CONTENT_TYPE,
-            export.sheet
-                ? "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-                : "text/csv; charset=utf-8")
-        .body(new FileSystemResource(file));
+            AuditEvent.Act.EXPORTED, accounts, "Exported the trail as " + order.format()));
+    return job;
   }
 }

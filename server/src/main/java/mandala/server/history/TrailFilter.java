@@ -5,6 +5,10 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import mandala.core.model.Supplied;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.ResourceKey;
+import mandala.server.authorization.RequestContext;
 import mandala.server.platform.Instants;
 import org.jspecify.annotations.Nullable;
 
@@ -34,6 +38,14 @@ record TrailFilter(
   private static final String OWN =
       "(who = ? and seq > coalesce((select max(gone.seq) from gone_principal gone"
           + " where gone.principal = ?), 0))";
+
+  /** {@return the keys of the accounts whose trail the viewer may read} */
+  static List<String> readable(RequestContext context) {
+    return context.state().engine().catalogue().accounts().keySet().stream()
+        .filter(it -> context.readPolicy().may(Supplied.TRAIL_READ, ResourceKey.of(it)))
+        .map(Key::value)
+        .toList();
+  }
 
   /** A condition and its values. */
   record Condition(String sql, List<Object> values) {}

@@ -5,7 +5,7 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import mandala.core.model.Account;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
 import org.jspecify.annotations.Nullable;
 
 /** A row of the table {@code account}. */
@@ -38,9 +38,9 @@ class AccountRow implements ModelRow {
       "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
   public Account thing() {
     return new Account(
-        new Key.Account(key),
+        new AccountKey(key),
         AboutColumns.aboutOf(about),
-        parent == null ? null : new Key.Account(parent),
+        parent == null ? null : new AccountKey(parent),
         suspended,
         sealed);
   }

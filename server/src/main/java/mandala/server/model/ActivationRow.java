@@ -7,7 +7,8 @@ import jakarta.persistence.Id;
 import jakarta.persistence.SequenceGenerator;
 import jakarta.persistence.Table;
 import mandala.core.model.Activation;
-import mandala.core.model.Key;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PrincipalKey;
 import org.jspecify.annotations.Nullable;
 
 /** A row of the table {@code activation}. */
@@ -41,8 +42,8 @@ class ActivationRow implements ModelRow {
   public Activation thing() {
     return new Activation(
         AboutColumns.aboutOf(about),
-        new Key.Principal(principal),
-        new Key.Assignment(assignment),
+        new PrincipalKey(principal),
+        new AssignmentKey(assignment),
         WindowColumns.windowOf(window));
   }
 }

@@ -7,7 +7,7 @@ import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import mandala.core.model.Assignment;
-import mandala.core.model.Key;
+import mandala.core.model.key.AssignmentKey;
 import mandala.document.Fragments;
 import mandala.document.Words;
 import org.hibernate.annotations.JdbcTypeCode;
@@ -61,7 +61,7 @@ class AssignmentRow implements ModelRow {
   @Override
   public Assignment thing() {
     return new Assignment(
-        new Key.Assignment(key),
+        new AssignmentKey(key),
         AboutColumns.aboutOf(about),
         Words.subject(subject),
         Words.gives(gives),

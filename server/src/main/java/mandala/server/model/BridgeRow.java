@@ -8,7 +8,9 @@ import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import mandala.core.model.Bridge;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.GroupKey;
 import mandala.document.Fragments;
 import mandala.document.Words;
 import org.hibernate.annotations.JdbcTypeCode;
@@ -55,10 +57,10 @@ class BridgeRow implements ModelRow {
   @Override
   public Bridge thing() {
     return new Bridge(
-        new Key.Bridge(key),
+        new BridgeKey(key),
         AboutColumns.aboutOf(about),
-        new Key.Account(account),
-        new Key.Group(group),
+        new AccountKey(account),
+        new GroupKey(group),
         Words.gives(gives),
         Fragments.scope(scope),
         WindowColumns.windowOf(window),

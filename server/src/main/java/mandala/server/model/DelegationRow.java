@@ -7,7 +7,8 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.util.Arrays;
 import mandala.core.model.Delegation;
-import mandala.core.model.Key;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.document.Fragments;
 import mandala.document.Words;
 import org.hibernate.annotations.JdbcTypeCode;
@@ -55,10 +56,10 @@ class DelegationRow implements ModelRow {
   @Override
   public Delegation thing() {
     return new Delegation(
-        new Key.Delegation(key),
+        new DelegationKey(key),
         AboutColumns.aboutOf(about),
-        new Key.Principal(principal),
-        new Key.Principal(delegate),
+        new PrincipalKey(principal),
+        new PrincipalKey(delegate),
         limit == null
             ? new Delegation.Limit.All()
             : new Delegation.Limit.Listed(Arrays.stream(limit).map(Words::gives).toList()),

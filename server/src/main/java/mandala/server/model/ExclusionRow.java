@@ -8,7 +8,8 @@ import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import mandala.core.model.Exclusion;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ExclusionKey;
 import mandala.document.Fragments;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
@@ -54,9 +55,9 @@ class ExclusionRow implements ModelRow {
       "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
   public Exclusion thing() {
     return new Exclusion(
-        new Key.Exclusion(key),
+        new ExclusionKey(key),
         AboutColumns.aboutOf(about),
-        account == null ? null : new Key.Account(account),
+        account == null ? null : new AccountKey(account),
         Fragments.sides(sides),
         atMost,
         where,

@@ -9,7 +9,10 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.util.Arrays;
 import mandala.core.model.Expectation;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ExpectationKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
 import mandala.document.Fragments;
 import mandala.document.Words;
 import org.hibernate.annotations.JdbcTypeCode;
@@ -62,12 +65,12 @@ class ExpectationRow implements ModelRow {
       "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
   public Expectation thing() {
     return new Expectation(
-        new Key.Expectation(key),
+        new ExpectationKey(key),
         AboutColumns.aboutOf(about),
-        account == null ? null : new Key.Account(account),
+        account == null ? null : new AccountKey(account),
         form,
         Arrays.stream(subjects).map(Words::subject).toList(),
-        Arrays.stream(permissions).map(Key.Permission::new).toList(),
+        Arrays.stream(permissions).map(PermissionKey::new).toList(),
         Fragments.scope(scope),
         min,
         max);

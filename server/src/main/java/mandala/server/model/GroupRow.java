@@ -6,7 +6,10 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.util.Arrays;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.document.Fragments;
 import mandala.document.Words;
 import org.hibernate.annotations.JdbcTypeCode;
@@ -48,12 +51,12 @@ class GroupRow implements ModelRow {
   @Override
   public Group thing() {
     return new Group(
-        new Key.Group(key),
+        new GroupKey(key),
         AboutColumns.aboutOf(about),
-        new Key.Account(account),
+        new AccountKey(account),
         retired,
         Arrays.stream(members).map(Words::member).toList(),
         rule == null ? null : Fragments.rule(rule),
-        Arrays.stream(owners).map(Key.Principal::new).toList());
+        Arrays.stream(owners).map(PrincipalKey::new).toList());
   }
 }

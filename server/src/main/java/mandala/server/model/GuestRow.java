@@ -7,7 +7,8 @@ import jakarta.persistence.Id;
 import jakarta.persistence.SequenceGenerator;
 import jakarta.persistence.Table;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import org.jspecify.annotations.Nullable;
 
 /** A row of the table {@code guest}. */
@@ -49,10 +50,10 @@ class GuestRow implements ModelRow {
   public Guest thing() {
     return new Guest(
         AboutColumns.aboutOf(about),
-        new Key.Principal(principal),
-        new Key.Account(account),
+        new PrincipalKey(principal),
+        new AccountKey(account),
         withSubaccounts,
         WindowColumns.windowOf(window),
-        sponsor == null ? null : new Key.Principal(sponsor));
+        sponsor == null ? null : new PrincipalKey(sponsor));
   }
 }

@@ -18,9 +18,9 @@ import mandala.core.engine.Engine;
 import mandala.core.explain.Routes;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
+import mandala.core.model.key.PrincipalKey;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
@@ -392,8 +392,8 @@ public class LiveModel {
   }
 
   private void depart(Catalogue before, Catalogue after) {
-    Set<Key.Principal> gone = new LinkedHashSet<>();
-    for (Key.Principal key : before.principals().keySet()) {
+    Set<PrincipalKey> gone = new LinkedHashSet<>();
+    for (PrincipalKey key : before.principals().keySet()) {
       if (!after.principals().containsKey(key)) {
         gone.add(key);
       }

@@ -5,8 +5,11 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.util.Arrays;
-import mandala.core.model.Key;
 import mandala.core.model.Pattern;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PrincipalKey;
 import org.jspecify.annotations.Nullable;
 
 /** A row of the table {@code pattern}. */
@@ -36,9 +39,9 @@ class PatternRow implements ModelRow {
       "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
   public Pattern thing() {
     return new Pattern(
-        new Key.Pattern(key),
+        new PatternKey(key),
         AboutColumns.aboutOf(about),
-        account == null ? null : new Key.Account(account),
-        Arrays.stream(owners).map(Key.Principal::new).toList());
+        account == null ? null : new AccountKey(account),
+        Arrays.stream(owners).map(PrincipalKey::new).toList());
   }
 }

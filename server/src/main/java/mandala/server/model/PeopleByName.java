@@ -3,8 +3,8 @@ package mandala.server.model;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.table.Register;
 import org.jspecify.annotations.Nullable;
 
@@ -13,10 +13,10 @@ import org.jspecify.annotations.Nullable;
  */
 public final class PeopleByName {
 
-  private final Register<Key.Principal, Principal> principals;
+  private final Register<PrincipalKey, Principal> principals;
   private volatile @Nullable List<Principal> ordered;
 
-  PeopleByName(Register<Key.Principal, Principal> principals) {
+  PeopleByName(Register<PrincipalKey, Principal> principals) {
     this.principals = principals;
   }
 

@@ -8,8 +8,11 @@ import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.util.Arrays;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.TypeKey;
 import org.jspecify.annotations.Nullable;
 
 /** A row of the table {@code permission}. */
@@ -57,14 +60,14 @@ class PermissionRow implements ModelRow {
       "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
   public Permission thing() {
     return new Permission(
-        new Key.Permission(key),
+        new PermissionKey(key),
         AboutColumns.aboutOf(about),
-        account == null ? null : new Key.Account(account),
-        Arrays.stream(on).map(Key.Type::new).toList(),
+        account == null ? null : new AccountKey(account),
+        Arrays.stream(on).map(TypeKey::new).toList(),
         accessClass,
         risk,
-        Arrays.stream(implies).map(Key.Permission::new).toList(),
-        Arrays.stream(requires).map(Key.Permission::new).toList(),
+        Arrays.stream(implies).map(PermissionKey::new).toList(),
+        Arrays.stream(requires).map(PermissionKey::new).toList(),
         delegable);
   }
 }

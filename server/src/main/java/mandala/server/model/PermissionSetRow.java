@@ -6,8 +6,11 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.util.Arrays;
-import mandala.core.model.Key;
 import mandala.core.model.PermissionSet;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
 import org.jspecify.annotations.Nullable;
 
 /** A row of the table {@code permission_set}. */
@@ -45,11 +48,11 @@ class PermissionSetRow implements ModelRow {
       "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
   public PermissionSet thing() {
     return new PermissionSet(
-        new Key.PermissionSet(key),
+        new PermissionSetKey(key),
         AboutColumns.aboutOf(about),
-        account == null ? null : new Key.Account(account),
-        Arrays.stream(allow).map(Key.Permission::new).toList(),
-        Arrays.stream(deny).map(Key.Permission::new).toList(),
-        Arrays.stream(includes).map(Key.PermissionSet::new).toList());
+        account == null ? null : new AccountKey(account),
+        Arrays.stream(allow).map(PermissionKey::new).toList(),
+        Arrays.stream(deny).map(PermissionKey::new).toList(),
+        Arrays.stream(includes).map(PermissionSetKey::new).toList());
   }
 }

@@ -7,8 +7,11 @@ import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.UnitKey;
 import mandala.document.Fragments;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
@@ -78,20 +81,20 @@ class PrincipalRow implements ModelRow {
       "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
   public Principal thing() {
     return new Principal(
-        new Key.Principal(key),
+        new PrincipalKey(key),
         AboutColumns.aboutOf(about),
         kind,
-        new Key.Account(account),
-        unit == null ? null : new Key.Unit(unit),
-        manager == null ? null : new Key.Principal(manager),
+        new AccountKey(account),
+        unit == null ? null : new UnitKey(unit),
+        manager == null ? null : new PrincipalKey(manager),
         status,
         WindowColumns.windowOf(window),
         mfa,
         Fragments.texts(attributes),
-        pattern == null ? null : new Key.Pattern(pattern),
+        pattern == null ? null : new PatternKey(pattern),
         Fragments.reach(reach),
         email,
         lastSeen,
-        sponsor == null ? null : new Key.Principal(sponsor));
+        sponsor == null ? null : new PrincipalKey(sponsor));
   }
 }

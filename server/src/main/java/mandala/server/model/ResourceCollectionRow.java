@@ -5,8 +5,11 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.util.Arrays;
-import mandala.core.model.Key;
 import mandala.core.model.ResourceCollection;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.ResourceKey;
 import org.jspecify.annotations.Nullable;
 
 /** A row of the table {@code collection}. */
@@ -34,9 +37,9 @@ class ResourceCollectionRow implements ModelRow {
   @Override
   public ResourceCollection thing() {
     return new ResourceCollection(
-        new Key.Collection(key),
+        new CollectionKey(key),
         AboutColumns.aboutOf(about),
-        new Key.Account(account),
-        Arrays.stream(members).map(Key.Resource::new).toList());
+        new AccountKey(account),
+        Arrays.stream(members).map(ResourceKey::new).toList());
   }
 }

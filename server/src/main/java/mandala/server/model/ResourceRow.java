@@ -4,8 +4,12 @@ import jakarta.persistence.Embedded;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
-import mandala.core.model.Key;
 import mandala.core.model.Resource;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import mandala.document.Fragments;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
@@ -54,13 +58,13 @@ class ResourceRow implements ModelRow {
       "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
   public Resource thing() {
     return new Resource(
-        new Key.Resource(key),
+        new ResourceKey(key),
         AboutColumns.aboutOf(about),
-        new Key.Type(type),
-        new Key.Account(account),
-        parent == null ? null : new Key.Resource(parent),
-        owner == null ? null : new Key.Principal(owner),
-        unit == null ? null : new Key.Unit(unit),
+        new TypeKey(type),
+        new AccountKey(account),
+        parent == null ? null : new ResourceKey(parent),
+        owner == null ? null : new PrincipalKey(owner),
+        unit == null ? null : new UnitKey(unit),
         Fragments.texts(labels),
         sealed);
   }

@@ -4,8 +4,9 @@ import jakarta.persistence.Embedded;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
-import mandala.core.model.Key;
 import mandala.core.model.ResourceType;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.TypeKey;
 import org.jspecify.annotations.Nullable;
 
 /** A row of the table {@code resource_type}. */
@@ -32,8 +33,8 @@ class ResourceTypeRow implements ModelRow {
       "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
   public ResourceType thing() {
     return new ResourceType(
-        new Key.Type(key),
+        new TypeKey(key),
         AboutColumns.aboutOf(about),
-        account == null ? null : new Key.Account(account));
+        account == null ? null : new AccountKey(account));
   }
 }

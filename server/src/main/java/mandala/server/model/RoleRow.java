@@ -5,8 +5,12 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.util.Arrays;
-import mandala.core.model.Key;
 import mandala.core.model.Role;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import org.jspecify.annotations.Nullable;
 
 /** A row of the table {@code role}. */
@@ -63,18 +67,18 @@ class RoleRow implements ModelRow {
       "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
   public Role thing() {
     return new Role(
-        new Key.Role(key),
+        new RoleKey(key),
         AboutColumns.aboutOf(about),
-        account == null ? null : new Key.Account(account),
+        account == null ? null : new AccountKey(account),
         code,
-        basedOn == null ? null : new Key.Role(basedOn),
+        basedOn == null ? null : new RoleKey(basedOn),
         retired,
-        Arrays.stream(sets).map(Key.PermissionSet::new).toList(),
-        Arrays.stream(inherits).map(Key.Role::new).toList(),
+        Arrays.stream(sets).map(PermissionSetKey::new).toList(),
+        Arrays.stream(inherits).map(RoleKey::new).toList(),
         requiresMfa,
-        Arrays.stream(prerequisites).map(Key.Role::new).toList(),
+        Arrays.stream(prerequisites).map(RoleKey::new).toList(),
         minHolders,
         maxHolders,
-        Arrays.stream(owners).map(Key.Principal::new).toList());
+        Arrays.stream(owners).map(PrincipalKey::new).toList());
   }
 }

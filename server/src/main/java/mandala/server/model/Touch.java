@@ -5,9 +5,9 @@ import java.util.stream.Stream;
 import mandala.core.change.Change;
 import mandala.core.model.Activation;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
+import mandala.core.model.key.Key;
 
 /**
  * One thing that a revision touched: its kind and key. Guest memberships and activations have no

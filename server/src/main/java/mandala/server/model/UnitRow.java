@@ -4,8 +4,9 @@ import jakarta.persistence.Embedded;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
-import mandala.core.model.Key;
 import mandala.core.model.Unit;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
 /** A row of the table {@code unit}. */
@@ -35,9 +36,9 @@ class UnitRow implements ModelRow {
       "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
   public Unit thing() {
     return new Unit(
-        new Key.Unit(key),
+        new UnitKey(key),
         AboutColumns.aboutOf(about),
-        new Key.Account(account),
-        parent == null ? null : new Key.Unit(parent));
+        new AccountKey(account),
+        parent == null ? null : new UnitKey(parent));
   }
 }

@@ -20,6 +20,10 @@ import org.dhatim.fastexcel.Worksheet;
  */
 public record ExportTable(String name, List<String> head, List<List<Object>> rows) {
 
+  /** The media type of a spreadsheet. */
+  public static final String SHEET =
+      "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
+
   /** A sign that begins a formula, also behind blanks and line ends, which programs pass over. */
   private static final Pattern FORMULA =
       Pattern.compile("[\\s\\p{Z}\\uFEFF]*[=+\\-@\uFF1D\uFF0B\uFF0D\uFF20]|[\\t\\r]");
@@ -43,8 +47,7 @@ public record ExportTable(String name, List<String> head, List<List<Object>> row
         csv(response);
       }
       case "xlsx" -> {
-        begin(
-            response, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", format);
+        begin(response, SHEET, format);
         xlsx(response);
       }
       default ->

@@ -98,7 +98,7 @@ public final class Problem extends RuntimeException {
   }
 
   /** {@return that too much is going on at once} */
-  static Problem busy(String detail) {
+  public static Problem busy(String detail) {
     return new Problem(
         HttpStatus.TOO_MANY_REQUESTS, "busy", "Too many calls at once", detail, List.of());
   }
@@ -130,7 +130,7 @@ public final class Problem extends RuntimeException {
   }
 
   /** {@return what is wrong, in short}; it names nothing */
-  String title() {
+  public String title() {
     return title;
   }
 

@@ -9,8 +9,11 @@ import mandala.core.engine.Engine;
 import mandala.core.explain.Routes;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.present.Access;
 import mandala.core.question.Session;
 import mandala.core.question.Verdict;
@@ -74,7 +77,7 @@ record AccessQuestion(
       @Nullable List<String> on) {
     boolean everybody = EVERYBODY.equals(actingFor);
     AskablePrincipal asked = AskablePrincipal.of(context, principal, everybody ? null : actingFor);
-    Set<Key.Account> within = context.draftedWithin();
+    Set<AccountKey> within = context.draftedWithin();
     RequestContext seen = within != null && within.isEmpty() ? context.live() : context;
     if (within != null && !within.isEmpty()) {
       asked = asked.within(within);
@@ -85,7 +88,7 @@ record AccessQuestion(
             ? ABSENT
             : isAbsent(asked.actingFor(), engine.catalogue()) ? Verdict.NO_DELEGATION.word() : null;
     Instant when = context.instantOrNow(at);
-    Key.Principal who = asked.principal().key();
+    PrincipalKey who = asked.principal().key();
     return new AccessQuestion(
         seen,
         within != null,
@@ -134,8 +137,8 @@ record AccessQuestion(
    * {@return the account of a resource that the viewer may ask about}, null where there is no such
    * resource to their eyes
    */
-  Key.@Nullable Account askableAccount(Key.Resource resource, Naming naming) {
-    Key.Account account = naming.tells(resource) ? catalogue().accountOf(resource) : null;
+  @Nullable AccountKey askableAccount(ResourceKey resource, Naming naming) {
+    AccountKey account = naming.tells(resource) ? catalogue().accountOf(resource) : null;
     return account == null || (asked.only() != null && !asked.only().contains(account))
         ? null
         : account;
@@ -216,7 +219,7 @@ record AccessQuestion(
    * {@return the session that has a right}: of everybody who could be acted for, one by whom it is
    * allowed; one's own where none is
    */
-  Session sessionFor(Key.Permission permission, Key.Resource resource) {
+  Session sessionFor(PermissionKey permission, ResourceKey resource) {
     if (!everybody || engine.decide(session.asks(permission, resource)).allowed()) {
       return session;
     }

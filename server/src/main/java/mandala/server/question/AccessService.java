@@ -3,8 +3,9 @@ package mandala.server.question;
 import java.util.List;
 import java.util.Set;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.present.Access;
 import mandala.core.question.Extent;
 import mandala.document.ChangeText;
@@ -40,9 +41,9 @@ class AccessService {
     AccessQuestion.Held held = question.held();
     Access access = held.access();
     Naming naming = question.naming(access);
-    Key.Account account = in == null ? null : Visibility.account(in, catalogue, naming);
+    AccountKey account = in == null ? null : Visibility.account(in, catalogue, naming);
     audit.about(question.context(), question.asked().principal(), "What they can do");
-    Set<Key.Account> only = question.asked().only();
+    Set<AccountKey> only = question.asked().only();
     Extent extent = new Extent(account, doors, only);
     List<RegionView> regions =
         access.refusal().isPresent()
@@ -57,7 +58,7 @@ class AccessService {
         AccessAnswer.Named.ofNullable(question.asked().actingFor()),
         account == null
             ? null
-            : new AccessAnswer.Named(account.value(), catalogue.nameOf(Key.Resource.of(account))),
+            : new AccessAnswer.Named(account.value(), catalogue.nameOf(ResourceKey.of(account))),
         question.session().at(),
         question.session().mfa(),
         question.asked().principal().enrolled(),
@@ -98,8 +99,8 @@ class AccessService {
     Catalogue catalogue = question.catalogue();
     Access access = question.held().access();
     Naming naming = question.naming(access);
-    Key.Account account = in == null ? null : Visibility.account(in, catalogue, naming);
-    Key.Resource top = RightParams.resourceOf(resource);
+    AccountKey account = in == null ? null : Visibility.account(in, catalogue, naming);
+    ResourceKey top = RightParams.resourceOf(resource);
     if (question.askableAccount(top, naming) == null) {
       throw Problem.notFound("There is no '" + resource + "' to ask about here.");
     }

@@ -8,11 +8,15 @@ import mandala.core.analysis.HypotheticalPrincipal;
 import mandala.core.analysis.Peers;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Pattern;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
 import mandala.core.model.Supplied;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.present.Access;
 import mandala.core.question.Session;
 import mandala.core.question.Verdict;
@@ -51,7 +55,7 @@ record ComparedSide(
       RequestContext context,
       Instant at,
       boolean secondFactor,
-      Key.@Nullable Account in,
+      @Nullable AccountKey in,
       @Nullable Principal like) {
 
     Engine engine() {
@@ -63,7 +67,7 @@ record ComparedSide(
     }
 
     /** The account where what is nobody's is held. */
-    Key.Account account() {
+    AccountKey account() {
       Principal person = like;
       if (in != null) {
         return in;
@@ -86,7 +90,7 @@ record ComparedSide(
 
   /** {@return the person that an address names}, null where it names something else */
   static @Nullable Principal personIn(String named, Catalogue catalogue) {
-    return parsed(named) instanceof Compared.Person(Key.Principal key)
+    return parsed(named) instanceof Compared.Person(PrincipalKey key)
         ? catalogue.principals().get(key)
         : null;
   }
@@ -99,10 +103,10 @@ record ComparedSide(
    */
   static ComparedSide of(String named, Setting setting) {
     return switch (parsed(named)) {
-      case Compared.Person(Key.Principal key) -> ofPerson(key.value(), setting);
-      case Compared.OfRole(Key.Role key) -> ofRole(key, setting);
-      case Compared.OfPattern(Key.Pattern key) -> ofPattern(key, setting);
-      case Compared.OfColleagues(Key.Principal key) -> ofColleagues(key.value(), setting);
+      case Compared.Person(PrincipalKey key) -> ofPerson(key.value(), setting);
+      case Compared.OfRole(RoleKey key) -> ofRole(key, setting);
+      case Compared.OfPattern(PatternKey key) -> ofPattern(key, setting);
+      case Compared.OfColleagues(PrincipalKey key) -> ofColleagues(key.value(), setting);
     };
   }
 
@@ -146,33 +150,33 @@ record ComparedSide(
   }
 
   /** What is nobody's tells how an account is arranged: one asks on the account. */
-  private static Key.Account askable(Setting setting) {
-    Key.Account account = setting.account();
-    if (!setting.context().readPolicy().may(Supplied.ACCESS_ASK, Key.Resource.of(account))) {
+  private static AccountKey askable(Setting setting) {
+    AccountKey account = setting.account();
+    if (!setting.context().readPolicy().may(Supplied.ACCESS_ASK, ResourceKey.of(account))) {
       throw Problem.forbidden(
           "To compare with a role or a pattern you need “Ask about access” on "
-              + setting.catalogue().nameOf(Key.Resource.of(account))
+              + setting.catalogue().nameOf(ResourceKey.of(account))
               + ". Choose an account in which you have it.");
     }
     return account;
   }
 
-  private static ComparedSide ofRole(Key.Role key, Setting setting) {
+  private static ComparedSide ofRole(RoleKey key, Setting setting) {
     Role role = setting.catalogue().roles().get(key);
     if (role == null || !setting.context().readPolicy().mayRead(role, setting.catalogue())) {
       throw Problem.notFound("There is no role '" + key + "' that you may read.");
     }
-    Key.Account account = askable(setting);
+    AccountKey account = askable(setting);
     return made(
         "role",
         key.value(),
         role.about().nameOr(role.key()),
-        "held on all of " + setting.catalogue().nameOf(Key.Resource.of(account)),
+        "held on all of " + setting.catalogue().nameOf(ResourceKey.of(account)),
         HypotheticalPrincipal.ofRole(setting.engine(), role.key(), account, setting.at()),
         setting);
   }
 
-  private static ComparedSide ofPattern(Key.Pattern key, Setting setting) {
+  private static ComparedSide ofPattern(PatternKey key, Setting setting) {
     Pattern pattern = setting.catalogue().patterns().get(key);
     Principal like = setting.like();
     if (pattern == null || !setting.context().readPolicy().mayRead(pattern, setting.catalogue())) {
@@ -200,7 +204,7 @@ record ComparedSide(
     }
     ReadPolicy readPolicy = setting.context().readPolicy();
     Peers all = Peers.of(setting.engine(), whose, setting.at());
-    List<Key.Principal> askable =
+    List<PrincipalKey> askable =
         all.people().stream()
             .filter(it -> {
               Principal each = setting.catalogue().principals().get(it);

@@ -2,9 +2,9 @@ package mandala.server.question;
 
 import java.util.ArrayList;
 import java.util.List;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.present.Access;
 import mandala.core.question.Difference;
 import mandala.document.ChangeText;
@@ -54,7 +54,7 @@ public record DifferenceLine(
                 before
                     .sampleOfDifference(after, line.permission(), line.account())
                     .filter(naming::tells)
-                    .map(Key.Resource::value)
+                    .map(ResourceKey::value)
                     .orElse(null)));
       }
     }

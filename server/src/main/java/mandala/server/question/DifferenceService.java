@@ -6,8 +6,9 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Stream;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.present.Access;
 import mandala.core.question.Difference;
 import mandala.core.question.Extent;
@@ -43,7 +44,7 @@ class DifferenceService {
     RequestContext there = other.model().context(contexts).withoutHiddenDraft();
     Catalogue catalogue = there.asked().engine().catalogue();
     String in = params.in();
-    Key.Account account =
+    AccountKey account =
         in == null || in.isBlank() ? null : Visibility.account(in, catalogue, there.naming());
     Principal person = ComparedSide.personIn(one.named(), here.asked().engine().catalogue());
     Principal otherPerson = ComparedSide.personIn(other.named(), catalogue);
@@ -60,7 +61,7 @@ class DifferenceService {
     }
     note(here, first);
     note(there, second);
-    Set<Key.Account> within = within(here, there);
+    Set<AccountKey> within = within(here, there);
     Extent extent = new Extent(account, account == null, within);
     Naming naming = naming(here, there, first, second);
     Difference difference = first.access().difference(second.access());
@@ -86,7 +87,7 @@ class DifferenceService {
   private static ComparedSide side(
       DifferenceParams.Side side,
       RequestContext context,
-      Key.@Nullable Account in,
+      @Nullable AccountKey in,
       @Nullable Principal like) {
     return ComparedSide.of(
         side.named(),
@@ -95,13 +96,13 @@ class DifferenceService {
   }
 
   /** The accounts of which may be told where a draft is laid over a side; null for all. */
-  private static @Nullable Set<Key.Account> within(RequestContext here, RequestContext there) {
-    Set<Key.Account> one = here.draftedWithin();
-    Set<Key.Account> other = there.draftedWithin();
+  private static @Nullable Set<AccountKey> within(RequestContext here, RequestContext there) {
+    Set<AccountKey> one = here.draftedWithin();
+    Set<AccountKey> other = there.draftedWithin();
     if (one == null || other == null) {
       return one == null ? other : one;
     }
-    Set<Key.Account> both = new HashSet<>(one);
+    Set<AccountKey> both = new HashSet<>(one);
     both.retainAll(other);
     return both;
   }
@@ -120,13 +121,13 @@ class DifferenceService {
 
   private static boolean isWithin(
       String account,
-      Key.@Nullable Account top,
+      @Nullable AccountKey top,
       Catalogue catalogue,
-      @Nullable Set<Key.Account> within) {
+      @Nullable Set<AccountKey> within) {
     if (account.isEmpty()) {
       return top == null && within == null;
     }
-    Key.Account key = new Key.Account(account);
+    AccountKey key = new AccountKey(account);
     if (within != null && !within.contains(key)) {
       return false;
     }
@@ -142,7 +143,7 @@ class DifferenceService {
         side.principal() != null
             ? side.principal()
             : side.kind().equals("colleagues")
-                ? catalogue.principals().get(new Key.Principal(side.key()))
+                ? catalogue.principals().get(new PrincipalKey(side.key()))
                 : null;
     if (whom != null) {
       audit.about(context, whom, "How they differ");
@@ -167,7 +168,7 @@ class DifferenceService {
       Access access, Extent extent, @Nullable String in, Naming naming, boolean inForce) {
     Catalogue catalogue = access.catalogue();
     boolean there =
-        in == null || in.isBlank() || catalogue.accounts().containsKey(new Key.Account(in));
+        in == null || in.isBlank() || catalogue.accounts().containsKey(new AccountKey(in));
     return there
         ? FigureView.of(access.figure(extent), catalogue, naming, inForce)
         : new FigureView(0, List.of());

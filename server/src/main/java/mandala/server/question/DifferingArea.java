@@ -2,7 +2,7 @@ package mandala.server.question;
 
 import java.util.List;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Difference;
 import mandala.document.Naming;
 
@@ -22,13 +22,13 @@ public record DifferingArea(
   public static List<DifferingArea> of(
       Difference difference, Catalogue before, Catalogue after, Naming naming) {
     return difference.areas().stream()
-        .filter(it -> naming.tells(it.organisation() ? Key.Resource.of(it.account()) : it.top()))
+        .filter(it -> naming.tells(it.organisation() ? ResourceKey.of(it.account()) : it.top()))
         .map(it -> view(it, before, after))
         .toList();
   }
 
   private static DifferingArea view(Difference.Area it, Catalogue before, Catalogue after) {
-    Key.Resource account = Key.Resource.of(it.account());
+    ResourceKey account = ResourceKey.of(it.account());
     return new DifferingArea(
         (it.organisation() ? "organisation:" : "") + it.top(),
         it.organisation() ? "The account itself" : name(it.top(), before, after),
@@ -38,7 +38,7 @@ public record DifferingArea(
         it.lost());
   }
 
-  private static String name(Key.Resource key, Catalogue before, Catalogue after) {
+  private static String name(ResourceKey key, Catalogue before, Catalogue after) {
     return after.has(key) ? after.nameOf(key) : before.has(key) ? before.nameOf(key) : key.value();
   }
 }

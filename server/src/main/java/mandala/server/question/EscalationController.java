@@ -3,13 +3,16 @@ package mandala.server.question;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.validation.Valid;
 import java.io.IOException;
-import java.time.Instant;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
+import mandala.server.job.Job;
+import mandala.server.job.JobAnswers;
 import mandala.server.platform.Costly;
-import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
@@ -21,8 +24,10 @@ class EscalationController {
 
   private final RequestContexts contexts;
   private final EscalationService answers;
+  private final JobAnswers jobs;
 
-  EscalationController(RequestContexts contexts, EscalationService answers) {
+  EscalationController(RequestContexts contexts, EscalationService answers, JobAnswers jobs) {
+    this.jobs = jobs;
     this.contexts = contexts;
     this.answers = answers;
   }
@@ -36,15 +41,18 @@ class EscalationController {
     return answers.answer(params, right, context(model));
   }
 
-  /** Who could, each with the shortest path. */
-  @Costly
-  @GetMapping("/everyone")
-  ClimbersAnswer everyone(
-      @Valid @ParameterObject RightParams right,
-      @ParameterObject ModelParams model,
-      @RequestParam(required = false) @Nullable Instant at,
-      @RequestParam(defaultValue = "2") int changes) {
-    return answers.everyone(right, at, changes, context(model));
+  /**
+   * Begins the search for everybody who could; the job's answer has each with the shortest path.
+   */
+  @PostMapping("/everyone")
+  Job everyone(@Valid @RequestBody EscalationSearchJob.Order order) {
+    return answers.begin(order, context(new ModelParams(order.draft(), order.revision())));
+  }
+
+  /** Who could, each with the shortest path: the answer of a job that is done. */
+  @GetMapping("/everyone/{job}")
+  ClimbersAnswer found(@PathVariable String job) {
+    return jobs.of(job, ClimbersAnswer.class);
   }
 
   /** How one person could, as a file: a line for each link. */
@@ -60,22 +68,7 @@ class EscalationController {
     chains(params, right, model).table(params.principal()).send(format, response);
   }
 
-  /** Who could, as a file: a line for each link of the shortest path of each. */
-  @Costly
-  @GetMapping("/everyone/export")
-  void exportEveryone(
-      @Valid @ParameterObject RightParams right,
-      @ParameterObject ModelParams model,
-      @RequestParam(required = false) @Nullable Instant at,
-      @RequestParam(defaultValue = "2") int changes,
-      @RequestParam String format,
-      HttpServletResponse response)
-      throws IOException {
-    everyone(right, model, at, changes).table().send(format, response);
-  }
-
   private RequestContext context(ModelParams model) {
-    RequestContext context = model.context(contexts);
-    return context.draftedWithin() == null ? context : context.live();
+    return EscalationPathView.told(model.context(contexts));
   }
 }

@@ -9,9 +9,10 @@ import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.escalation.EscalationPath;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.document.ChangeText;
 import mandala.server.authorization.RequestContext;
 
@@ -22,6 +23,11 @@ final class EscalationPathView {
   private static final int NAMED = 5;
 
   private EscalationPathView() {}
+
+  /** {@return the context}, without a draft that the viewer may not be told of everywhere */
+  static RequestContext told(RequestContext context) {
+    return context.draftedWithin() == null ? context : context.live();
+  }
 
   /** Whether the viewer may read all that the chain alters and names. */
   static boolean isReadable(EscalationPath chain, RequestContext context, Catalogue before) {
@@ -47,7 +53,7 @@ final class EscalationPathView {
         }
         case EscalationPath.Link.SignsIn _ ->
             links.add(bare("sign-in", "They sign in with their second factor"));
-        case EscalationPath.Link.ActsFor(Key.Principal whom) -> {
+        case EscalationPath.Link.ActsFor(PrincipalKey whom) -> {
           Principal it = now.principals().get(whom);
           String name =
               it == null || !context.readPolicy().mayRead(it)
@@ -88,7 +94,7 @@ final class EscalationPathView {
 
   private static ChainsAnswer.LeverView lever(
       RequiredRight demand, RequestContext context, Catalogue in) {
-    Key.Resource at = demand.anyOf().getFirst();
+    ResourceKey at = demand.anyOf().getFirst();
     ChangeText text = context.text(in, in);
     return new ChainsAnswer.LeverView(
         demand.permission().value(),

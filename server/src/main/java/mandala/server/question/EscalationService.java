@@ -1,21 +1,19 @@
 package mandala.server.question;
 
-import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import mandala.core.engine.Engine;
-import mandala.core.escalation.EscalationPath;
 import mandala.core.escalation.EscalationSearch;
-import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
-import mandala.core.model.Kind;
-import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Question;
 import mandala.core.question.WhoQuestion;
 import mandala.document.Naming;
 import mandala.server.authorization.AskablePrincipal;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.Visibility;
+import mandala.server.job.Job;
+import mandala.server.job.JobOrders;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -24,13 +22,12 @@ import org.springframework.stereotype.Component;
 @Component
 class EscalationService {
 
-  /** Maximum time, in milliseconds, for which everybody is looked at in one call. */
-  private static final long PATIENCE_MILLIS = 20_000;
-
   private final QuestionAudit audit;
+  private final JobOrders orders;
 
-  EscalationService(QuestionAudit audit) {
+  EscalationService(QuestionAudit audit, JobOrders orders) {
     this.audit = audit;
+    this.orders = orders;
   }
 
   /**
@@ -48,8 +45,8 @@ class EscalationService {
     }
     Naming naming = context.about(List.of(asked.principal()), asked.only(), null);
     String permission = right.permission();
-    Key.Resource place = right.where();
-    Key.Account account = naming.tells(place) ? engine.catalogue().accountOf(place) : null;
+    ResourceKey place = right.where();
+    AccountKey account = naming.tells(place) ? engine.catalogue().accountOf(place) : null;
     if (account == null
         || Visibility.permission(permission, engine.catalogue(), naming) == null
         || (asked.only() != null && !asked.only().contains(account))) {
@@ -73,7 +70,7 @@ class EscalationService {
     Question question =
         new Question(
             asked.principal().key(),
-            new Key.Permission(permission),
+            new PermissionKey(permission),
             place,
             context.instantOrNow(params.at()),
             params.showsSecondFactor(),
@@ -107,73 +104,20 @@ class EscalationService {
   }
 
   /**
-   * {@return who could come to a right and does not have it}, as far as the viewer may see them
+   * Begins the search for who could come to a right.
    *
-   * @param at the instant asked about; now where null
-   * @param most maximum number of changes on a path; 2 where null
-   * @throws Problem if something is unknown, the viewer may not ask, or too many changes are asked
-   *     for
+   * @throws Problem if something is unknown, the viewer may not ask, too many changes are asked
+   *     for, or they have too much running
    */
-  ClimbersAnswer everyone(
-      RightParams right, @Nullable Instant at, @Nullable Integer most, RequestContext context) {
-    int changes = requireChanges(most, 2, EscalationSearch.Limits.EACH.changes());
-    Engine engine = context.asked().engine();
-    Catalogue catalogue = engine.catalogue();
-    HoldersQuestion wanted =
-        HoldersQuestion.of(
-            List.of(right.permission()),
-            null,
-            null,
-            HoldersQuestion.where(right.resource(), null, null, context),
-            catalogue,
-            context.naming());
-    long end = System.nanoTime() + PATIENCE_MILLIS * 1_000_000;
-    int[] looked = new int[2];
-    List<EscalationSearch.Climber> climbers =
-        EscalationSearch.toward(
-            engine,
-            new Key.Permission(right.permission()),
-            placeOf(wanted),
-            context.instantOrNow(at),
-            EscalationSearch.Limits.EACH.withChanges(changes),
-            (done, of) -> {
-              boolean on = System.nanoTime() < end;
-              looked[0] = on ? done + 1 : done;
-              looked[1] = of;
-              return on;
-            });
+  Job begin(EscalationSearchJob.Order order, RequestContext context) {
+    requireChanges(order.changes(), 2, EscalationSearch.Limits.EACH.changes());
+    HoldersQuestion wanted = order.wanted(context);
     audit.everybody(
-        wanted.accounts(catalogue), "Who could come to " + wanted.what() + ": " + wanted.place());
-    boolean whole = context.readPolicy().readsAll();
-    List<ClimbersAnswer.ClimberView> people = new ArrayList<>();
-    for (EscalationSearch.Climber it : climbers) {
-      Principal who = catalogue.principals().get(it.who());
-      EscalationPath chain = it.answer().chains().getFirst();
-      if (who != null
-          && context.readPolicy().mayRead(who)
-          && EscalationPathView.isReadable(chain, context, catalogue)) {
-        people.add(
-            new ClimbersAnswer.ClimberView(
-                who.key().value(),
-                who.about().nameOr(who.key()),
-                context.text().name(Kind.ACCOUNTS, who.account().value()),
-                EscalationPathView.of(chain, context, catalogue)));
-      }
-    }
-    return new ClimbersAnswer(
-        wanted.what(),
-        wanted.place(),
-        people,
-        whole ? looked[0] : null,
-        whole ? looked[1] : null,
-        looked[0] == looked[1],
-        changes,
-        climbers.size() > people.size());
-  }
-
-  private static Key.Resource placeOf(HoldersQuestion wanted) {
-    return wanted.where() instanceof WhoQuestion.Where.On(Key.Resource it)
-        ? it
-        : new Key.Resource(wanted.place());
+        wanted.accounts(context.asked().engine().catalogue()),
+        "Who could come to " + wanted.what() + ": " + wanted.place());
+    return orders.begin(
+        EscalationSearchJob.NAME,
+        "Who could come to " + wanted.what() + ": " + wanted.place(),
+        order);
   }
 }

@@ -4,8 +4,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Figure;
 import mandala.document.Naming;
 import org.jspecify.annotations.Nullable;
@@ -36,7 +36,7 @@ public record FigureView(long rights, List<Sector> sectors) {
     List<Sector> sectors = new ArrayList<>();
     for (Figure.Sector sector : figure.sectors()) {
       boolean named =
-          naming.tells(sector.organisation() ? Key.Resource.of(sector.account()) : sector.top());
+          naming.tells(sector.organisation() ? ResourceKey.of(sector.account()) : sector.top());
       if (!named && !(inForce && isReached(sector))) {
         continue;
       }
@@ -48,7 +48,7 @@ public record FigureView(long rights, List<Sector> sectors) {
                   ? (sector.organisation() ? "organisation:" : "") + sector.top()
                   : "~" + sectors.size(),
               told ? name(sector, catalogue) : Naming.hidden(Kind.ACCOUNTS),
-              !sector.organisation() && sector.top().equals(Key.Resource.of(sector.account())),
+              !sector.organisation() && sector.top().equals(ResourceKey.of(sector.account())),
               sector.door(),
               sector.size(),
               sector.petals().stream().map(FigureView::petal).toList()));
@@ -62,9 +62,7 @@ public record FigureView(long rights, List<Sector> sectors) {
 
   private static String name(Figure.Sector sector, Catalogue catalogue) {
     String name = sector.organisation() ? "The account itself" : catalogue.nameOf(sector.top());
-    return sector.door()
-        ? catalogue.nameOf(Key.Resource.of(sector.account())) + " · " + name
-        : name;
+    return sector.door() ? catalogue.nameOf(ResourceKey.of(sector.account())) + " · " + name : name;
   }
 
   private static Petal petal(Figure.Petal petal) {

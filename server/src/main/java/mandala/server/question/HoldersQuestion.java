@@ -6,9 +6,12 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.ResourceCollection;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.WhoQuestion;
 import mandala.document.Naming;
 import mandala.server.authorization.RequestContext;
@@ -23,7 +26,7 @@ import org.jspecify.annotations.Nullable;
  * @param place the places in words
  */
 record HoldersQuestion(
-    Set<Key.Permission> permissions, String what, WhoQuestion.Where where, String place) {
+    Set<PermissionKey> permissions, String what, WhoQuestion.Where where, String place) {
 
   /**
    * {@return what an address asks}
@@ -38,7 +41,7 @@ record HoldersQuestion(
       WhoQuestion.Where where,
       Catalogue catalogue,
       Naming naming) {
-    Set<Key.Permission> permissions = new LinkedHashSet<>();
+    Set<PermissionKey> permissions = new LinkedHashSet<>();
     List<String> said = new ArrayList<>();
     for (String key : permission == null ? List.<String>of() : permission) {
       Permission it = Visibility.permission(key, catalogue, naming);
@@ -85,20 +88,20 @@ record HoldersQuestion(
     Catalogue in = context.asked().engine().catalogue();
     WhoQuestion.Where where;
     if (collection != null && !collection.isBlank()) {
-      where = new WhoQuestion.Where.Within(new Key.Collection(collection));
+      where = new WhoQuestion.Where.Within(new CollectionKey(collection));
     } else {
       String named = on == null || on.isBlank() ? below : on;
-      Key.Resource resource = new Key.Resource(named == null || named.isBlank() ? "?" : named);
+      ResourceKey resource = new ResourceKey(named == null || named.isBlank() ? "?" : named);
       where =
           on == null || on.isBlank()
               ? new WhoQuestion.Where.Below(resource)
               : new WhoQuestion.Where.On(resource);
     }
-    List<Key.Resource> places = placesOf(where, in);
+    List<ResourceKey> places = placesOf(where, in);
     if (places.isEmpty() || !places.stream().allMatch(it -> isAskable(it, context))) {
       throw Problem.notFound(
           "There is no '"
-              + (where instanceof WhoQuestion.Where.Within(Key.Collection key)
+              + (where instanceof WhoQuestion.Where.Within(CollectionKey key)
                   ? key
                   : namedBy(where))
               + "' on which you may ask who can. Name a place by 'on' or 'below', a smaller one"
@@ -109,26 +112,26 @@ record HoldersQuestion(
 
   private static String namedBy(WhoQuestion.Where where) {
     return switch (where) {
-      case WhoQuestion.Where.On(Key.Resource it) -> it.value();
-      case WhoQuestion.Where.Below(Key.Resource it) -> it.value();
-      case WhoQuestion.Where.Within(Key.Collection it) -> it.value();
+      case WhoQuestion.Where.On(ResourceKey it) -> it.value();
+      case WhoQuestion.Where.Below(ResourceKey it) -> it.value();
+      case WhoQuestion.Where.Within(CollectionKey it) -> it.value();
     };
   }
 
   /** The places on which one must be able to ask: of a tree, every account in it, too. */
-  private static List<Key.Resource> placesOf(WhoQuestion.Where where, Catalogue in) {
+  private static List<ResourceKey> placesOf(WhoQuestion.Where where, Catalogue in) {
     return switch (where) {
-      case WhoQuestion.Where.On(Key.Resource it) -> in.has(it) ? List.of(it) : List.of();
-      case WhoQuestion.Where.Within(Key.Collection key) -> {
+      case WhoQuestion.Where.On(ResourceKey it) -> in.has(it) ? List.of(it) : List.of();
+      case WhoQuestion.Where.Within(CollectionKey key) -> {
         ResourceCollection it = in.collections().get(key);
         yield it == null ? List.of() : it.members();
       }
-      case WhoQuestion.Where.Below(Key.Resource top) -> {
-        List<Key.Resource> places = new ArrayList<>(in.has(top) ? List.of(top) : List.of());
-        for (Key.Account account : in.accounts().keySet()) {
-          for (Key.Resource up = Key.Resource.of(account); up != null; up = in.parentOf(up)) {
-            if (up.equals(top) && !Key.Resource.of(account).equals(top)) {
-              places.add(Key.Resource.of(account));
+      case WhoQuestion.Where.Below(ResourceKey top) -> {
+        List<ResourceKey> places = new ArrayList<>(in.has(top) ? List.of(top) : List.of());
+        for (AccountKey account : in.accounts().keySet()) {
+          for (ResourceKey up = ResourceKey.of(account); up != null; up = in.parentOf(up)) {
+            if (up.equals(top) && !ResourceKey.of(account).equals(top)) {
+              places.add(ResourceKey.of(account));
             }
           }
         }
@@ -138,12 +141,12 @@ record HoldersQuestion(
   }
 
   /** Judged in the model in force; of a place that only a draft has, by the nearest above it. */
-  private static boolean isAskable(Key.Resource place, RequestContext context) {
+  private static boolean isAskable(ResourceKey place, RequestContext context) {
     Catalogue live = context.state().engine().catalogue();
     Catalogue asked = context.asked().engine().catalogue();
-    Key.Resource at = place;
+    ResourceKey at = place;
     while (!live.has(at)) {
-      Key.Resource parent = asked.has(at) ? asked.parentOf(at) : null;
+      ResourceKey parent = asked.has(at) ? asked.parentOf(at) : null;
       if (parent == null) {
         return false;
       }
@@ -154,9 +157,9 @@ record HoldersQuestion(
 
   private static String placed(WhoQuestion.Where where, Catalogue in) {
     return switch (where) {
-      case WhoQuestion.Where.On(Key.Resource it) -> in.nameOf(it);
-      case WhoQuestion.Where.Below(Key.Resource it) -> in.nameOf(it) + " and all below it";
-      case WhoQuestion.Where.Within(Key.Collection key) -> {
+      case WhoQuestion.Where.On(ResourceKey it) -> in.nameOf(it);
+      case WhoQuestion.Where.Below(ResourceKey it) -> in.nameOf(it) + " and all below it";
+      case WhoQuestion.Where.Within(CollectionKey key) -> {
         ResourceCollection it = in.collections().get(key);
         yield "the collection " + (it == null ? key.value() : it.about().nameOr(key));
       }
@@ -166,17 +169,17 @@ record HoldersQuestion(
   /** {@return the accounts of the places}, by key */
   List<String> accounts(Catalogue in) {
     Set<String> accounts = new LinkedHashSet<>();
-    List<Key.Resource> places =
+    List<ResourceKey> places =
         switch (where) {
-          case WhoQuestion.Where.On(Key.Resource it) -> List.of(it);
-          case WhoQuestion.Where.Below(Key.Resource it) -> List.of(it);
-          case WhoQuestion.Where.Within(Key.Collection key) -> {
+          case WhoQuestion.Where.On(ResourceKey it) -> List.of(it);
+          case WhoQuestion.Where.Below(ResourceKey it) -> List.of(it);
+          case WhoQuestion.Where.Within(CollectionKey key) -> {
             ResourceCollection it = in.collections().get(key);
             yield it == null ? List.of() : it.members();
           }
         };
-    for (Key.Resource place : places) {
-      Key.Account account = in.accountOf(place);
+    for (ResourceKey place : places) {
+      AccountKey account = in.accountOf(place);
       if (account != null) {
         accounts.add(account.value());
       }

@@ -10,9 +10,11 @@ import java.util.Set;
 import mandala.core.engine.Engine;
 import mandala.core.explain.Route;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Question;
 import mandala.core.question.WhoQuestion;
 import mandala.document.ChangeText;
@@ -123,7 +125,7 @@ class HoldersService {
       return readPolicy.mayRead(it);
     }
 
-    void add(Key.Principal key, long rights, List<WhoAnswer.WhoHolder> into) {
+    void add(PrincipalKey key, long rights, List<WhoAnswer.WhoHolder> into) {
       Principal it = catalogue.principals().get(key);
       if (it == null || !may(it)) {
         hidden = true;
@@ -143,18 +145,18 @@ class HoldersService {
   /** People by what gives it to them: by the most people first, then by key. */
   private static List<WhoAnswer.WhoRoute> routes(
       WhoQuestion question, List<WhoAnswer.WhoHolder> allowed, RequestContext context) {
-    if (!(question.where() instanceof WhoQuestion.Where.On(Key.Resource place))
+    if (!(question.where() instanceof WhoQuestion.Where.On(ResourceKey place))
         || question.permissions().size() > 1
         || allowed.size() > MOST_TRACED) {
       return List.of();
     }
-    Key.Permission permission = question.permissions().iterator().next();
+    PermissionKey permission = question.permissions().iterator().next();
     RouteText text = context.routes();
     Map<List<String>, List<String>> people = new LinkedHashMap<>();
     for (WhoAnswer.WhoHolder it : allowed) {
       Question one =
           new Question(
-              new Key.Principal(it.key()), permission, place, question.at(), question.mfa(), null);
+              new PrincipalKey(it.key()), permission, place, question.at(), question.mfa(), null);
       context.asked().routes().explain(one).live().stream()
           .map(route -> named(route, text))
           .distinct()
@@ -186,7 +188,7 @@ class HoldersService {
   /** Who cannot now, but could by a second factor, or by switching on what is just-in-time. */
   private static List<Possible> could(
       Engine engine, WhoQuestion question, WhoQuestion.Answer answer) {
-    Set<Key.Principal> known = new HashSet<>();
+    Set<PrincipalKey> known = new HashSet<>();
     answer.allowed().forEach(it -> known.add(it.principal()));
     List<Possible> could = new ArrayList<>();
     if (!question.mfa()) {

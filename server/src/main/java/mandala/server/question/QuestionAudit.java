@@ -3,9 +3,9 @@ package mandala.server.question;
 import java.util.ArrayList;
 import java.util.List;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
 import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
 import mandala.server.authorization.RequestContext;
@@ -33,7 +33,7 @@ public final class QuestionAudit {
    *
    * @param places accounts besides the principal's home that the line names
    */
-  public void about(RequestContext context, Principal whom, String said, Key.Account... places) {
+  public void about(RequestContext context, Principal whom, String said, AccountKey... places) {
     if (whom.key().equals(context.readPolicy().viewer()) && !AuditContext.isView()) {
       return;
     }
@@ -41,7 +41,7 @@ public final class QuestionAudit {
     Principal now = catalogue.principals().get(whom.key());
     Principal about = now == null ? whom : now;
     List<String> accounts = new ArrayList<>(List.of(about.account().value()));
-    for (Key.Account it : places) {
+    for (AccountKey it : places) {
       if (!accounts.contains(it.value())) {
         accounts.add(it.value());
       }

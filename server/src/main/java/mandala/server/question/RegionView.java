@@ -11,8 +11,10 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
 import mandala.core.present.Access;
 import mandala.core.question.Extent;
 import mandala.core.question.Region;
@@ -70,7 +72,7 @@ record RegionView(
       if (readable || telling.isHeld(region)) {
         views.add(view(region, of(region.below(), telling), readable, telling));
       } else if (region.more()) {
-        views.addAll(of(telling.access().inside(telling.outlook(), region.top(), 0), telling));
+        views.addAll(of(telling.access().inside(telling.extent(), region.top(), 0), telling));
       } else {
         views.addAll(of(region.below(), telling));
       }
@@ -128,11 +130,11 @@ record RegionView(
   /**
    * How regions are told.
    *
-   * @param outlook of which they are the regions
+   * @param extent of which they are the regions
    * @param naming what may be named
    * @param readable the accounts that the viewer may read
    */
-  record Telling(Access access, Extent outlook, Naming naming, Set<Key.Account> readable) {
+  record Telling(Access access, Extent extent, Naming naming, Set<AccountKey> readable) {
 
     Catalogue catalogue() {
       return access.catalogue();
@@ -161,14 +163,14 @@ record RegionView(
   private static RegionView view(
       Region region, List<RegionView> below, boolean readable, Telling telling) {
     Catalogue catalogue = telling.catalogue();
-    Key.Account in = telling.outlook().in();
+    AccountKey in = telling.extent().in();
     boolean door = in != null && !catalogue.isAtOrBelow(region.account(), in);
     int size = region.counts().values().stream().mapToInt(Integer::intValue).sum();
     boolean many = region.cells().size() > MOST_CELLS;
     return new RegionView(
         FigureView.word(region.shape()),
         region.top().value(),
-        (door ? catalogue.nameOf(Key.Resource.of(region.account())) + " · " : "")
+        (door ? catalogue.nameOf(ResourceKey.of(region.account())) + " · " : "")
             + name(region, catalogue),
         region.account().value(),
         note(region, telling),
@@ -216,7 +218,7 @@ record RegionView(
     if (region.shape() == Region.Shape.ITSELF) {
       return "";
     }
-    Key.Type own = catalogue.typeOf(region.top());
+    TypeKey own = catalogue.typeOf(region.top());
     return region.counts().entrySet().stream()
         .map(entry ->
             Map.entry(
@@ -225,13 +227,13 @@ record RegionView(
                     ? entry.getValue() - 1
                     : entry.getValue()))
         .filter(entry -> entry.getValue() > 0)
-        .sorted(Map.Entry.<Key.Type, Integer>comparingByValue().reversed())
+        .sorted(Map.Entry.<TypeKey, Integer>comparingByValue().reversed())
         .limit(3)
         .map(entry -> entry.getValue() + " × " + typeName(entry.getKey(), telling))
         .collect(Collectors.joining(" · "));
   }
 
-  private static String typeName(Key.Type type, Telling telling) {
+  private static String typeName(TypeKey type, Telling telling) {
     if (!telling.naming().tells(Kind.RESOURCE_TYPES, type.value())) {
       return "resource";
     }

@@ -5,9 +5,12 @@ import java.util.List;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Impact;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
@@ -41,25 +44,25 @@ class RemediationService {
    *
    * @throws Problem if the viewer may not ask about it there, or the permission does not apply
    */
-  WaysAnswer answer(AccessQuestion inquiry, RightParams right) {
-    RequestContext context = inquiry.context();
-    Engine engine = inquiry.engine();
+  WaysAnswer answer(AccessQuestion accessQuestion, RightParams right) {
+    RequestContext context = accessQuestion.context();
+    Engine engine = accessQuestion.engine();
     Catalogue catalogue = engine.catalogue();
     String permission = right.permission();
-    Key.Resource where = right.where();
-    Naming naming = inquiry.naming(inquiry.held().access());
-    Key.Account account = inquiry.askableAccount(where, naming);
+    ResourceKey where = right.where();
+    Naming naming = accessQuestion.naming(accessQuestion.held().access());
+    AccountKey account = accessQuestion.askableAccount(where, naming);
     if (account == null || Visibility.permission(permission, catalogue, naming) == null) {
       throw Problem.notFound(
           "There is no '" + permission + "' on '" + right.resource() + "' to ask about here.");
     }
-    Key.Permission what = new Key.Permission(permission);
+    PermissionKey what = new PermissionKey(permission);
     audit.about(
         context,
-        inquiry.asked().principal(),
+        accessQuestion.asked().principal(),
         "What would give or end: " + what + " on " + where,
         account);
-    Question question = inquiry.sessionFor(what, where).asks(what, where);
+    Question question = accessQuestion.sessionFor(what, where).asks(what, where);
     Verdict verdict = engine.decide(question).verdict();
     if (verdict == Verdict.NOT_APPLICABLE) {
       throw Problem.badRequest(

@@ -1,7 +1,7 @@
 package mandala.server.question;
 
 import jakarta.validation.constraints.NotNull;
-import mandala.core.model.Key;
+import mandala.core.model.key.ResourceKey;
 
 /**
  * One permission on one resource, by keys.
@@ -12,12 +12,12 @@ import mandala.core.model.Key;
 record RightParams(@NotNull String permission, @NotNull String resource) {
 
   /** {@return the resource}; no resource has the key that stands for a blank one */
-  Key.Resource where() {
+  ResourceKey where() {
     return resourceOf(resource);
   }
 
   /** {@return a resource by key}; no resource has the key that stands for a blank one */
-  static Key.Resource resourceOf(String key) {
-    return new Key.Resource(key.isBlank() ? "?" : key);
+  static ResourceKey resourceOf(String key) {
+    return new ResourceKey(key.isBlank() ? "?" : key);
   }
 }

@@ -4,8 +4,9 @@ import java.util.List;
 import mandala.core.explain.Explanation;
 import mandala.core.explain.Route;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Question;
 import mandala.core.question.Session;
 import mandala.core.question.Verdict;
@@ -34,11 +35,11 @@ class RouteService {
    *
    * @throws Problem if the viewer may not ask about it there, or the permission does not apply
    */
-  RoutesAnswer answer(AccessQuestion inquiry, RightParams right) {
-    Catalogue catalogue = inquiry.catalogue();
-    Naming naming = inquiry.naming(inquiry.held().access());
-    Key.Resource where = right.where();
-    Key.Account account = inquiry.askableAccount(where, naming);
+  RoutesAnswer answer(AccessQuestion accessQuestion, RightParams right) {
+    Catalogue catalogue = accessQuestion.catalogue();
+    Naming naming = accessQuestion.naming(accessQuestion.held().access());
+    ResourceKey where = right.where();
+    AccountKey account = accessQuestion.askableAccount(where, naming);
     Permission what = Visibility.permission(right.permission(), catalogue, naming);
     if (account == null || what == null) {
       throw Problem.notFound(
@@ -49,37 +50,37 @@ class RouteService {
     Named permission = new Named(what.key().value(), what.about().nameOr(what.key()));
     Named resource = new Named(where.value(), catalogue.nameOf(where));
     audit.about(
-        inquiry.context(),
-        inquiry.asked().principal(),
+        accessQuestion.context(),
+        accessQuestion.asked().principal(),
         "Why, or why not: " + what.key() + " on " + where,
         account);
-    String absence = inquiry.absence();
+    String absence = accessQuestion.absence();
     if (absence != null) {
       return new RoutesAnswer(
           absence,
-          Named.of(inquiry.asked().principal()),
+          Named.of(accessQuestion.asked().principal()),
           permission,
           resource,
-          Named.ofNullable(inquiry.asked().actingFor()),
+          Named.ofNullable(accessQuestion.asked().actingFor()),
           List.of(),
           List.of(),
           0);
     }
-    Session session = inquiry.sessionFor(what.key(), where);
+    Session session = accessQuestion.sessionFor(what.key(), where);
     Question question = session.asks(what.key(), where);
-    Verdict verdict = inquiry.engine().decide(question).verdict();
+    Verdict verdict = accessQuestion.engine().decide(question).verdict();
     if (verdict == Verdict.NOT_APPLICABLE) {
       throw Problem.badRequest(
           "Nothing to explain",
           "'" + permission.name() + "' is not an action on such a resource. Choose one that is.");
     }
-    boolean readable = inquiry.context().readPolicy().mayRead(account);
-    Explanation explanation = inquiry.routes().explain(question);
+    boolean readable = accessQuestion.context().readPolicy().mayRead(account);
+    Explanation explanation = accessQuestion.routes().explain(question);
     RouteText text = new RouteText(catalogue, naming);
     List<Route> near = readable ? explanation.near() : withSubject(explanation.near());
     return new RoutesAnswer(
         verdict.word(),
-        Named.of(inquiry.asked().principal()),
+        Named.of(accessQuestion.asked().principal()),
         permission,
         resource,
         session.actingFor() == null

@@ -10,9 +10,10 @@ import mandala.core.model.About;
 import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Window;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.document.Naming;
 import mandala.document.ThingText;
 import mandala.server.platform.Problem;
@@ -34,7 +35,7 @@ final class SwitchedOn {
   record SwitchableView(String key, String said, boolean on) {}
 
   /** {@return what a principal could switch on at an instant}, by key */
-  static List<SwitchableView> of(Engine engine, Key.Principal who, Instant at, Naming naming) {
+  static List<SwitchableView> of(Engine engine, PrincipalKey who, Instant at, Naming naming) {
     Catalogue catalogue = engine.catalogue();
     ThingText text = new ThingText(catalogue, naming);
     List<SwitchableView> found = new ArrayList<>();
@@ -46,14 +47,14 @@ final class SwitchedOn {
     return found;
   }
 
-  private static boolean isFor(Assignment it, Engine engine, Key.Principal who, Instant at) {
+  private static boolean isFor(Assignment it, Engine engine, PrincipalKey who, Instant at) {
     return it.mode() == Assignment.Mode.JUST_IN_TIME
         && it.effect() == Assignment.Effect.ALLOW
         && it.window().holdsAt(at)
         && engine.hasSubject(who, it.subject(), at);
   }
 
-  private static boolean isOn(Assignment it, Catalogue catalogue, Key.Principal who, Instant at) {
+  private static boolean isOn(Assignment it, Catalogue catalogue, PrincipalKey who, Instant at) {
     return catalogue.links().activations(catalogue.principals().number(who)).stream()
         .anyMatch(each -> each.assignment().equals(it.key()) && each.window().holdsAt(at));
   }
@@ -64,11 +65,11 @@ final class SwitchedOn {
    * @param on keys of assignments, or null for none
    * @throws Problem if one of them is nothing that the principal could switch on then
    */
-  static Engine with(Engine engine, Key.Principal who, Instant at, @Nullable List<String> on) {
+  static Engine with(Engine engine, PrincipalKey who, Instant at, @Nullable List<String> on) {
     List<Change> changes = new ArrayList<>();
     for (String key : on == null ? List.<String>of() : on) {
       Assignment it =
-          key.isBlank() ? null : engine.catalogue().assignments().get(new Key.Assignment(key));
+          key.isBlank() ? null : engine.catalogue().assignments().get(new AssignmentKey(key));
       if (it == null || !isFor(it, engine, who, at)) {
         throw Problem.badRequest(
             "This assignment can't be activated",

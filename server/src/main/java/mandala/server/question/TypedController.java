@@ -5,9 +5,10 @@ import java.util.List;
 import java.util.stream.Stream;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.document.ChangeText;
 import mandala.server.authorization.ReadPolicy;
 import mandala.server.authorization.RequestContext;
@@ -88,7 +89,7 @@ class TypedController {
     private final RequestContext context;
     private final Catalogue catalogue;
     private final ChangeText text;
-    private final Key.@Nullable Account near;
+    private final @Nullable AccountKey near;
 
     Nameable(RequestContext context, @Nullable String account) {
       this.context = context;
@@ -99,7 +100,7 @@ class TypedController {
       near =
           account == null || account.isBlank()
               ? self == null ? null : self.account()
-              : new Key.Account(account);
+              : new AccountKey(account);
     }
 
     @Override
@@ -132,8 +133,8 @@ class TypedController {
     @Override
     public Stream<TypedQuestion.Named> places(TypedQuestion.Fits fits) {
       return Stream.of(
-              catalogue.accounts().keySet().stream().map(Key.Resource::of),
-              catalogue.units().keySet().stream().map(Key.Resource::of),
+              catalogue.accounts().keySet().stream().map(ResourceKey::of),
+              catalogue.units().keySet().stream().map(ResourceKey::of),
               catalogue.resources().keySet().stream())
           .flatMap(it -> it)
           .filter(it -> fits.test(it.value(), catalogue.nameOf(it)))
@@ -142,13 +143,13 @@ class TypedController {
           .map(it -> new TypedQuestion.Named(it.value(), catalogue.nameOf(it), note(it)));
     }
 
-    private boolean isNear(Key.Resource place) {
-      Key.Account account = catalogue.accountOf(place);
+    private boolean isNear(ResourceKey place) {
+      AccountKey account = catalogue.accountOf(place);
       return account != null && account.equals(near);
     }
 
-    private String note(Key.Resource place) {
-      Key.Account account = catalogue.accountOf(place);
+    private String note(ResourceKey place) {
+      AccountKey account = catalogue.accountOf(place);
       return account == null ? "" : text.name(Kind.ACCOUNTS, account.value());
     }
   }

@@ -2,8 +2,8 @@ package mandala.server.session;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.PrincipalKey;
 import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
 import mandala.server.model.LiveModel;
@@ -78,7 +78,7 @@ public class AuditContext {
   }
 
   private @Nullable Principal find(String key) {
-    return model.engine().catalogue().principals().get(new Key.Principal(key));
+    return model.engine().catalogue().principals().get(new PrincipalKey(key));
   }
 
   @EventListener

@@ -2,7 +2,7 @@ package mandala.server.session;
 
 import jakarta.persistence.EntityManager;
 import java.time.Instant;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
@@ -30,7 +30,7 @@ public class Credentials {
 
   /** Keeps a credential, in place of any before it, in the running transaction. */
   public void keep(
-      EntityManager session, Key.Principal principal, String hash, @Nullable String totpSecret) {
+      EntityManager session, PrincipalKey principal, String hash, @Nullable String totpSecret) {
     session.merge(
         new Credential(
             principal.value(),
@@ -43,7 +43,7 @@ public class Credentials {
    * the current one was used
    */
   @Transactional(readOnly = true)
-  public String demoCode(Key.Principal principal, Instant now) {
+  public String demoCode(PrincipalKey principal, Instant now) {
     Credential credential = entities.find(Credential.class, principal.value());
     long current = now.getEpochSecond() / Totp.STEP_SECONDS;
     boolean used = credential != null && credential.lastStep() >= current;

@@ -4,9 +4,10 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Supplied;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Session;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
@@ -48,13 +49,22 @@ public class CurrentPrincipal {
     return seen == null ? own : as(seen, own);
   }
 
+  /**
+   * {@return the session of whoever is signed in}, in an impersonated view too
+   *
+   * @throws Problem if nobody is signed in, or who is signed in is no longer active
+   */
+  public Session signedIn() {
+    return own();
+  }
+
   /** {@return the session of whoever is signed in, in an impersonated view too} */
   Session own() {
     SignedIn signedIn = current();
     if (signedIn == null) {
       throw Problem.signedOut("Sign in first.");
     }
-    Key.Principal key = new Key.Principal(signedIn.principal());
+    PrincipalKey key = new PrincipalKey(signedIn.principal());
     Instant now = clock.instant().truncatedTo(ChronoUnit.SECONDS);
     if (!model.engine().isActive(key, now)) {
       throw Problem.signedOut("'" + key + "' is no longer active. Ask a directory administrator.");
@@ -86,13 +96,13 @@ public class CurrentPrincipal {
   Principal requireSeen(String key, Session own) {
     Engine engine = model.engine();
     Principal whom =
-        key.isBlank() ? null : engine.catalogue().principals().get(new Key.Principal(key));
+        key.isBlank() ? null : engine.catalogue().principals().get(new PrincipalKey(key));
     boolean may =
         whom != null
             && !whom.key().equals(own.principal())
             && (engine.decide(own.asks(Supplied.ACCESS_IMPERSONATE, whom.place())).allowed()
                 || engine
-                    .decide(own.asks(Supplied.ACCESS_IMPERSONATE, Key.Resource.of(whom.account())))
+                    .decide(own.asks(Supplied.ACCESS_IMPERSONATE, ResourceKey.of(whom.account())))
                     .allowed());
     if (whom == null || !may) {
       throw Problem.forbidden(

@@ -2,7 +2,7 @@ package mandala.server.session;
 
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import org.apache.commons.codec.binary.Base32;
 import org.apache.commons.codec.digest.DigestUtils;
 
@@ -15,14 +15,14 @@ public final class DemoCredentials {
   private DemoCredentials() {}
 
   /** {@return the TOTP secret of a demo person}, the same at every start */
-  public static String secretOf(Key.Principal principal) {
+  public static String secretOf(PrincipalKey principal) {
     byte[] digest =
         DigestUtils.sha1(("larkmoor " + principal.value()).getBytes(StandardCharsets.UTF_8));
     return new Base32().encodeToString(digest);
   }
 
   /** {@return the code of a demo person at an instant} */
-  public static String codeOf(Key.Principal principal, Instant at) {
+  public static String codeOf(PrincipalKey principal, Instant at) {
     return Totp.code(secretOf(principal), at);
   }
 }

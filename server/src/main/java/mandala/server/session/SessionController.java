@@ -10,8 +10,8 @@ import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.util.List;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
 import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
@@ -117,7 +117,7 @@ class SessionController {
     return who(viewer.own().principal(), signedIn.secondFactor());
   }
 
-  private Who who(Key.Principal key, boolean secondFactor) {
+  private Who who(PrincipalKey key, boolean secondFactor) {
     Catalogue catalogue = model.engine().catalogue();
     Principal principal = catalogue.principals().get(key);
     if (principal == null) {
@@ -138,7 +138,7 @@ class SessionController {
       @Valid @RequestBody Attempt attempt,
       HttpServletRequest request,
       HttpServletResponse response) {
-    Key.Principal name = signIn.named(attempt.name());
+    PrincipalKey name = signIn.named(attempt.name());
     throttle.attempt(name.value(), request.getRemoteAddr());
     SignedIn signedIn;
     try {

@@ -6,8 +6,8 @@ import java.time.Clock;
 import java.util.List;
 import java.util.OptionalLong;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
@@ -58,11 +58,11 @@ public class SignIn {
   /**
    * {@return the key of who signs in by a key or an e-mail address}; unknown names stay as typed
    */
-  Key.Principal named(String typed) {
+  PrincipalKey named(String typed) {
     String name = typed.strip();
     Catalogue catalogue = model.engine().catalogue();
     if (name.contains("@")) {
-      List<Key.Principal> found =
+      List<PrincipalKey> found =
           catalogue.principals().values().stream()
               .filter(it -> name.equalsIgnoreCase(it.email()))
               .map(Principal::key)
@@ -71,7 +71,7 @@ public class SignIn {
         return found.getFirst();
       }
     }
-    return new Key.Principal(name.isEmpty() ? "?" : name);
+    return new PrincipalKey(name.isEmpty() ? "?" : name);
   }
 
   /**
@@ -81,7 +81,7 @@ public class SignIn {
    * @throws Problem if the name, the password or the code is not right, or too many codes were
    *     wrong
    */
-  public SignedIn check(Key.Principal name, String password, @Nullable String code) {
+  public SignedIn check(PrincipalKey name, String password, @Nullable String code) {
     transactions.executeWithoutResult(_ -> requirePassword(name, password));
     boolean shown = code != null && !code.isBlank();
     if (shown && code != null) {
@@ -90,7 +90,7 @@ public class SignIn {
     return new SignedIn(name.value(), shown);
   }
 
-  private void requirePassword(Key.Principal name, String password) {
+  private void requirePassword(PrincipalKey name, String password) {
     Credential credential =
         entities.find(Credential.class, name.value(), LockModeType.PESSIMISTIC_WRITE);
     boolean matches =
@@ -172,7 +172,7 @@ public class SignIn {
   }
 
   /** {@return whether it was a second factor}; the password counts where none is enrolled */
-  private boolean confirm(Key.Principal who, String proof) {
+  private boolean confirm(PrincipalKey who, String proof) {
     Credential credential =
         entities.find(Credential.class, who.value(), LockModeType.PESSIMISTIC_WRITE);
     if (credential == null) {

@@ -2,7 +2,7 @@ package mandala.server.session;
 
 import java.time.Instant;
 import java.util.List;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
 
@@ -29,7 +29,7 @@ public class SignInFacts {
   public record SessionFact(Instant since, Instant lastUsed) {}
 
   /** {@return the facts of a principal}; nothing in them lets anybody sign in */
-  public SignInView of(Key.Principal principal) {
+  public SignInView of(PrincipalKey principal) {
     List<Boolean> factor =
         database.query(
             "select totp_secret is not null from credential where principal = ?",

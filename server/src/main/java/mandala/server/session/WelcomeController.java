@@ -12,7 +12,6 @@ import mandala.core.model.Account;
 import mandala.core.model.Assignment;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
@@ -20,6 +19,10 @@ import mandala.core.model.Term;
 import mandala.core.model.Window;
 import mandala.core.model.check.Fault;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
@@ -93,7 +96,7 @@ class WelcomeController {
     if (!faults.isEmpty()) {
       throw Problem.faulty("The owner cannot be created so", faults);
     }
-    Key.Principal key = new Key.Principal(owner.key());
+    PrincipalKey key = new PrincipalKey(owner.key());
     model.replace(
         first,
         false,
@@ -106,8 +109,8 @@ class WelcomeController {
   @SuppressWarnings(
       "NullAway") // javac drops Key.@Nullable X from compact constructors' class files
   private static AccessModel model(FirstOwner owner) {
-    Key.Account account = new Key.Account(owner.accountKey());
-    Key.Principal key = new Key.Principal(owner.key());
+    AccountKey account = new AccountKey(owner.accountKey());
+    PrincipalKey key = new PrincipalKey(owner.key());
     return AccessModel.builder()
         .add(
             new Account(account, About.named(owner.accountName()), null, false, false),
@@ -128,12 +131,12 @@ class WelcomeController {
                 null,
                 null),
             new Assignment(
-                new Key.Assignment("first-owner"),
+                new AssignmentKey("first-owner"),
                 About.NONE,
                 new Subject.OfPrincipal(Principal.Kind.PERSON, key),
                 new Gives.OfRole(Supplied.OWNER),
                 Assignment.Effect.ALLOW,
-                List.of(Clause.of(new Term.Tree(Key.Resource.of(account)))),
+                List.of(Clause.of(new Term.Tree(ResourceKey.of(account)))),
                 List.of(),
                 Window.ALWAYS,
                 Assignment.Mode.STANDING,

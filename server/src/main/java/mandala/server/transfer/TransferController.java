@@ -14,10 +14,13 @@ import mandala.core.change.ModelDifference;
 import mandala.core.engine.Engine;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.Supplied;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Session;
 import mandala.document.DocumentReader;
 import mandala.document.DocumentWriter;
@@ -73,7 +76,7 @@ class TransferController {
   void export(HttpServletResponse response) throws IOException {
     Engine engine = model.engine();
     Session session = viewer.session();
-    for (Key.Account account : engine.catalogue().accounts().keySet()) {
+    for (AccountKey account : engine.catalogue().accounts().keySet()) {
       requireOn(engine, session, Supplied.DIRECTORY_READ, account, "export the model");
     }
     trail.writeAlone(
@@ -210,7 +213,7 @@ class TransferController {
 
   /** Replacing everything asks for every administering right on every account. */
   private static void requireAll(Engine engine, Session session) {
-    for (Key.Account account : engine.catalogue().accounts().keySet()) {
+    for (AccountKey account : engine.catalogue().accounts().keySet()) {
       for (Permission permission :
           Supplied.permissions(engine.catalogue().model().resourceTypes())) {
         if (permission.accessClass() == Permission.AccessClass.ADMINISTER) {
@@ -221,8 +224,8 @@ class TransferController {
   }
 
   private static void requireOn(
-      Engine engine, Session session, Key.Permission permission, Key.Account account, String what) {
-    Key.Resource resource = Key.Resource.of(account);
+      Engine engine, Session session, PermissionKey permission, AccountKey account, String what) {
+    ResourceKey resource = ResourceKey.of(account);
     if (!engine.decide(session.asks(permission, resource)).allowed()) {
       // which account it is, and that there is one, is not told to who may not read it
       throw Problem.forbidden(
@@ -247,8 +250,8 @@ class TransferController {
                     after
                         .decide(
                             session.asks(
-                                new Key.Permission("mandala.account.manage"),
-                                Key.Resource.of(account.key())))
+                                new PermissionKey("mandala.account.manage"),
+                                ResourceKey.of(account.key())))
                         .allowed());
     if (!owned || read.things(Kind.ACCOUNTS).isEmpty()) {
       throw Problem.conflict(

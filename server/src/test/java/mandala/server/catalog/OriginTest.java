@@ -3,14 +3,17 @@ package mandala.server.catalog;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
+import java.util.Objects;
 import mandala.core.authority.Authority;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.change.Rewritten;
 import mandala.core.engine.Engine;
 import mandala.core.model.About;
-import mandala.core.model.Key;
 import mandala.core.model.Role;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.question.Session;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
@@ -29,7 +32,7 @@ import tools.jackson.databind.JsonNode;
 @DirtiesContext
 class OriginTest {
 
-  private static final Key.Role ORIGIN = new Key.Role("courier");
+  private static final RoleKey ORIGIN = new RoleKey("courier");
 
   @Autowired private Environment environment;
   @Autowired private LiveModel model;
@@ -38,7 +41,7 @@ class OriginTest {
   private long apply(Change change) {
     Engine before = model.engine();
     Session author =
-        new Session(new Key.Principal("marten.holloway"), java.time.Instant.now(), true, null);
+        new Session(new PrincipalKey("marten.holloway"), java.time.Instant.now(), true, null);
     return model
         .change(
             _ -> List.of(change),
@@ -55,8 +58,8 @@ class OriginTest {
         .revision();
   }
 
-  private Role role(Key.Role key) {
-    return model.engine().catalogue().roles().get(key);
+  private Role role(RoleKey key) {
+    return Objects.requireNonNull(model.engine().catalogue().roles().get(key));
   }
 
   @Test
@@ -65,7 +68,7 @@ class OriginTest {
     assertThat(origin.sets()).isNotEmpty();
     Role copy =
         new Role(
-            new Key.Role("my-courier"),
+            new RoleKey("my-courier"),
             About.named("My courier"),
             null,
             null,
@@ -84,14 +87,14 @@ class OriginTest {
     assertThat(at.get("revision").longValue()).isEqualTo(copied);
     assertThat(at.get("added")).as("what was left out is not offered").isEmpty();
     assertThat(at.get("gone")).isEmpty();
-    Key.PermissionSet more =
+    PermissionSetKey more =
         model.engine().catalogue().sets().values().stream()
             .map(it -> it.key())
             .filter(it -> !origin.sets().contains(it) && !it.value().startsWith("mandala."))
             .findFirst()
             .orElseThrow();
     apply(new Change.Altered(origin, Rewritten.with(origin, more)));
-    Key.PermissionSet first = origin.sets().getFirst();
+    PermissionSetKey first = origin.sets().getFirst();
     apply(new Change.Altered(role(ORIGIN), Rewritten.without(role(ORIGIN), first)));
     JsonNode then = ilse.get("/api/rights/roles/my-courier").json().get("originSince");
     assertThat(then.at("/added/0/key").stringValue()).isEqualTo(more.value());

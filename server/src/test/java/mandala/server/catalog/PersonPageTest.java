@@ -7,12 +7,14 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
 import mandala.core.model.Assignment;
-import mandala.core.model.Key;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
@@ -180,17 +182,18 @@ class PersonPageTest {
   @Test
   void anEndingCountsWhatEverybodyLoses() {
     Engine before = model.engine();
-    Assignment it = before.catalogue().assignments().get(new Key.Assignment("l-night-houses"));
-    Engine after = before.after(List.of(new Change.Removed(it)));
-    Map<Key.Principal, Long> lost = new HashMap<>();
-    for (Key.Principal each : before.catalogue().principals().keySet()) {
+    Assignment it = before.catalogue().assignments().get(new AssignmentKey("l-night-houses"));
+    Engine after = before.after(List.of(new Change.Removed(Objects.requireNonNull(it))));
+    Map<PrincipalKey, Long> lost = new HashMap<>();
+    for (PrincipalKey each : before.catalogue().principals().keySet()) {
       long difference = rights(before, each) - rights(after, each);
       if (difference != 0) {
         lost.put(each, difference);
       }
     }
-    Key.Principal guard = lost.keySet().iterator().next();
-    JsonNode ending = ending(as("ilse.varga"), guard.value(), it.key().value());
+    PrincipalKey guard = lost.keySet().iterator().next();
+    JsonNode ending =
+        ending(as("ilse.varga"), guard.value(), Objects.requireNonNull(it).key().value());
     assertThat(ending.get("own").longValue()).isEqualTo(lost.remove(guard));
     assertThat(ending.get("people").intValue()).isEqualTo(lost.size()).isGreaterThan(5);
     assertThat(ending.get("rights").longValue())
@@ -200,7 +203,7 @@ class PersonPageTest {
     assertThat(ending.get("leavable").booleanValue()).as("in it by a rule").isFalse();
   }
 
-  private static long rights(Engine engine, Key.Principal who) {
+  private static long rights(Engine engine, PrincipalKey who) {
     return engine.rights(new Session(who, Instant.now(), true, null));
   }
 

@@ -6,13 +6,16 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.sql.Timestamp;
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
 import mandala.core.change.Change;
 import mandala.core.change.Rewritten;
 import mandala.core.model.Assignment;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Window;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.audit.AuditEvent;
@@ -62,12 +65,16 @@ class ComplianceMonitorTest {
     assertThat(checked()).as("what always was is no news").isEmpty();
     int before = watch.since().size();
     assertThat(before).isPositive();
-    Group group = model.engine().catalogue().groups().get(new Key.Group("q-registrars"));
+    Group group = model.engine().catalogue().groups().get(new GroupKey("q-registrars"));
     Assignment signs =
-        model.engine().catalogue().assignments().get(new Key.Assignment("petra-signs"));
+        model.engine().catalogue().assignments().get(new AssignmentKey("petra-signs"));
     Group.Member member =
-        new Group.Member.OfPrincipal(Principal.Kind.PERSON, new Key.Principal("samir.dalca"));
-    long broken = joined(new Change.Altered(group, Rewritten.with(group, member)));
+        new Group.Member.OfPrincipal(Principal.Kind.PERSON, new PrincipalKey("samir.dalca"));
+    long broken =
+        joined(
+            new Change.Altered(
+                Objects.requireNonNull(group),
+                Rewritten.with(Objects.requireNonNull(group), member)));
     assertThat(checked()).hasSize(1);
     assertThat(checked().getFirst())
         .startsWith("New violation: ")
@@ -77,14 +84,18 @@ class ComplianceMonitorTest {
     assertThat(found.get("revision").longValue()).isEqualTo(broken);
     assertThat(Instant.parse(found.get("since").stringValue())).isBefore(Instant.now());
     assertThat(ilse.get("/api/trail?act=checked").body()).contains("Samir Dalca");
-    Group now = model.engine().catalogue().groups().get(new Key.Group("q-registrars"));
-    joined(new Change.Altered(now, Rewritten.without(now, member)));
+    Group now = model.engine().catalogue().groups().get(new GroupKey("q-registrars"));
+    joined(
+        new Change.Altered(
+            Objects.requireNonNull(now), Rewritten.without(Objects.requireNonNull(now), member)));
     assertThat(checked()).hasSize(2);
     assertThat(checked().getLast()).startsWith("Resolved: ").contains("Samir Dalca");
     // one of the planted ones is mended
     joined(
         new Change.Altered(
-            signs, Rewritten.window(signs, new Window(null, Instant.now().minusSeconds(60)))));
+            Objects.requireNonNull(signs),
+            Rewritten.window(
+                Objects.requireNonNull(signs), new Window(null, Instant.now().minusSeconds(60)))));
     assertThat(checked().getLast()).startsWith("Resolved: ").contains("Petra Lowe");
     assertThat(watch.since()).hasSizeLessThan(before);
     assertThat(ilse.get("/api/checks?draft=open").status()).isEqualTo(200);
@@ -142,13 +153,17 @@ class ComplianceMonitorTest {
     awaitLooked();
     int lines = checked().size();
     database.update("update rule_watch set revision = revision + 1000000");
-    Group group = model.engine().catalogue().groups().get(new Key.Group("q-registrars"));
+    Group group = model.engine().catalogue().groups().get(new GroupKey("q-registrars"));
     Group.Member member =
-        new Group.Member.OfPrincipal(Principal.Kind.PERSON, new Key.Principal("orla.linden"));
-    joined(new Change.Altered(group, Rewritten.with(group, member)));
+        new Group.Member.OfPrincipal(Principal.Kind.PERSON, new PrincipalKey("orla.linden"));
+    joined(
+        new Change.Altered(
+            Objects.requireNonNull(group), Rewritten.with(Objects.requireNonNull(group), member)));
     assertThat(checked()).as("looked at, and left to the instance that is further").hasSize(lines);
-    Group now = model.engine().catalogue().groups().get(new Key.Group("q-registrars"));
-    joined(new Change.Altered(now, Rewritten.without(now, member)));
+    Group now = model.engine().catalogue().groups().get(new GroupKey("q-registrars"));
+    joined(
+        new Change.Altered(
+            Objects.requireNonNull(now), Rewritten.without(Objects.requireNonNull(now), member)));
     database.update("update rule_watch set revision = ?", model.state().revision());
   }
 }

@@ -11,7 +11,7 @@ import mandala.core.change.Draft;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
+import mandala.core.model.key.BridgeKey;
 import mandala.demo.DemoHistory;
 import mandala.demo.Larkmoor;
 import org.junit.jupiter.api.Test;
@@ -24,8 +24,8 @@ class DemoDatesTest {
   }
 
   private static Instant end(AccessModel model) {
-    Bridge bridge = new Catalogue(model).bridges().get(new Key.Bridge("couriers-to-quay"));
-    return Objects.requireNonNull(bridge.window().until());
+    Bridge bridge = new Catalogue(model).bridges().get(new BridgeKey("couriers-to-quay"));
+    return Objects.requireNonNull(Objects.requireNonNull(bridge).window().until());
   }
 
   @Test

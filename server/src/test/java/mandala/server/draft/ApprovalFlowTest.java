@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
 import mandala.core.model.AccessModel;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.model.LiveModel;
@@ -72,7 +72,7 @@ class ApprovalFlowTest {
 
   private Caller.Answer apply(Caller caller, String who, String path) {
     database.update("update credential set totp_last_step = -1");
-    String code = credentials.demoCode(new Key.Principal(who), Instant.now());
+    String code = credentials.demoCode(new PrincipalKey(who), Instant.now());
     String content = caller.get(path).json().get("content").stringValue();
     return send(
         caller, "POST", path + "/apply", "{'content':'" + content + "','proof':'" + code + "'}");

@@ -1,11 +1,10 @@
 package mandala.server.draft;
 
-import static mandala.server.Patience.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
 import mandala.core.model.AccessModel;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.audit.Trail;
@@ -75,7 +74,7 @@ class DraftsTest {
 
   private Caller.Answer apply(Caller caller, String who, String id, String content) {
     freshCodesOnly();
-    String code = credentials.demoCode(new Key.Principal(who), java.time.Instant.now());
+    String code = credentials.demoCode(new PrincipalKey(who), java.time.Instant.now());
     return caller.send(
         "POST",
         "/api/drafts/" + id + "/apply",
@@ -499,10 +498,9 @@ class DraftsTest {
     Caller vera = as("vera.lindqvist");
     long total = vera.get("/api/trail").json().get("total").longValue();
     for (String format : List.of("csv", "xlsx")) {
-      JsonNode begun =
-          vera.send("POST", "/api/trail/exports", "{\"format\":\"" + format + "\"}").json();
-      String path = "/api/trail/exports/" + begun.get("id").stringValue();
-      await().until(() -> vera.get(path).body().contains("\"state\":\"done\""));
+      JsonNode job = vera.job("/api/trail/exports", "{\"format\":\"" + format + "\"}");
+      assertThat(job.get("state").stringValue()).isEqualTo("done");
+      String path = "/api/jobs/" + job.get("id").stringValue();
       assertThat(vera.get(path).json().get("done").longValue()).isGreaterThanOrEqualTo(total);
       Caller.Answer file = vera.get(path + "/file");
       assertThat(file.status()).isEqualTo(200);

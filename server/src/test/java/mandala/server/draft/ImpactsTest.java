@@ -19,7 +19,7 @@ import mandala.core.engine.Engine;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
+import mandala.core.model.key.GroupKey;
 import mandala.core.question.Session;
 import mandala.server.model.LiveModel;
 import org.junit.jupiter.api.Test;
@@ -62,7 +62,7 @@ class ImpactsTest {
     LiveModel.State state = LiveModel.State.of(1, false, Engine.of(model));
     Group group =
         new Group(
-            new Key.Group("fresh"),
+            new GroupKey("fresh"),
             About.NONE,
             model.accounts().getFirst().key(),
             false,

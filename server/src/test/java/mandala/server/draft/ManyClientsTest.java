@@ -24,8 +24,10 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
@@ -78,7 +80,7 @@ class ManyClientsTest {
   private void applyOpen(String who) {
     Session session =
         new Session(
-            new Key.Principal(who), Instant.now().truncatedTo(ChronoUnit.SECONDS), true, null);
+            new PrincipalKey(who), Instant.now().truncatedTo(ChronoUnit.SECONDS), true, null);
     drafts
         .open(who)
         .ifPresent(row -> {
@@ -185,7 +187,7 @@ class ManyClientsTest {
     Random random = new Random(5);
     Session session =
         new Session(
-            new Key.Principal("ilse.varga"),
+            new PrincipalKey("ilse.varga"),
             Instant.now().truncatedTo(ChronoUnit.SECONDS),
             true,
             null);
@@ -206,7 +208,7 @@ class ManyClientsTest {
         }
         boolean said = said(applied);
         catchUp();
-        boolean there = model.engine().catalogue().groups().containsKey(new Key.Group(key));
+        boolean there = model.engine().catalogue().groups().containsKey(new GroupKey(key));
         assertThat(model.state().revision()).isEqualTo(there ? before + 1 : before);
         if (said || round == 0) {
           assertThat(there).as("what was said to be applied is").isTrue();
@@ -230,9 +232,9 @@ class ManyClientsTest {
     return mandala.core.change.Draft.EMPTY.with(
         new mandala.core.change.Change.Added(
             new Group(
-                new Key.Group(key),
+                new GroupKey(key),
                 mandala.core.model.About.named(key),
-                new Key.Account("quillhaven"),
+                new AccountKey("quillhaven"),
                 false,
                 List.of(),
                 null,

@@ -9,13 +9,14 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
+import mandala.core.model.key.PrincipalKey;
 import mandala.document.DocumentReader;
 import mandala.document.ThingDocument;
 import mandala.server.Caller;
@@ -229,7 +230,7 @@ class MarkerTest {
         session ->
             List.of("mar", "dario", "vera", "noor")
                 .forEach(it -> {
-                  Key.Principal who = new Key.Principal(it);
+                  PrincipalKey who = new PrincipalKey(it);
                   boolean enrolled = it.equals("mar") || it.equals("dario");
                   credentials.keep(
                       session, who, hash, enrolled ? DemoCredentials.secretOf(who) : null);
@@ -266,19 +267,29 @@ class MarkerTest {
     assertThat(of).isNotNull();
     ThingDocument.Result read = ThingDocument.read(of, json.replace('\'', '"'));
     assertThat(read.faults()).isEmpty();
-    return read.thing();
+    return Objects.requireNonNull(read.thing());
   }
 
   private void change(String kind, String key, String after) {
     Thing now = thing(kind, after);
     model.change(
         state -> {
-          Thing was = state.engine().catalogue().find(ThingDocument.kind(kind), key).getFirst();
+          Thing was =
+              state
+                  .engine()
+                  .catalogue()
+                  .find(Objects.requireNonNull(ThingDocument.kind(kind)), key)
+                  .getFirst();
           return List.of(new Change.Altered(was, now));
         },
         new RevisionCause("mar", "Zqxname title", null, null),
         (state, revision) -> {
-          Thing was = state.engine().catalogue().find(ThingDocument.kind(kind), key).getFirst();
+          Thing was =
+              state
+                  .engine()
+                  .catalogue()
+                  .find(Objects.requireNonNull(ThingDocument.kind(kind)), key)
+                  .getFirst();
           trail.write(
               List.of(
                   new AuditEvent(
@@ -309,7 +320,7 @@ class MarkerTest {
     Caller caller = new Caller(environment);
     if (!who.equals("nobody")) {
       String code =
-          who.equals("dario") ? DemoCredentials.codeOf(new Key.Principal(who), Instant.now()) : "";
+          who.equals("dario") ? DemoCredentials.codeOf(new PrincipalKey(who), Instant.now()) : "";
       database.update("update credential set totp_last_step = -1");
       assertThat(caller.signIn(who, DemoCredentials.PASSWORD, code).status()).isEqualTo(200);
     }
@@ -418,6 +429,7 @@ class MarkerTest {
     values.put("revision", List.of("", "1", "2", "4"));
     values.put("otherRevision", List.of("", "1", "3"));
     values.put("number", List.of("1", "2", "3", "4"));
+    values.put("job", List.of("no-job"));
     values.put("format", List.of("csv", "csv"));
     values.put("doors", List.of("true", "false"));
     values.put("asActive", List.of("true", "false"));
@@ -482,6 +494,16 @@ class MarkerTest {
                 + "'rule':{'any':[{'attribute':'manager','op':'is','value':'zqxkey-ann'}]}}"));
     bodies.put("Beginning", List.of("{}"));
     bodies.put("Choices", List.of("{'choices':[]}"));
+    bodies.put(
+        "Order",
+        List.of(
+            "{'permission':'room.enter','resource':'room'}",
+            "{'permission':'zqxkey-permission','resource':'zqxkey-room'}"));
+    bodies.put("Read", List.of("{'id':1,'andOlder':true}"));
+    bodies.put("Wanted", List.of("{'delivery':'mail'}", "{'delivery':'pigeon'}"));
+    bodies.put(
+        "DraftDate",
+        List.of("{'content':'x','at':'2026-12-24T06:00:00Z','proof':'larkmoor-demo'}"));
     bodies.put("Which", List.of("{'kind':'groups','key':'h6'}"));
     bodies.put("Remark", List.of("{'said':'hello'}"));
     bodies.put("Lines", List.of("{'lines':['zqxkey-ann','ann@zqxname.example','pia']}"));
@@ -513,7 +535,7 @@ class MarkerTest {
           .as("%s %s has a parameter of which this test must know", it.method(), it.path())
           .containsKey(name);
       names.add(name);
-      most = Math.max(most, values.get(name).size());
+      most = Math.max(most, Objects.requireNonNull(values.get(name)).size());
     }
     List<String> body = List.of("");
     JsonNode content = it.about().path("requestBody").path("content");
@@ -524,7 +546,7 @@ class MarkerTest {
           .as("%s %s has a body of which this test must know", it.method(), it.path())
           .containsKey(name);
       body = bodies.get(name);
-      most = Math.max(most, body.size());
+      most = Math.max(most, Objects.requireNonNull(body).size());
     }
     List<String[]> calls = new ArrayList<>();
     for (int round = 0; round < most * Math.min(3, Math.max(1, names.size())); round++) {
@@ -534,7 +556,9 @@ class MarkerTest {
       for (int n = 0; n < names.size(); n++) {
         List<String> of = values.get(names.get(n));
         // later rounds pair the values of different parameters otherwise
-        String value = of.get((round + n * (round / most)) % of.size());
+        String value =
+            Objects.requireNonNull(of)
+                .get((round + n * (round / most)) % Objects.requireNonNull(of).size());
         typed.append(' ').append(value);
         if (path.contains("{" + names.get(n) + "}")) {
           path = path.replace("{" + names.get(n) + "}", encoded(value.isEmpty() ? "x" : value));
@@ -621,7 +645,7 @@ class MarkerTest {
   void theMarkersAreThereForWhoMayReadThem() {
     database.update("update credential set totp_last_step = -1");
     Caller owner = new Caller(environment);
-    String code = DemoCredentials.codeOf(new Key.Principal("mar"), Instant.now());
+    String code = DemoCredentials.codeOf(new PrincipalKey("mar"), Instant.now());
     assertThat(owner.signIn("mar", DemoCredentials.PASSWORD, code).status()).isEqualTo(200);
     assertThat(owner.get("/api/people").body()).contains("Zqxname Ann");
     assertThat(owner.get("/api/trail").body()).contains("Zqxname was changed");

@@ -3,8 +3,8 @@ package mandala.server.draft;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import mandala.core.model.Assignment;
-import mandala.core.model.Key;
 import mandala.core.model.Subject;
+import mandala.core.model.key.GroupKey;
 import mandala.document.ThingDocument;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
@@ -98,7 +98,7 @@ class PolicyTest {
   void rightsThatMerelyChangeRouteAreToldApart() {
     Assignment held =
         model.engine().catalogue().assignments().values().stream()
-            .filter(it -> it.subject().equals(new Subject.OfGroup(new Key.Group("q-registrars"))))
+            .filter(it -> it.subject().equals(new Subject.OfGroup(new GroupKey("q-registrars"))))
             .findFirst()
             .orElseThrow();
     String again = ThingDocument.write(held).replace("\"" + held.key() + "\"", "\"instead\"");

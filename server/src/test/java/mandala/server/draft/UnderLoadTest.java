@@ -18,7 +18,9 @@ import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.model.About;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.model.LiveModel;
@@ -150,7 +152,7 @@ class UnderLoadTest {
             .formatted(key));
     String content = who.get("/api/drafts/open").json().get("content").stringValue();
     database.update("update credential set totp_last_step = -1");
-    String code = DemoCredentials.codeOf(new Key.Principal("ilse.varga"), Instant.now());
+    String code = DemoCredentials.codeOf(new PrincipalKey("ilse.varga"), Instant.now());
     Caller.Answer applied =
         who.send(
             "POST",
@@ -251,9 +253,9 @@ class UnderLoadTest {
 
   private static Group group(String key) {
     return new Group(
-        new Key.Group(key),
+        new GroupKey(key),
         About.named(key),
-        new Key.Account("quillhaven"),
+        new AccountKey("quillhaven"),
         false,
         List.of(),
         null,

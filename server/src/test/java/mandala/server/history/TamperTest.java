@@ -91,7 +91,7 @@ class TamperTest {
   void backAgain() {
     List<String> tables = existing();
     database.execute(
-        (ConnectionCallback<Void>)
+        (ConnectionCallback<Boolean>)
             connection -> {
               try (Statement statement = connection.createStatement()) {
                 // rows that refer to each other are put back in any order
@@ -102,7 +102,7 @@ class TamperTest {
                 }
                 statement.execute("set session_replication_role = default");
               }
-              return null;
+              return true;
             });
     assertThat(fault()).as("put back").isEmpty();
   }

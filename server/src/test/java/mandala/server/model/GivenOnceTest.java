@@ -13,12 +13,16 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.RoleKey;
 import mandala.server.ApiTest;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -39,7 +43,7 @@ class GivenOnceTest {
 
   private Role role(String key) {
     return new Role(
-        new Key.Role(key),
+        new RoleKey(key),
         About.named(key),
         null,
         null,
@@ -55,13 +59,13 @@ class GivenOnceTest {
   }
 
   private Group group(String key) {
-    Key.Account home = new Key.Account("quillhaven");
-    return new Group(new Key.Group(key), About.named(key), home, false, List.of(), null, List.of());
+    AccountKey home = new AccountKey("quillhaven");
+    return new Group(new GroupKey(key), About.named(key), home, false, List.of(), null, List.of());
   }
 
   private Assignment assignment(Role role, Group group) {
     return new Assignment(
-        new Key.Assignment(role.key() + "-" + group.key()),
+        new AssignmentKey(role.key() + "-" + group.key()),
         About.NONE,
         new Subject.OfGroup(group.key()),
         new Gives.OfRole(role.key()),
@@ -98,9 +102,9 @@ class GivenOnceTest {
     came(
         new Change.Added(
             new Bridge(
-                new Key.Bridge("carrying"),
+                new BridgeKey("carrying"),
                 About.NONE,
-                new Key.Account("fernwick"),
+                new AccountKey("fernwick"),
                 group.key(),
                 new Gives.OfRole(role.key()),
                 EVERYWHERE,

@@ -10,13 +10,14 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Random;
 import mandala.core.RandomChanges;
 import mandala.core.RandomModels;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Question;
 import mandala.server.ApiTest;
 import mandala.server.MandalaInstance;
@@ -74,12 +75,12 @@ class InstancesTest {
   }
 
   private static Change suspend(LiveModel model, String key) {
-    Principal who = model.engine().catalogue().principals().get(new Key.Principal(key));
-    return new Change.Altered(who, RandomChanges.suspended(who));
+    Principal who = model.engine().catalogue().principals().get(new PrincipalKey(key));
+    return new Change.Altered(Objects.requireNonNull(who), RandomChanges.suspended(who));
   }
 
   private boolean isActive(LiveModel model, String key) {
-    return model.engine().isActive(new Key.Principal(key), Instant.parse("2026-11-23T12:00:00Z"));
+    return model.engine().isActive(new PrincipalKey(key), Instant.parse("2026-11-23T12:00:00Z"));
   }
 
   @Test

@@ -20,8 +20,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
+import mandala.core.model.key.PrincipalKey;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.session.DemoCredentials;
@@ -129,7 +129,7 @@ class FuzzTest {
     if (!who.isEmpty()) {
       database.update("update credential set totp_last_step = -1");
       database.update("delete from sign_in_throttle");
-      String code = DemoCredentials.codeOf(new Key.Principal(who), Instant.now());
+      String code = DemoCredentials.codeOf(new PrincipalKey(who), Instant.now());
       Caller.Answer answer = caller.signIn(who, DemoCredentials.PASSWORD, code);
       if (answer.status() != 200) {
         answer = caller.signIn(who, DemoCredentials.PASSWORD, "");

@@ -4,10 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
 import mandala.core.change.Change;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Thing;
+import mandala.core.model.key.PrincipalKey;
 import mandala.document.ThingDocument;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
@@ -121,7 +121,7 @@ class AbsenceTest {
         .isEqualTo(404);
 
     model.change(comes.reversed().stream().map(Change::inverse).toList());
-    assertThat(model.engine().catalogue().principals().containsKey(new Key.Principal("nia.brook")))
+    assertThat(model.engine().catalogue().principals().containsKey(new PrincipalKey("nia.brook")))
         .isFalse();
     assertThat(ilse.get("/api/ask/access?" + WHOSE).status()).isEqualTo(404);
     assertThat(rights("&revision=" + there)).isPositive();
@@ -144,7 +144,7 @@ class AbsenceTest {
             + "&permission=mandala.directory.read&resource=account:quillhaven";
     assertThat(ok(ilse.get(routes + "&draft=open")).get("verdict").stringValue())
         .isEqualTo("allowed");
-    Principal noor = model.engine().catalogue().principals().get(new Key.Principal("noor.haddad"));
+    Principal noor = model.engine().catalogue().principals().get(new PrincipalKey("noor.haddad"));
     assertThat(noor).isNotNull();
     Caller plain = Caller.as("noor.haddad", environment);
     plain.send("POST", "/api/drafts/open/edits", adding);

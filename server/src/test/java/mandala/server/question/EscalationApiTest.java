@@ -18,6 +18,12 @@ import tools.jackson.databind.JsonNode;
 @DirtiesContext
 class EscalationApiTest {
 
+  private static final String EVERYONE = "/api/ask/chains/everyone";
+
+  private static String order(String resource) {
+    return "{\"permission\":\"loan.approve\",\"resource\":\"" + resource + "\"}";
+  }
+
   @Autowired private Environment environment;
   @Autowired private JdbcTemplate database;
 
@@ -59,17 +65,17 @@ class EscalationApiTest {
   @Test
   void everybodyWhoCouldIsToldAndNobodyWhoHoldsIt() {
     Caller ilse = as("ilse.varga");
-    JsonNode answer =
-        ilse.get("/api/ask/chains/everyone?permission=loan.approve&resource=o-loan-103").json();
+    JsonNode job = ilse.job(EVERYONE, order("o-loan-103"));
+    assertThat(job.get("state").stringValue()).isEqualTo("done");
+    String path = "/api/jobs/" + job.get("id").stringValue() + "/answer";
+    JsonNode answer = ilse.get(path).json();
     List<String> people = new ArrayList<>();
     answer.get("people").forEach(it -> people.add(it.get("key").stringValue()));
     assertThat(people).contains("ilse.varga", "marten.holloway").doesNotContain("arlo.yates");
     assertThat(answer.get("whole").booleanValue()).isTrue();
     assertThat(answer.has("able")).as("who is able elsewhere is not counted for her").isFalse();
-    String file =
-        ilse.get(
-                "/api/ask/chains/everyone/export?permission=loan.approve&resource=o-loan-103&format=csv")
-            .body();
+    assertThat(job.get("total").longValue()).as("shares, not how many are able").isEqualTo(100);
+    String file = ilse.get(path + "/export?format=csv").body();
     assertThat(file).contains("who could approve").contains("marten.holloway");
     assertThat(ilse.get("/api/trail?text=Who+could+come+to").body()).contains("Who could come to");
   }
@@ -78,19 +84,20 @@ class EscalationApiTest {
   void whoMayNotAskIsRefusedAndWhatIsUnknownIsNamed() {
     Caller noor = as("noor.haddad");
     assertThat(noor.get(asked("ilse.varga", "loan.approve", "o-loan-103")).status()).isEqualTo(404);
-    Caller.Answer refused =
-        noor.get("/api/ask/chains/everyone?permission=loan.approve&resource=o-loan-103");
+    Caller.Answer refused = noor.send("POST", EVERYONE, order("o-loan-103"));
     assertThat(refused.status()).isEqualTo(404);
     assertThat(refused.body().replace("o-loan-103", "X"))
         .as("as of a place that there is not")
-        .isEqualTo(
-            noor.get("/api/ask/chains/everyone?permission=loan.approve&resource=no-place")
-                .body()
-                .replace("no-place", "X"));
+        .isEqualTo(noor.send("POST", EVERYONE, order("no-place")).body().replace("no-place", "X"));
     Caller ilse = as("ilse.varga");
     assertThat(ilse.get(asked("noor.haddad", "fly", "o-loan-103")).body()).contains("fly");
     assertThat(ilse.get(asked("noor.haddad", "loan.approve", "nowhere")).body())
         .contains("nowhere");
+    assertThat(
+            ilse.send("POST", EVERYONE, order("o-loan-103").replace("}", ",\"changes\":9}"))
+                .status())
+        .isEqualTo(400);
+    assertThat(ilse.send("POST", EVERYONE, "{}").status()).isEqualTo(400);
     Caller.Answer far = ilse.get(asked("noor.haddad", "loan.approve", "o-loan-103") + "&changes=9");
     assertThat(far.status()).isEqualTo(400);
     assertThat(far.body()).contains("1 to 3");

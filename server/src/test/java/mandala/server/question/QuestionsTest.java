@@ -5,7 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.HashSet;
 import java.util.Set;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Question;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
@@ -44,7 +45,7 @@ class QuestionsTest {
         ilse.get("/api/ask/who?permission=object.edit&below=account:quillhaven").json();
     assertThat(answer.get("where").stringValue()).contains("and all below it");
     Engine engine = model.engine();
-    Key.Resource place =
+    ResourceKey place =
         engine.catalogue().resources().values().stream()
             .filter(it -> it.type().value().equals("object"))
             .filter(it -> it.account().value().equals("quillhaven"))
@@ -58,7 +59,7 @@ class QuestionsTest {
       Question question =
           new Question(
               it.key(),
-              new Key.Permission("object.view"),
+              new PermissionKey("object.view"),
               place,
               java.time.Instant.now(),
               true,

@@ -9,7 +9,7 @@ import java.util.List;
 import java.util.Set;
 import mandala.core.analysis.Peers;
 import mandala.core.engine.Engine;
-import mandala.core.model.Key;
+import mandala.core.model.key.PrincipalKey;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.model.LiveModel;
@@ -190,7 +190,7 @@ class ReachTest {
   }
 
   /** Somebody in the trust who has no colleagues. */
-  private Key.Principal lonely() {
+  private PrincipalKey lonely() {
     Engine engine = model.engine();
     return engine.catalogue().principals().values().stream()
         .filter(it -> !it.account().value().equals("dunlow"))

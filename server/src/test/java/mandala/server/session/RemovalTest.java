@@ -6,9 +6,10 @@ import java.util.List;
 import java.util.Map;
 import mandala.core.change.Change;
 import mandala.core.model.About;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.model.LiveModel;
@@ -25,10 +26,10 @@ class RemovalTest {
 
   private static final Principal MIRA =
       new Principal(
-          new Key.Principal("mira.stone"),
+          new PrincipalKey("mira.stone"),
           About.named("Mira Stone"),
           Principal.Kind.PERSON,
-          new Key.Account("quillhaven"),
+          new AccountKey("quillhaven"),
           null,
           null,
           Principal.Status.ACTIVE,

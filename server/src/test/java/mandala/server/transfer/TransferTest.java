@@ -11,8 +11,9 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CountDownLatch;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.demo.Larkmoor;
 import mandala.document.DocumentWriter;
 import mandala.server.ApiTest;
@@ -44,7 +45,7 @@ class TransferTest {
   private String proof() {
     database.update("update credential set totp_last_step = -1");
     database.update("delete from sign_in_throttle");
-    return DemoCredentials.codeOf(new Key.Principal("marten.holloway"), Instant.now());
+    return DemoCredentials.codeOf(new PrincipalKey("marten.holloway"), Instant.now());
   }
 
   @Test
@@ -212,7 +213,7 @@ class TransferTest {
                                     it.key(),
                                     it.about(),
                                     it.kind(),
-                                    new Key.Account("stranger"),
+                                    new AccountKey("stranger"),
                                     null,
                                     null,
                                     it.status(),

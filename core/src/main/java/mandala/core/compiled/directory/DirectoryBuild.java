@@ -3,8 +3,9 @@ package mandala.core.compiled.directory;
 import java.util.Arrays;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.rule.GroupRules;
 import mandala.core.table.IntList;
 import mandala.core.table.Table;
@@ -85,7 +86,7 @@ public final class DirectoryBuild {
     Group it = catalogue.groups().the(group);
     IntList found = new IntList();
     for (Group.Member member : it.members()) {
-      if (member instanceof Group.Member.OfPrincipal(var _, Key.Principal key)) {
+      if (member instanceof Group.Member.OfPrincipal(var _, PrincipalKey key)) {
         found.add(catalogue.principals().require(key));
       }
     }
@@ -106,7 +107,7 @@ public final class DirectoryBuild {
   static int[] innerOf(Catalogue catalogue, int group) {
     IntList found = new IntList();
     for (Group.Member member : catalogue.groups().the(group).members()) {
-      if (member instanceof Group.Member.OfGroup(Key.Group key)) {
+      if (member instanceof Group.Member.OfGroup(GroupKey key)) {
         found.add(catalogue.groups().require(key));
       }
     }

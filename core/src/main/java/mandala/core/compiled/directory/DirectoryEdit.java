@@ -5,8 +5,9 @@ import java.util.BitSet;
 import java.util.Set;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.table.IntList;
 import mandala.core.table.Table;
 
@@ -30,14 +31,14 @@ public final class DirectoryEdit {
   }
 
   /** {@return the principals that are others now, or in other groups} */
-  public BitSet run(Set<Key.Principal> principals, Set<Key.Group> groups) {
+  public BitSet run(Set<PrincipalKey> principals, Set<GroupKey> groups) {
     principals.forEach(this::principal);
     groups.forEach(this::group);
     rejoin();
     return affected;
   }
 
-  private void principal(Key.Principal key) {
+  private void principal(PrincipalKey key) {
     int was = before.catalogue.principals().number(key);
     Principal now = catalogue.principals().get(key);
     int p = was >= 0 ? was : catalogue.principals().require(key);
@@ -78,7 +79,7 @@ public final class DirectoryEdit {
   private boolean lists(int group, Profile profile) {
     return catalogue.groups().the(group).members().stream()
         .anyMatch(member ->
-            member instanceof Group.Member.OfPrincipal(var _, Key.Principal key)
+            member instanceof Group.Member.OfPrincipal(var _, PrincipalKey key)
                 && key.equals(profile.principal.key()));
   }
 
@@ -116,7 +117,7 @@ public final class DirectoryEdit {
     return lists.with(at, shorter.length == 0 ? null : shorter);
   }
 
-  private void group(Key.Group key) {
+  private void group(GroupKey key) {
     int was = before.catalogue.groups().number(key);
     int g = was >= 0 ? was : catalogue.groups().require(key);
     Group old = before.catalogue.groups().get(key);

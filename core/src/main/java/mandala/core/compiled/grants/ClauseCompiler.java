@@ -10,8 +10,11 @@ import mandala.core.compiled.space.ResourceSpace;
 import mandala.core.compiled.space.Spans;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
-import mandala.core.model.Key;
 import mandala.core.model.Term;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
 
 /** Reads clauses as compiled clauses (section 4). Not thread-safe: it keeps what it has read. */
 public final class ClauseCompiler {
@@ -35,15 +38,15 @@ public final class ClauseCompiler {
       return -1;
     }
     return switch (clause.terms().getFirst()) {
-      case Term.Tree(Key.Resource key) -> {
+      case Term.Tree(ResourceKey key) -> {
         int at = places.require(key);
         yield GrantEntry.span(at, places.end[at], 0);
       }
-      case Term.Only(Key.Resource key) -> {
+      case Term.Only(ResourceKey key) -> {
         int at = places.require(key);
         yield GrantEntry.span(at, at + 1, 0);
       }
-      case Term.InAccount(Key.Account key) -> {
+      case Term.InAccount(AccountKey key) -> {
         int account = catalogue.accounts().require(key);
         yield GrantEntry.span(places.accountAt[account], places.ownEnd[account], 0);
       }
@@ -68,7 +71,7 @@ public final class ClauseCompiler {
             flags |= GrantEntry.SELF;
         case Term.OwnedBy(Term.Owner owner) when owner == Term.Owner.TEAM ->
             flags |= GrantEntry.TEAM;
-        case Term.OfType(Key.Type of) -> {
+        case Term.OfType(TypeKey of) -> {
           int id = rights.type(of);
           fixed = type >= 0 && type != id ? Spans.EMPTY : fixed;
           type = id;
@@ -137,14 +140,14 @@ public final class ClauseCompiler {
   }
 
   /** {@return the positions of a collection's members, ascending} */
-  int[] members(Key.Collection key) {
+  int[] members(CollectionKey key) {
     return catalogue.collections().the(catalogue.collections().require(key)).members().stream()
         .mapToInt(places::require)
         .sorted()
         .toArray();
   }
 
-  private Spans collection(Key.Collection key) {
+  private Spans collection(CollectionKey key) {
     int[] tops = members(key);
     Spans.Builder spans = new Spans.Builder();
     int reached = -1;

@@ -1,7 +1,10 @@
 package mandala.core.compiled.grants;
 
-import mandala.core.model.Key;
 import mandala.core.model.Subject;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PrincipalKey;
 
 /**
  * The layout of a grant entry: one clause of one assignment or bridge, as three numbers.
@@ -110,13 +113,11 @@ public final class GrantEntry {
   /** {@return the code of a subject of a checked model} */
   public static int code(Subject subject, mandala.core.model.Catalogue catalogue) {
     return switch (subject) {
-      case Subject.OfPrincipal(var _, Key.Principal key) ->
+      case Subject.OfPrincipal(var _, PrincipalKey key) ->
           subject(PRINCIPAL, catalogue.principals().require(key));
-      case Subject.OfGroup(Key.Group key) -> subject(GROUP, catalogue.groups().require(key));
-      case Subject.OfAccount(Key.Account key) ->
-          subject(ACCOUNT, catalogue.accounts().require(key));
-      case Subject.OfPattern(Key.Pattern key) ->
-          subject(PATTERN, catalogue.patterns().require(key));
+      case Subject.OfGroup(GroupKey key) -> subject(GROUP, catalogue.groups().require(key));
+      case Subject.OfAccount(AccountKey key) -> subject(ACCOUNT, catalogue.accounts().require(key));
+      case Subject.OfPattern(PatternKey key) -> subject(PATTERN, catalogue.patterns().require(key));
       case Subject.Public it -> subject(PUBLIC, it.ordinal());
     };
   }

@@ -7,9 +7,11 @@ import java.util.List;
 import java.util.Set;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Role;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.RoleKey;
 
 /**
  * Reads what a role, a set or a permission gives (section 3): a walk over junior roles and included
@@ -31,9 +33,9 @@ public final class EffectiveRightsReader {
   public EffectiveRights read(Name name) {
     EffectiveRights.Named named = new EffectiveRights.Named();
     switch (name.gives()) {
-      case Gives.OfRole(Key.Role key) -> role(key, named);
-      case Gives.OfSet(Key.PermissionSet key) -> set(key, false, named);
-      case Gives.OfPermission(Key.Permission key) -> {
+      case Gives.OfRole(RoleKey key) -> role(key, named);
+      case Gives.OfSet(PermissionSetKey key) -> set(key, false, named);
+      case Gives.OfPermission(PermissionKey key) -> {
         if (name.deny()) {
           named.deny.set(rights.permission(key));
         } else {
@@ -45,9 +47,9 @@ public final class EffectiveRightsReader {
     return new EffectiveRights(rights, named);
   }
 
-  private record Visit(Key.Role role, boolean mfa) {}
+  private record Visit(RoleKey role, boolean mfa) {}
 
-  private void role(Key.Role top, EffectiveRights.Named named) {
+  private void role(RoleKey top, EffectiveRights.Named named) {
     Set<Visit> seen = new HashSet<>();
     Deque<Visit> open = new ArrayDeque<>(List.of(new Visit(top, false)));
     while (!open.isEmpty()) {
@@ -63,16 +65,16 @@ public final class EffectiveRightsReader {
     }
   }
 
-  private void set(Key.PermissionSet top, boolean mfa, EffectiveRights.Named named) {
-    Set<Key.PermissionSet> seen = new HashSet<>();
-    Deque<Key.PermissionSet> open = new ArrayDeque<>(List.of(top));
+  private void set(PermissionSetKey top, boolean mfa, EffectiveRights.Named named) {
+    Set<PermissionSetKey> seen = new HashSet<>();
+    Deque<PermissionSetKey> open = new ArrayDeque<>(List.of(top));
     while (!open.isEmpty()) {
-      Key.PermissionSet key = open.remove();
+      PermissionSetKey key = open.remove();
       PermissionSet set = catalogue.sets().get(key);
       if (set == null || !seen.add(key)) {
         continue;
       }
-      for (Key.Permission it : set.allow()) {
+      for (PermissionKey it : set.allow()) {
         int p = rights.permission(it);
         named.all.set(p);
         if (!mfa) {

@@ -10,10 +10,11 @@ import java.util.List;
 import java.util.Map;
 import mandala.core.compiled.directory.Directory;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.Permission.AccessClass;
 import mandala.core.model.ResourceType;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.TypeKey;
 import mandala.core.table.IntList;
 
 /**
@@ -26,9 +27,9 @@ import mandala.core.table.IntList;
 public final class Rights {
 
   public final List<Permission> permissions;
-  public final Map<Key.Permission, Integer> permissionId;
-  final Map<Key.Type, Integer> typeId = new HashMap<>();
-  public final List<Key.Type> types = new ArrayList<>();
+  public final Map<PermissionKey, Integer> permissionId;
+  final Map<TypeKey, Integer> typeId = new HashMap<>();
+  public final List<TypeKey> types = new ArrayList<>();
 
   /** By type: its permissions, in the order of their bits. */
   public final int[][] ofType;
@@ -103,7 +104,7 @@ public final class Rights {
     permissions = List.copyOf(model.permissions().values());
     permissionId = new HashMap<>();
     permissions.forEach(it -> permissionId.put(it.key(), permissionId.size()));
-    for (Key.Type type : model.types()) {
+    for (TypeKey type : model.types()) {
       typeId.put(type, types.size());
       types.add(type);
     }
@@ -231,7 +232,7 @@ public final class Rights {
   }
 
   /** {@return the number of a type that a checked model must have} */
-  public int type(Key.Type key) {
+  public int type(TypeKey key) {
     Integer id = typeId.get(key);
     if (id == null) {
       throw new IllegalStateException("Impossible state: a checked model lacks type " + key);
@@ -240,7 +241,7 @@ public final class Rights {
   }
 
   /** {@return the number of a permission that a checked model must have} */
-  int permission(Key.Permission key) {
+  int permission(PermissionKey key) {
     Integer id = permissionId.get(key);
     if (id == null) {
       throw new IllegalStateException("Impossible state: a checked model lacks " + key);
@@ -346,7 +347,7 @@ public final class Rights {
   long[] row(BitSet set) {
     long[] row = new long[rowLength];
     for (int p = set.nextSetBit(0); p >= 0; p = set.nextSetBit(p + 1)) {
-      for (Key.Type type : permissions.get(p).on()) {
+      for (TypeKey type : permissions.get(p).on()) {
         int t = type(type);
         int b = bit[t][p];
         row[offset[t] + (b >> 6)] |= 1L << b;

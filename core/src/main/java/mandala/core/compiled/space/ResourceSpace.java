@@ -8,7 +8,10 @@ import java.util.Map;
 import mandala.core.compiled.directory.Directory;
 import mandala.core.compiled.rights.Rights;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.UnitKey;
 import mandala.core.table.IntList;
 import mandala.core.table.Numbers;
 import mandala.core.table.Table;
@@ -155,7 +158,7 @@ public final class ResourceSpace {
   }
 
   /** {@return the position of a resource}, or -1 where there is none */
-  public int find(Key.Resource resource) {
+  public int find(ResourceKey resource) {
     String text = resource.value();
     int colon = text.indexOf(':');
     if (colon < 0) {
@@ -168,15 +171,15 @@ public final class ResourceSpace {
     String rest = text.substring(colon + 1);
     switch (text.substring(0, colon)) {
       case "account" -> {
-        int number = catalogue.accounts().number(new Key.Account(rest));
+        int number = catalogue.accounts().number(new AccountKey(rest));
         return number < 0 ? -1 : accountAt[number];
       }
       case "unit" -> {
-        int number = catalogue.units().number(new Key.Unit(rest));
+        int number = catalogue.units().number(new UnitKey(rest));
         return number < 0 ? -1 : unitAt[number];
       }
       case "group" -> {
-        int number = catalogue.groups().number(new Key.Group(rest));
+        int number = catalogue.groups().number(new GroupKey(rest));
         return number < 0 ? -1 : groupAt.get(number);
       }
       default -> {
@@ -186,7 +189,7 @@ public final class ResourceSpace {
   }
 
   /** {@return the position of a resource that a checked model must have} */
-  public int require(Key.Resource resource) {
+  public int require(ResourceKey resource) {
     int at = find(resource);
     if (at < 0) {
       throw new IllegalStateException("Impossible state: a checked model lacks " + resource);
@@ -195,13 +198,13 @@ public final class ResourceSpace {
   }
 
   /** {@return the key of the resource at a position} */
-  public Key.Resource key(int at) {
+  public ResourceKey key(int at) {
     int number = number(at);
     return switch (kind(at)) {
       case RESOURCE -> catalogue.resources().the(number).key();
-      case GROUP -> Key.Resource.of(catalogue.groups().the(number).key());
-      case UNIT -> Key.Resource.of(catalogue.units().the(number).key());
-      default -> Key.Resource.of(catalogue.accounts().the(number).key());
+      case GROUP -> ResourceKey.of(catalogue.groups().the(number).key());
+      case UNIT -> ResourceKey.of(catalogue.units().the(number).key());
+      default -> ResourceKey.of(catalogue.accounts().the(number).key());
     };
   }
 

@@ -14,9 +14,13 @@ import mandala.core.compiled.rights.WordCounts;
 import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Resource;
 import mandala.core.model.Unit;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.Key;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.TypeKey;
+import mandala.core.model.key.UnitKey;
 import mandala.core.table.IntList;
 import mandala.core.table.Numbers;
 import mandala.core.table.PreOrder;
@@ -44,7 +48,7 @@ public final class ResourceSpaceBuild {
   private final Catalogue catalogue;
   private final int[] things;
   private final int[] above;
-  private final Set<Key.Type> containers = new HashSet<>();
+  private final Set<TypeKey> containers = new HashSet<>();
 
   ResourceSpaceBuild(Catalogue catalogue, Directory directory, Rights rights) {
     this.catalogue = catalogue;
@@ -130,21 +134,21 @@ public final class ResourceSpaceBuild {
     }
     for (int r : resources) {
       Resource it = catalogue.resources().the(r);
-      Key.Resource up = it.parent();
+      ResourceKey up = it.parent();
       if (up == null) {
         above[i] = accountIndex[catalogue.accounts().require(it.account())];
       } else if (!up.implicit()) {
         above[i] = resourceIndex[catalogue.resources().require(up)];
       } else if (up.value().startsWith("unit:")) {
-        above[i] = unitIndex[catalogue.units().require(new Key.Unit(up.value().substring(5)))];
+        above[i] = unitIndex[catalogue.units().require(new UnitKey(up.value().substring(5)))];
       } else {
-        Key.Account account = new Key.Account(up.value().substring("account:".length()));
+        AccountKey account = new AccountKey(up.value().substring("account:".length()));
         above[i] = accountIndex[catalogue.accounts().require(account)];
       }
       things[i++] = r;
     }
     for (int a : accounts) {
-      Key.Account up = catalogue.accounts().the(a).parent();
+      AccountKey up = catalogue.accounts().the(a).parent();
       above[i] = up == null ? -1 : accountIndex[catalogue.accounts().require(up)];
       things[i++] = a | ResourceSpace.ACCOUNT;
     }
@@ -336,7 +340,7 @@ public final class ResourceSpaceBuild {
   public static int[] unitParents(Directory directory) {
     int[] parents = new int[directory.catalogue.units().numbers()];
     for (int u = 0; u < parents.length; u++) {
-      Key.Unit up = directory.catalogue.units().the(u).parent();
+      UnitKey up = directory.catalogue.units().the(u).parent();
       parents[u] = up == null ? -1 : directory.catalogue.units().require(up);
     }
     return parents;

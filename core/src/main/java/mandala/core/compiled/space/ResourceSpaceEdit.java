@@ -11,8 +11,10 @@ import java.util.TreeSet;
 import mandala.core.compiled.directory.Directory;
 import mandala.core.compiled.rights.Rights;
 import mandala.core.compiled.rights.WordCounts;
-import mandala.core.model.Key;
 import mandala.core.model.Resource;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.table.IntList;
 import mandala.core.table.Numbers;
 import org.jspecify.annotations.Nullable;
@@ -41,7 +43,7 @@ public final class ResourceSpaceEdit {
   private boolean onlySeals;
 
   /** Something to be placed: what it is, and under what. */
-  private record Node(int code, Key.Resource parent) {}
+  private record Node(int code, ResourceKey parent) {}
 
   public ResourceSpaceEdit(
       ResourceSpace before, ResourceSpace after, Directory directory, Rights rights) {
@@ -52,14 +54,14 @@ public final class ResourceSpaceEdit {
   }
 
   /** {@return the positions touched}, null where there is no room */
-  public @Nullable BitSet run(Set<Key.Resource> resources, Set<Key.Group> groups) {
+  public @Nullable BitSet run(Set<ResourceKey> resources, Set<GroupKey> groups) {
     after.node = after.node.clone();
     after.end = after.end.clone();
     after.parent = after.parent.clone();
     after.kinds = after.kinds.clone();
     BitSet subtrees = new BitSet();
     Set<Integer> leaving = new TreeSet<>();
-    for (Key.Resource key : resources) {
+    for (ResourceKey key : resources) {
       Resource now = after.catalogue.resources().get(key);
       int at = before.find(key);
       if (at >= 0) {
@@ -73,18 +75,18 @@ public final class ResourceSpaceEdit {
         moving.add(new Node(after.catalogue.resources().require(key), parentOf(now)));
       }
     }
-    for (Key.Group key : groups) {
-      int at = before.find(Key.Resource.of(key));
+    for (GroupKey key : groups) {
+      int at = before.find(ResourceKey.of(key));
       boolean stays = after.catalogue.groups().containsKey(key);
       if (at >= 0 && !stays) {
         leaving.add(at);
       } else if (at < 0 && stays) {
-        Key.Account account =
+        AccountKey account =
             after.catalogue.groups().the(after.catalogue.groups().require(key)).account();
         moving.add(
             new Node(
                 after.catalogue.groups().require(key) | ResourceSpace.GROUP,
-                Key.Resource.of(account)));
+                ResourceKey.of(account)));
       }
     }
     if (moving.isEmpty() && leaving.isEmpty() && subtrees.isEmpty()) {
@@ -110,8 +112,8 @@ public final class ResourceSpaceEdit {
     return onlySeals;
   }
 
-  private static Key.Resource parentOf(Resource resource) {
-    return resource.parent() == null ? Key.Resource.of(resource.account()) : resource.parent();
+  private static ResourceKey parentOf(Resource resource) {
+    return resource.parent() == null ? ResourceKey.of(resource.account()) : resource.parent();
   }
 
   /**
@@ -123,7 +125,7 @@ public final class ResourceSpaceEdit {
       for (int at = top; at < before.end[top]; at++) {
         changed.set(at);
         if (before.isThere(at) && at != top && !leaving.contains(at)) {
-          Key.Resource key = before.key(at);
+          ResourceKey key = before.key(at);
           if (before.kind(at) != ResourceSpace.RESOURCE
               || !after.catalogue.resources().containsKey(key)) {
             return false;
@@ -175,7 +177,7 @@ public final class ResourceSpaceEdit {
 
   private boolean settle() {
     Map<Integer, Integer> size = new HashMap<>();
-    Map<Key.Resource, List<Node>> children = new HashMap<>();
+    Map<ResourceKey, List<Node>> children = new HashMap<>();
     for (Node node : moving) {
       children.computeIfAbsent(node.parent(), _ -> new ArrayList<>()).add(node);
     }
@@ -194,13 +196,13 @@ public final class ResourceSpaceEdit {
     return settled == moving.size();
   }
 
-  private Key.Resource keyOf(Node node) {
+  private ResourceKey keyOf(Node node) {
     return (node.code() & ResourceSpace.ACCOUNT) == ResourceSpace.GROUP
-        ? Key.Resource.of(after.catalogue.groups().the(node.code() & ~ResourceSpace.ACCOUNT).key())
+        ? ResourceKey.of(after.catalogue.groups().the(node.code() & ~ResourceSpace.ACCOUNT).key())
         : after.catalogue.resources().the(node.code()).key();
   }
 
-  private int size(Node node, Map<Key.Resource, List<Node>> children, Map<Integer, Integer> size) {
+  private int size(Node node, Map<ResourceKey, List<Node>> children, Map<Integer, Integer> size) {
     int sum = 1;
     for (Node child : children.getOrDefault(keyOf(node), List.of())) {
       sum += size(child, children, size);
@@ -232,7 +234,7 @@ public final class ResourceSpaceEdit {
       Node node,
       int at,
       int up,
-      Map<Key.Resource, List<Node>> children,
+      Map<ResourceKey, List<Node>> children,
       Map<Integer, Integer> size) {
     changed.set(at);
     after.node[at] = node.code();

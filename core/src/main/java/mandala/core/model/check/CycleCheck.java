@@ -11,7 +11,6 @@ import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
@@ -20,6 +19,8 @@ import mandala.core.model.Resource;
 import mandala.core.model.Role;
 import mandala.core.model.Thing;
 import mandala.core.model.Unit;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
 import mandala.core.rule.Gates;
 import org.jspecify.annotations.Nullable;
 
@@ -50,7 +51,7 @@ final class CycleCheck {
         known.sets());
     check(Kind.ROLES, "inherits", Role::key, Role::inherits, known.roles());
     check(Kind.RESOURCES, "parent", Resource::key, r -> one(r.parent()), known.resources());
-    Map<Key.Permission, Set<Key.Permission>> gates = new HashMap<>();
+    Map<PermissionKey, Set<PermissionKey>> gates = new HashMap<>();
     check(
         Kind.PERMISSIONS,
         "requires",
@@ -63,7 +64,7 @@ final class CycleCheck {
     return key == null ? List.of() : List.of(key);
   }
 
-  private static List<Key.Group> nested(Group group) {
+  private static List<GroupKey> nested(Group group) {
     return group.members().stream()
         .filter(Group.Member.OfGroup.class::isInstance)
         .map(member -> ((Group.Member.OfGroup) member).key())

@@ -11,7 +11,6 @@ import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Key;
 import mandala.core.model.Pattern;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
@@ -19,6 +18,11 @@ import mandala.core.model.ResourceCollection;
 import mandala.core.model.Rule;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -78,7 +82,7 @@ final class DirectoryCheck {
     }
   }
 
-  private void account(Key.@Nullable Account key, Faults.Place place) {
+  private void account(@Nullable AccountKey key, Faults.Place place) {
     if (key != null) {
       place.requireKnown(known.accounts().containsKey(key), "account", key);
     }
@@ -103,7 +107,7 @@ final class DirectoryCheck {
   }
 
   /** A unit that must be one of an account's. */
-  private void unitOf(Key.Unit key, Key.Account account, Faults.Place place) {
+  private void unitOf(UnitKey key, AccountKey account, Faults.Place place) {
     Unit unit = known.units().get(key);
     place.requireKnown(unit != null, "unit", key);
     if (unit != null && !unit.account().equals(account)) {
@@ -113,7 +117,7 @@ final class DirectoryCheck {
     }
   }
 
-  private void principal(Key.@Nullable Principal key, Faults.Place place) {
+  private void principal(@Nullable PrincipalKey key, Faults.Place place) {
     if (key != null) {
       place.requireKnown(known.principals().containsKey(key), "principal", key);
     }
@@ -125,7 +129,7 @@ final class DirectoryCheck {
   }
 
   /** Who answers for a service or a guest is a person. */
-  private void sponsor(Key.@Nullable Principal key, Faults.Place place) {
+  private void sponsor(@Nullable PrincipalKey key, Faults.Place place) {
     if (key != null) {
       Refs.principal(Principal.Kind.PERSON, key, known, place.field("sponsor"));
     }
@@ -198,7 +202,7 @@ final class DirectoryCheck {
               known.patterns().containsKey(principal.pattern()), "pattern", principal.pattern());
     }
     for (int i = 0; i < principal.reach().size(); i++) {
-      Key.Unit unit = principal.reach().get(i).unit();
+      UnitKey unit = principal.reach().get(i).unit();
       place
           .field("reach")
           .index(i)
@@ -219,9 +223,9 @@ final class DirectoryCheck {
     for (int i = 0; i < group.members().size(); i++) {
       Faults.Place member = place.field("members").index(i);
       switch (group.members().get(i)) {
-        case Group.Member.OfPrincipal(Principal.Kind kind, Key.Principal key) ->
+        case Group.Member.OfPrincipal(Principal.Kind kind, PrincipalKey key) ->
             Refs.principal(kind, key, known, member);
-        case Group.Member.OfGroup(Key.Group key) ->
+        case Group.Member.OfGroup(GroupKey key) ->
             member.requireKnown(known.groups().containsKey(key), "group", key);
       }
     }
@@ -270,12 +274,12 @@ final class DirectoryCheck {
       return;
     }
     switch (attribute) {
-      case "unit" -> at.requireKnown(known.units().containsKey(new Key.Unit(value)), "unit", value);
+      case "unit" -> at.requireKnown(known.units().containsKey(new UnitKey(value)), "unit", value);
       case "manager" ->
           at.requireKnown(
-              known.principals().containsKey(new Key.Principal(value)), "principal", value);
+              known.principals().containsKey(new PrincipalKey(value)), "principal", value);
       case "account" ->
-          at.requireKnown(known.accounts().containsKey(new Key.Account(value)), "account", value);
+          at.requireKnown(known.accounts().containsKey(new AccountKey(value)), "account", value);
       default -> {
         // an attribute's values are free
       }
@@ -296,12 +300,12 @@ final class DirectoryCheck {
     }
   }
 
-  private void parent(Resource resource, Key.Resource parent, Faults.Place place) {
+  private void parent(Resource resource, ResourceKey parent, Faults.Place place) {
     if (parent.value().startsWith("group:")) {
       place.report("a group cannot hold resources", "Name a resource, a unit, or nothing");
       return;
     }
-    Key.Account account = known.accountOf(parent);
+    AccountKey account = known.accountOf(parent);
     place.requireKnown(account != null, "resource", parent);
     if (account != null && !Objects.equals(account, resource.account())) {
       place.report(
@@ -318,10 +322,10 @@ final class DirectoryCheck {
 
   private void collection(ResourceCollection collection, Faults.Place place) {
     account(collection.account(), place.field("account"));
-    List<Key.Resource> members = collection.members();
+    List<ResourceKey> members = collection.members();
     for (int i = 0; i < members.size(); i++) {
       Faults.Place member = place.field("members").index(i);
-      Key.Account account = known.accountOf(members.get(i));
+      AccountKey account = known.accountOf(members.get(i));
       member.requireKnown(account != null, "resource", members.get(i));
       if (account != null && !account.equals(collection.account())) {
         member.report(

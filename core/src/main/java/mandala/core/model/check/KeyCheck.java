@@ -4,11 +4,11 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import mandala.core.model.AccessModel;
-import mandala.core.model.Key;
 import mandala.core.model.Kind;
 import mandala.core.model.ResourceType;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
+import mandala.core.model.key.Key;
 
 /** Keys are well formed, free, and unique within their kind; role codes are unique. */
 final class KeyCheck {

@@ -3,9 +3,15 @@ package mandala.core.model.check;
 import java.util.List;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Gives;
-import mandala.core.model.Key;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PatternKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 
 /** Reports references to what is not there. */
 final class Refs {
@@ -14,13 +20,13 @@ final class Refs {
 
   static void subject(Subject subject, Catalogue known, Faults.Place place) {
     switch (subject) {
-      case Subject.OfPrincipal(Principal.Kind kind, Key.Principal key) ->
+      case Subject.OfPrincipal(Principal.Kind kind, PrincipalKey key) ->
           principal(kind, key, known, place);
-      case Subject.OfGroup(Key.Group key) ->
+      case Subject.OfGroup(GroupKey key) ->
           place.requireKnown(known.groups().containsKey(key), "group", key);
-      case Subject.OfPattern(Key.Pattern key) ->
+      case Subject.OfPattern(PatternKey key) ->
           place.requireKnown(known.patterns().containsKey(key), "pattern", key);
-      case Subject.OfAccount(Key.Account key) ->
+      case Subject.OfAccount(AccountKey key) ->
           place.requireKnown(known.accounts().containsKey(key), "account", key);
       case Subject.Public _ -> {
         // always there
@@ -29,12 +35,12 @@ final class Refs {
   }
 
   static void principal(
-      Principal.Kind kind, Key.Principal key, Catalogue known, Faults.Place place) {
+      Principal.Kind kind, PrincipalKey key, Catalogue known, Faults.Place place) {
     place.requireKnown(
         known.has(kind, key), kind == Principal.Kind.PERSON ? "person" : "service", key);
   }
 
-  static void principals(List<Key.Principal> keys, Catalogue known, Faults.Place place) {
+  static void principals(List<PrincipalKey> keys, Catalogue known, Faults.Place place) {
     for (int i = 0; i < keys.size(); i++) {
       place
           .index(i)
@@ -44,11 +50,11 @@ final class Refs {
 
   static void gives(Gives gives, Catalogue known, Faults.Place place) {
     switch (gives) {
-      case Gives.OfRole(Key.Role key) ->
+      case Gives.OfRole(RoleKey key) ->
           place.requireKnown(known.roles().containsKey(key), "role", key);
-      case Gives.OfSet(Key.PermissionSet key) ->
+      case Gives.OfSet(PermissionSetKey key) ->
           place.requireKnown(known.sets().containsKey(key), "permission set", key);
-      case Gives.OfPermission(Key.Permission key) ->
+      case Gives.OfPermission(PermissionKey key) ->
           place.requireKnown(known.permissions().containsKey(key), "permission", key);
     }
   }

@@ -4,10 +4,10 @@ import java.util.List;
 import java.util.function.Predicate;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Key;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Role;
+import mandala.core.model.key.AccountKey;
 import org.jspecify.annotations.Nullable;
 
 /** Types, permissions, sets and roles: their references and values (section 1). */
@@ -38,7 +38,7 @@ final class RightsCheck {
     }
   }
 
-  private void owner(Key.@Nullable Account account, Faults.Place place) {
+  private void owner(@Nullable AccountKey account, Faults.Place place) {
     if (account != null) {
       place
           .field("account")

@@ -5,7 +5,8 @@ import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
-import mandala.core.model.Key;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
 
 /** Exclusions and expectations (sections 8 and 9). */
 final class StatementCheck {
@@ -29,7 +30,7 @@ final class StatementCheck {
     }
   }
 
-  private void permissions(List<Key.Permission> keys, Faults.Place place) {
+  private void permissions(List<PermissionKey> keys, Faults.Place place) {
     for (int i = 0; i < keys.size(); i++) {
       place
           .index(i)
@@ -50,7 +51,7 @@ final class StatementCheck {
       place.field("atMost").report("atMost is " + it.atMost(), "Use zero or more");
     }
     for (int i = 0; i < it.exempt().size(); i++) {
-      Key.Principal principal = it.exempt().get(i).principal();
+      PrincipalKey principal = it.exempt().get(i).principal();
       place
           .field("exempt")
           .index(i)

@@ -1,0 +1,58 @@
+package mandala.server.job;
+
+import mandala.core.model.key.PrincipalKey;
+import mandala.server.platform.Problem;
+import mandala.server.session.CurrentPrincipal;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** What jobs answered, for whoever began them and may still read it. */
+@Component
+public class JobAnswers {
+
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+
+  private final Jobs jobs;
+  private final JobTables tables;
+  private final CurrentPrincipal viewer;
+
+  JobAnswers(Jobs jobs, JobTables tables, CurrentPrincipal viewer) {
+    this.jobs = jobs;
+    this.tables = tables;
+    this.viewer = viewer;
+  }
+
+  /**
+   * {@return what a job of whoever calls answered}
+   *
+   * @throws Problem if it is not done, its answer is not kept any more, or what the caller may read
+   *     has changed since
+   */
+  public JsonNode of(String id) {
+    String owner = viewer.signedIn().principal().value();
+    Job job = jobs.require(id, owner);
+    JobTables.Answer kept = tables.answerOf(id, owner).orElseThrow(() -> nothingYet(job, "answer"));
+    requireStillReadable(kept.mayRead());
+    return JSON.readTree(kept.json());
+  }
+
+  /** The same, of a kind whose answers have a type. */
+  public <T> T of(String id, Class<T> type) {
+    return JSON.treeToValue(of(id), type);
+  }
+
+  void requireStillReadable(String mayRead) {
+    PrincipalKey owner = viewer.signedIn().principal();
+    if (!jobs.mayStillRead(mayRead, owner)) {
+      throw Problem.conflict(
+          "What you may read has changed since", "Start it again to see it as it is now.");
+    }
+  }
+
+  static Problem nothingYet(Job job, String what) {
+    return job.isOver()
+        ? Problem.notFound("This job has no " + what + ". Start it again.")
+        : Problem.conflict("The job is still running", "Wait until it is done, then fetch it.");
+  }
+}

@@ -1,0 +1,64 @@
+package mandala.server.mail;
+
+import java.util.List;
+import mandala.core.model.Principal;
+import mandala.core.model.Supplied;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.server.authorization.RequestContext;
+import mandala.server.authorization.RequestContexts;
+import mandala.server.platform.Problem;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Mail to people of the accounts whose settings the viewer manages. */
+@RestController
+@RequestMapping("/api/settings/mail")
+class MailController {
+
+  private static final int MOST = 200;
+
+  private final Mails mails;
+  private final RequestContexts contexts;
+
+  MailController(Mails mails, RequestContexts contexts) {
+    this.mails = mails;
+    this.contexts = contexts;
+  }
+
+  /**
+   * The newest mails.
+   *
+   * @param sent whether there is a mail server; else all stay in the outbox
+   * @param mails the newest first, at most 200
+   */
+  record Outbox(boolean sent, List<Mail> mails) {}
+
+  /** The newest mails to people whom the viewer manages. */
+  @GetMapping
+  Outbox outbox() {
+    RequestContext context = contexts.context();
+    boolean any =
+        context.state().engine().catalogue().accounts().keySet().stream()
+            .anyMatch(it -> context.readPolicy().may(Supplied.SETTINGS_MANAGE, ResourceKey.of(it)));
+    if (!any) {
+      throw Problem.forbidden(
+          "You need “Manage settings” on an account to read its mail. Ask its administrator.");
+    }
+    boolean readsAll = context.readPolicy().readsAll();
+    return new Outbox(
+        mails.isServerSet(),
+        mails.newest(MOST).stream()
+            .filter(it -> isManaged(it, context))
+            .map(it -> readsAll ? it : it.withoutBody())
+            .toList());
+  }
+
+  private static boolean isManaged(Mail mail, RequestContext context) {
+    Principal whom = context.readPolicy().known(new PrincipalKey(mail.person()));
+    return whom != null
+        && context.readPolicy().mayRead(whom)
+        && context.readPolicy().may(Supplied.SETTINGS_MANAGE, ResourceKey.of(whom.account()));
+  }
+}

@@ -1,0 +1,146 @@
+package mandala.server.question;
+
+import jakarta.validation.constraints.NotNull;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import mandala.core.engine.Engine;
+import mandala.core.escalation.EscalationPath;
+import mandala.core.escalation.EscalationSearch;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Kind;
+import mandala.core.model.Principal;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.question.WhoQuestion;
+import mandala.server.authorization.RequestContext;
+import mandala.server.job.JobKind;
+import mandala.server.job.JobRun;
+import mandala.server.platform.ExportTable;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Finds everybody who could come to a right and does not have it. */
+@Component
+class EscalationSearchJob implements JobKind {
+
+  static final String NAME = "escalation-search";
+
+  /** Maximum time for which people are looked at; the answer says that it is not whole. */
+  private static final Duration PATIENCE = Duration.ofMinutes(15);
+
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+
+  /**
+   * What is searched.
+   *
+   * @param at the instant asked about; now where null
+   * @param changes maximum number of changes on a path; 2 where null
+   */
+  record Order(
+      @NotNull String permission,
+      @NotNull String resource,
+      @Nullable Instant at,
+      @Nullable Integer changes,
+      @Nullable String draft,
+      @Nullable Long revision) {
+
+    int most() {
+      return changes == null ? 2 : changes;
+    }
+
+    /**
+     * {@return what is asked}
+     *
+     * @throws mandala.server.platform.Problem if something is unknown, or the viewer may not ask
+     */
+    HoldersQuestion wanted(RequestContext context) {
+      return HoldersQuestion.of(
+          List.of(permission),
+          null,
+          null,
+          HoldersQuestion.where(resource, null, null, context),
+          context.asked().engine().catalogue(),
+          context.naming());
+    }
+  }
+
+  @Override
+  public String name() {
+    return NAME;
+  }
+
+  @Override
+  public void run(JobRun run) {
+    Order order = JSON.treeToValue(run.order().details(), Order.class);
+    RequestContext context = EscalationPathView.told(run.context(order.draft(), order.revision()));
+    HoldersQuestion wanted = order.wanted(context);
+    long end = System.nanoTime() + PATIENCE.toNanos();
+    int[] looked = new int[2];
+    List<EscalationSearch.Climber> climbers =
+        EscalationSearch.toward(
+            context.asked().engine(),
+            new PermissionKey(order.permission()),
+            placeOf(wanted),
+            context.instantOrNow(order.at()),
+            EscalationSearch.Limits.EACH.withChanges(order.most()),
+            (done, of) -> {
+              // how many could change anything is told only to those who may read them all
+              run.progress(of == 0 ? 100 : done * 100L / of, 100);
+              boolean on = System.nanoTime() < end;
+              looked[0] = on ? done + 1 : done;
+              looked[1] = of;
+              return on;
+            });
+    run.answer(view(order, wanted, climbers, looked, context));
+  }
+
+  private static ClimbersAnswer view(
+      Order order,
+      HoldersQuestion wanted,
+      List<EscalationSearch.Climber> climbers,
+      int[] looked,
+      RequestContext context) {
+    Engine engine = context.asked().engine();
+    Catalogue catalogue = engine.catalogue();
+    boolean whole = context.readPolicy().readsAll();
+    List<ClimbersAnswer.ClimberView> people = new ArrayList<>();
+    for (EscalationSearch.Climber it : climbers) {
+      Principal who = catalogue.principals().get(it.who());
+      EscalationPath chain = it.answer().chains().getFirst();
+      if (who != null
+          && context.readPolicy().mayRead(who)
+          && EscalationPathView.isReadable(chain, context, catalogue)) {
+        people.add(
+            new ClimbersAnswer.ClimberView(
+                who.key().value(),
+                who.about().nameOr(who.key()),
+                context.text().name(Kind.ACCOUNTS, who.account().value()),
+                EscalationPathView.of(chain, context, catalogue)));
+      }
+    }
+    return new ClimbersAnswer(
+        wanted.what(),
+        wanted.place(),
+        people,
+        whole ? looked[0] : null,
+        whole ? looked[1] : null,
+        looked[0] == looked[1],
+        order.most(),
+        climbers.size() > people.size());
+  }
+
+  private static ResourceKey placeOf(HoldersQuestion wanted) {
+    return wanted.where() instanceof WhoQuestion.Where.On(ResourceKey it)
+        ? it
+        : new ResourceKey(wanted.place());
+  }
+
+  @Override
+  public ExportTable table(JsonNode answer) {
+    return JSON.treeToValue(answer, ClimbersAnswer.class).table();
+  }
+}
