@@ -58,7 +58,7 @@ export function Bell() {
         </div>
       }
     >
-      <Badge count={unread} size="small" overflowCount={99}>
+      <Badge count={unread} size="small" overflowCount={99} offset={[-9, 7]}>
         <Button
           type="text"
           icon={<BellOutlined />}

@@ -238,6 +238,13 @@ function showPerson(more: object = {}, tab = "holds", answers: object = {}) {
 }
 
 describe("a person's page", () => {
+  it("says that mail to them was refused, and what to do", async () => {
+    showPerson({ mailRefusal: "550 No such user" }, "access");
+    expect(
+      await screen.findByText("mail refused: 550 No such user. Correct the address."),
+    ).toBeDefined();
+  });
+
   it("has the mandala and the facts at its head, and the question first", async () => {
     showPerson({}, "access");
     expect(await screen.findByRole("img", { name: "Ada Finch: 1,204 rights" })).toBeDefined();

@@ -69,3 +69,13 @@ export function useOutbox(enabled: boolean) {
     refetchInterval: 10_000,
   });
 }
+
+/** What recurs, when next, and how it went last. */
+export function useSchedule(enabled: boolean) {
+  return useQuery({
+    enabled,
+    queryKey: ["schedule"],
+    queryFn: () => answerOf(api.GET("/api/settings/schedule")),
+    refetchInterval: 30_000,
+  });
+}

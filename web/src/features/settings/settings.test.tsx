@@ -126,6 +126,19 @@ describe("mail and notices", () => {
       "/api/settings/approval": { rules: [] },
       "/api/revisions": [{ number: 6 }],
       "/api/notices/demands/:account": demands(false),
+      "/api/settings/schedule": {
+        works: [
+          {
+            name: "daily-digest",
+            description: "Sends each person one mail.",
+            next: "2026-11-30T07:00:00Z",
+            last: "2026-11-29T07:00:00Z",
+            outcome: "failed",
+            remark: "It is tried again.",
+          },
+          { name: "other", description: "Another one." },
+        ],
+      },
       "/api/settings/mail": {
         sent: true,
         mails: [
@@ -143,6 +156,9 @@ describe("mail and notices", () => {
     show(<SettingsPage />);
     expect(await screen.findByText("550 No such user")).toBeDefined();
     expect(screen.getByText(/through your mail server/)).toBeDefined();
+    const digest = await screen.findByRole("row", { name: /Sends each person one mail/ });
+    expect(digest.textContent).toContain("Failed, 29 Nov 2026, 07:00 UTCIt is tried again.");
+    expect(screen.getByRole("row", { name: /Another one.*never yet/ })).toBeDefined();
     await userEvent.click(screen.getByRole("button", { name: "My draft was approved" }));
     expect(await screen.findByText("Hello Noor Haddad,")).toBeDefined();
   });
@@ -166,6 +182,7 @@ describe("mail and notices", () => {
       "/api/settings/approval": { rules: [] },
       "/api/revisions": [{ number: 6 }],
       "/api/settings/mail": { sent: false, mails: [] },
+      "/api/settings/schedule": { works: [] },
       "/api/notices/demands/:account": demands(true),
       "PUT /api/notices/demands/:account/:kind": {},
     });

@@ -101,7 +101,7 @@ describe("long work", () => {
           job({
             id: "j3",
             kind: "escalation-search",
-            title: "Who could come to Approve loans",
+            title: "Who could get Approve loans",
             state: "running",
             done: 1,
             total: 4,
@@ -115,7 +115,7 @@ describe("long work", () => {
     const file = await screen.findByRole("link", { name: "Download mandala-trail.csv" });
     expect(file.getAttribute("href")).toBe("/api/jobs/j1/file");
     expect(screen.getByText("It failed 3 times.")).toBeDefined();
-    const search = screen.getByRole("link", { name: "Who could come to Approve loans" });
+    const search = screen.getByRole("link", { name: "Who could get Approve loans" });
     expect(search.getAttribute("href")).toBe(
       "/ask/chains?permission=loan.approve&on=o-1&changes=2",
     );

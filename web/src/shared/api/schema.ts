@@ -484,6 +484,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/settings/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["all"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/settings/mail": {
         parameters: {
             query?: never;
@@ -1807,6 +1823,19 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        Recurrence: {
+            name: string;
+            description: string;
+            /** Format: date-time */
+            next?: string;
+            /** Format: date-time */
+            last?: string;
+            outcome?: string;
+            remark?: string;
+        };
+        RecurringList: {
+            works: components["schemas"]["Recurrence"][];
+        };
         Mail: {
             id: string;
             person: string;
@@ -1930,6 +1959,7 @@ export interface components {
             reports: components["schemas"]["Reference"][];
             assignments: components["schemas"]["AssignmentView"][];
             signIn?: components["schemas"]["SignInView"];
+            mailRefusal?: string;
             cannot: components["schemas"]["Hindrances"];
         };
         SessionFact: {
@@ -3550,6 +3580,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ThingList"];
+                };
+            };
+        };
+    };
+    all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecurringList"];
                 };
             };
         };

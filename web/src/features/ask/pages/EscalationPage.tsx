@@ -24,7 +24,7 @@ import { QuestionTabs } from "../components/QuestionTabs";
 import { WhenField } from "../components/SessionFields";
 
 const NAMES = ["who", "permission", "on", "at", "changes"] as const;
-const ANYONE = "anyone";
+const ANYONE = "*";
 
 /** How somebody, or anyone, could get an access that they do not have. */
 export function EscalationPage() {
@@ -53,7 +53,7 @@ export function EscalationPage() {
         How could{" "}
         <PersonField
           label="Who"
-          value={one.data?.name ?? asked.who ?? ANYONE}
+          value={asked.who ? (one.data?.name ?? asked.who) : "anyone"}
           current={asked.who ?? ANYONE}
           first={[{ value: ANYONE, label: "anyone" }]}
           onChoose={(who) => set({ who: who === ANYONE ? "" : who })}

@@ -292,7 +292,7 @@ describe("Who can", () => {
   const search = (state: string): Schemas["Job"] => ({
     id: "s1",
     kind: "escalation-search",
-    title: "Who could come to Draft loans: Loan 101",
+    title: "Who could get Draft loans: Loan 101",
     details: { permission: "loan.draft", resource: "q-loan-101", changes: 1 },
     state: state as "done",
     done: 40,
@@ -381,7 +381,7 @@ describe("Who can", () => {
     show(<WhoPage />, "/ask/who?permission=loan.draft&on=q-loan-101");
     const bar = await screen.findByRole("progressbar");
     expect(bar.getAttribute("aria-valuenow")).toBe("40");
-    await userEvent.click(screen.getByRole("button", { name: /^Cancel: Who could come/ }));
+    await userEvent.click(screen.getByRole("button", { name: /^Cancel: Who could get/ }));
     await waitFor(() => expect(calls.some((it) => it.method === "DELETE")).toBe(true));
   });
 

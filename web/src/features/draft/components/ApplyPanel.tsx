@@ -119,7 +119,7 @@ function Apply({ draft }: { draft: DraftView }) {
           className={styles["form"] ?? ""}
           onFinish={({ proof }) => submit(proof)}
         >
-          <Form.Item label="When">
+          <Form.Item label="When" className={styles["when"] ?? ""}>
             <Segmented
               aria-label="When"
               size="small"

@@ -77,6 +77,9 @@ function factsOf(page: Page): ReactNode[] {
       </>
     ),
     email,
+    page.mailRefusal && (
+      <span className="warning">mail refused: {page.mailRefusal}. Correct the address.</span>
+    ),
     <span key="seen" title={seen && dateOf(seen)}>
       last seen {ago(seen || undefined, new Date())}
     </span>,

@@ -23,8 +23,8 @@ export function NoticeDemands() {
       <h1 className={styles["title"]}>Notices</h1>
       <section className={styles["setting"]} aria-label="Notices">
         <p>
-          Each person chooses how notices come. Here {root.name} asks for more: at least one mail a
-          day, or mail at once.
+          Each person chooses how notices come. What {root.name} asks for here comes at least once a
+          day, or at once, whatever they choose.
         </p>
         {demands.data.demands.map((it) => (
           <div key={it.kind}>

@@ -72,7 +72,7 @@ export function Outbox() {
         >
           <p className="note">To {open?.recipient}</p>
           {open?.body === undefined ? (
-            <p>You can read the text of mail only if you can read every account.</p>
+            <p>You can't read this mail: it can name what is in accounts you can't see.</p>
           ) : (
             <pre style={{ whiteSpace: "pre-wrap", fontFamily: "inherit" }}>{open.body}</pre>
           )}

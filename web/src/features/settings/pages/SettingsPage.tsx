@@ -4,6 +4,7 @@ import { ApprovalSettings } from "../components/ApprovalSettings";
 import { ModelTransfer } from "../components/ModelTransfer";
 import { NoticeDemands } from "../components/NoticeDemands";
 import { Outbox } from "../components/Outbox";
+import { ScheduleList } from "../components/ScheduleList";
 import { useApprovalRules } from "../queries";
 
 /** Policies, export and import. */
@@ -22,6 +23,7 @@ export function SettingsPage() {
       <ApprovalSettings />
       <NoticeDemands />
       <Outbox />
+      <ScheduleList />
       {accounts.data?.transfer && <ModelTransfer />}
     </>
   );

@@ -49,6 +49,8 @@ class AccessibilityJourneyTest {
           List.of("/ask/differ?one=noor.haddad&other=tess.aldergate", "Only Noor Haddad"),
           List.of("/side", "Choose two people"),
           List.of("/you", "What you can do"),
+          List.of("/you/notices", "How notices come"),
+          List.of("/you/work", "Long work"),
           List.of("/settings", "Approval"));
 
   @AfterEach

@@ -7,6 +7,7 @@ import java.sql.SQLException;
 import mandala.server.MandalaApplication;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.SmartLifecycle;
 import org.springframework.util.FileSystemUtils;
 
 /** The built application on a fresh database of its own, on the real PostgreSQL. */
@@ -72,6 +73,16 @@ final class Application implements AutoCloseable {
 
   <T> T part(Class<T> type) {
     return context.getBean(type);
+  }
+
+  /** Has long work, mail and what is dated wait until it is let go on. */
+  void pauseQueues(boolean paused) {
+    SmartLifecycle queues = context.getBean("schedulers", SmartLifecycle.class);
+    if (paused) {
+      queues.stop();
+    } else {
+      queues.start();
+    }
   }
 
   @Override

@@ -275,6 +275,12 @@ public final class ReadPolicy {
     return readableAccounts().size() == catalogue.accounts().size();
   }
 
+  /** {@return whether the viewer manages the settings of an account, whichever} */
+  public boolean managesSettings() {
+    return catalogue.accounts().keySet().stream()
+        .anyMatch(it -> may(Supplied.SETTINGS_MANAGE, ResourceKey.of(it)));
+  }
+
   /**
    * {@return a digest of where the viewer may read, ask and read the trail}: as long as it is the
    * same, what was told before may be told again

@@ -21,6 +21,7 @@ import mandala.core.question.Impact;
 import mandala.server.authorization.ReadPolicy;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
+import mandala.server.mail.Mails;
 import mandala.server.platform.Costly;
 import mandala.server.platform.Problem;
 import mandala.server.question.FigureView;
@@ -39,8 +40,10 @@ class PersonController {
 
   private final RequestContexts contexts;
   private final SignInFacts signIns;
+  private final Mails mails;
 
-  PersonController(RequestContexts contexts, SignInFacts signIns) {
+  PersonController(RequestContexts contexts, SignInFacts signIns, Mails mails) {
+    this.mails = mails;
     this.contexts = contexts;
     this.signIns = signIns;
   }
@@ -81,6 +84,7 @@ class PersonController {
    * @param groups in which they are, directly or not
    * @param assignments of any subject that they have
    * @param signIn null where the viewer may neither manage them nor is they
+   * @param mailRefusal why the last mail to them was refused; null where it was not, or as before
    */
   record PersonPage(
       ThingView person,
@@ -94,6 +98,7 @@ class PersonController {
       List<RightsController.Reference> reports,
       List<AssignmentView> assignments,
       SignInFacts.@Nullable SignInView signIn,
+      @Nullable String mailRefusal,
       Hindrances cannot) {}
 
   @GetMapping("/people/{key}")
@@ -139,6 +144,7 @@ class PersonController {
             .map(it -> AssignmentView.of(it, context))
             .toList(),
         self || cannot.edit() == null ? signIns.of(person.key()) : null,
+        self || cannot.edit() == null ? mails.refusalOf(key).orElse(null) : null,
         cannot);
   }
 

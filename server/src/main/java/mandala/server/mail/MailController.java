@@ -1,10 +1,13 @@
 package mandala.server.mail;
 
 import java.util.List;
+import java.util.Set;
 import mandala.core.model.Principal;
 import mandala.core.model.Supplied;
+import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
+import mandala.core.question.Session;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
 import mandala.server.platform.Problem;
@@ -39,20 +42,31 @@ class MailController {
   @GetMapping
   Outbox outbox() {
     RequestContext context = contexts.context();
-    boolean any =
-        context.state().engine().catalogue().accounts().keySet().stream()
-            .anyMatch(it -> context.readPolicy().may(Supplied.SETTINGS_MANAGE, ResourceKey.of(it)));
-    if (!any) {
+    if (!context.readPolicy().managesSettings()) {
       throw Problem.forbidden(
           "You need “Manage settings” on an account to read its mail. Ask its administrator.");
     }
-    boolean readsAll = context.readPolicy().readsAll();
+    Set<AccountKey> readable = context.readPolicy().readableAccounts();
     return new Outbox(
         mails.isServerSet(),
         mails.newest(MOST).stream()
             .filter(it -> isManaged(it, context))
-            .map(it -> readsAll ? it : it.withoutBody())
+            .map(it -> isTextReadable(it, readable, context) ? it : it.withoutBody())
             .toList());
+  }
+
+  /**
+   * A mail names only what its receiver may read: whoever reads every account that they read may
+   * read it.
+   */
+  private boolean isTextReadable(Mail mail, Set<AccountKey> readable, RequestContext context) {
+    PrincipalKey receiver = new PrincipalKey(mail.person());
+    return receiver.equals(context.readPolicy().viewer())
+        || readable.containsAll(
+            contexts
+                .of(new Session(receiver, context.readPolicy().now(), true, null))
+                .readPolicy()
+                .readableAccounts());
   }
 
   private static boolean isManaged(Mail mail, RequestContext context) {

@@ -6,7 +6,7 @@ import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Who could come to a right.
+ * Who could get a right.
  *
  * @param principal key of the person or service
  * @param at the instant asked about; now where absent

@@ -6,7 +6,7 @@ import mandala.server.platform.ExportTable;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Who could come to it, and does not have it.
+ * Who could get it, and does not have it.
  *
  * @param people those with the fewest changes first
  * @param looked at how many of how many {@code able} to change anything was looked; null for a

@@ -114,10 +114,8 @@ class EscalationService {
     HoldersQuestion wanted = order.wanted(context);
     audit.everybody(
         wanted.accounts(context.asked().engine().catalogue()),
-        "Who could come to " + wanted.what() + ": " + wanted.place());
+        "Who could get " + wanted.what() + ": " + wanted.place());
     return orders.begin(
-        EscalationSearchJob.NAME,
-        "Who could come to " + wanted.what() + ": " + wanted.place(),
-        order);
+        EscalationSearchJob.NAME, "Who could get " + wanted.what() + ": " + wanted.place(), order);
   }
 }

@@ -55,6 +55,9 @@ class Schedulers implements SmartLifecycle {
 
   @Override
   public synchronized void start() {
+    if (isRunning()) {
+      return;
+    }
     for (Queue queue : Queue.values()) {
       Scheduler scheduler = scheduler(queue);
       running.put(queue, scheduler);

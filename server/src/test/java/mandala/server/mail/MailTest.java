@@ -128,6 +128,14 @@ class MailTest {
     awaitState("refused");
     assertThat(only().attempts()).isEqualTo(1);
     assertThat(mails.refusalOf("odile.farrow")).isPresent();
+    database.update("update credential set totp_last_step = -1");
+    Caller ilse = Caller.as("ilse.varga", environment);
+    assertThat(ilse.get("/api/rights/people/odile.farrow").json().has("mailRefusal")).isTrue();
+    assertThat(ilse.get("/api/settings/schedule").status()).as("not hers to manage").isEqualTo(403);
+    database.update("update credential set totp_last_step = -1");
+    Caller marten = Caller.as("marten.holloway", environment);
+    assertThat(marten.get("/api/settings/schedule").body())
+        .contains("daily-digest", "ended-access", "delete-old-results");
     mails.send("odile.farrow", ODILE, "Better", "Text");
     await()
         .until(() -> {
@@ -152,7 +160,7 @@ class MailTest {
     assertThat(Caller.as("noor.haddad", environment).get("/api/settings/mail").status())
         .isEqualTo(403);
     Caller marten = Caller.as("marten.holloway", environment);
-    assertThat(marten.get("/api/settings/mail").body()).contains("For Odile");
+    assertThat(marten.get("/api/settings/mail").body()).contains("For Odile", "A text");
   }
 
   @ParameterizedTest
