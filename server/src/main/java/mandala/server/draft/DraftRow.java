@@ -218,12 +218,18 @@ class DraftRow {
 
   void move(State itsState, Instant now) {
     state = itsState.word();
+    if (itsState == State.DISCARDED && dueAt != null) {
+      notApplied("The draft was discarded. Set its date again.", now);
+    }
     touch(now);
   }
 
   void handTo(String newOwner, Instant now) {
     owner = newOwner;
     state = State.ASIDE.word(); // the new owner may have one open
+    if (dueAt != null) {
+      notApplied("The draft was handed over. Set its date again.", now);
+    }
     touch(now);
   }
 

@@ -130,6 +130,17 @@ class DatedDraftsTest {
   }
 
   @Test
+  void whoGetsADraftHandedOverSetsItsDateThemselves() {
+    Caller ilse = as("ilse.varga");
+    String path = draft(ilse, "arlo.yates");
+    assertThat(date(ilse, path, clock.instant().plusSeconds(600)).status()).isEqualTo(200);
+    assertThat(ilse.send("PATCH", path, "{\"owner\":\"marten.holloway\"}").status()).isEqualTo(200);
+    JsonNode handed = as("marten.holloway").get(path).json();
+    assertThat(handed.has("due")).isFalse();
+    assertThat(handed.get("dueFault").stringValue()).contains("handed over");
+  }
+
+  @Test
   void whoseRightsAreGoneThenItWaitsAndSaysWhy() {
     Caller ilse = as("ilse.varga");
     String path = draft(ilse, "arlo.yates");
