@@ -1,4 +1,4 @@
-import { useState, type ReactNode } from "react";
+import { lazy, Suspense, useState, type ReactNode } from "react";
 import { useAccounts } from "@/entities/account/queries";
 import { DestinationDialog } from "@/entities/draft/DestinationDialog";
 import { useWho, type Who } from "@/entities/session";
@@ -6,13 +6,14 @@ import { DraftStatus } from "@/features/draft";
 import { ImpersonationBar } from "@/features/impersonation";
 import { SignInAgain } from "@/features/session";
 import { AccountSwitch } from "./AccountSwitch";
-import { Bell } from "./Bell";
 import styles from "./Frame.module.css";
-import { Help } from "./Help";
 import { Rail } from "./Rail";
 import { Search } from "./Search";
 import { SelfMenu } from "./SelfMenu";
 import { useShortcuts } from "./useShortcuts";
+
+const Help = lazy(() => import("./Help").then((it) => ({ default: it.Help })));
+const Bell = lazy(() => import("./Bell").then((it) => ({ default: it.Bell })));
 
 interface Props {
   /** Who is really signed in, in an impersonated view. */
@@ -37,7 +38,11 @@ export function Frame({ by, children }: Props) {
         <AccountSwitch />
         <Search />
         {accounts.data?.people && !by && <DraftStatus />}
-        {!by && <Bell />}
+        {!by && (
+          <Suspense fallback={null}>
+            <Bell />
+          </Suspense>
+        )}
         {!by && <SelfMenu onHelp={() => setHelp(true)} />}
       </header>
       <main id="content" className={styles["page"]} tabIndex={-1}>
@@ -45,7 +50,11 @@ export function Frame({ by, children }: Props) {
       </main>
       <SignInAgain who={who} />
       <DestinationDialog />
-      <Help open={help} onClose={() => setHelp(false)} />
+      {help && (
+        <Suspense fallback={null}>
+          <Help open onClose={() => setHelp(false)} />
+        </Suspense>
+      )}
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import { lazy, Suspense } from "react";
 import { personIn, type DifferAsked } from "@/entities/access/model";
 import { useDifference } from "@/entities/access/queries";
 import { useAccounts } from "@/entities/account/queries";
@@ -9,9 +10,12 @@ import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Keep, Sentence } from "@/shared/ui/Sentence";
-import { DifferenceView } from "../components/DifferenceView";
 import { QuestionTabs } from "../components/QuestionTabs";
 import { SideField } from "../components/SideField";
+
+const DifferenceView = lazy(() =>
+  import("../components/DifferenceView").then((it) => ({ default: it.DifferenceView })),
+);
 
 const NAMES = [
   "one",
@@ -109,7 +113,9 @@ export function ComparePage() {
         <Loading what="the difference" />
       ) : (
         <div className={answer.isPlaceholderData ? "stale" : ""} aria-live="polite">
-          <DifferenceView answer={answer.data} asked={asked} />
+          <Suspense fallback={<Loading what="the difference" />}>
+            <DifferenceView answer={answer.data} asked={asked} />
+          </Suspense>
         </div>
       )}
     </>

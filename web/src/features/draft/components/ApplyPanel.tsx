@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Alert, Button, Form, Input, Segmented } from "antd";
 import { Link, useNavigate } from "react-router";
 import {
@@ -10,7 +10,6 @@ import {
 } from "@/entities/draft/queries";
 import { DemoCode, useWho } from "@/entities/session";
 import { dateOf } from "@/shared/lib/words";
-import { MomentField } from "@/shared/ui/MomentField";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
 import { obstaclesOf } from "../model";
@@ -18,6 +17,10 @@ import styles from "./ApplyPanel.module.css";
 import { Answer } from "./Answer";
 import { Proposal } from "./Proposal";
 import { SecondPerson } from "./SecondPerson";
+
+const MomentField = lazy(() =>
+  import("@/shared/ui/MomentField").then((it) => ({ default: it.MomentField })),
+);
 
 /** What keeps a draft from being applied; else the form that applies it. */
 export function ApplyPanel({ draft }: { draft: DraftView }) {
@@ -132,13 +135,15 @@ function Apply({ draft }: { draft: DraftView }) {
             />
             {later && (
               <div className={styles["date"]}>
-                <MomentField
-                  label="Date"
-                  value={at}
-                  edge="first"
-                  placeholder="choose a day"
-                  onChange={setAt}
-                />
+                <Suspense fallback={null}>
+                  <MomentField
+                    label="Date"
+                    value={at}
+                    edge="first"
+                    placeholder="choose a day"
+                    onChange={setAt}
+                  />
+                </Suspense>
               </div>
             )}
           </Form.Item>

@@ -70,7 +70,7 @@ describe("applying", () => {
     await userEvent.click(screen.getByText("At a date"));
     const set = screen.getByRole("button", { name: "Set date" });
     expect(set).toHaveProperty("disabled", true);
-    await userEvent.type(screen.getByLabelText("Date"), "24 Dec 2027{Enter}");
+    await userEvent.type(await screen.findByLabelText("Date"), "24 Dec 2027{Enter}");
     await userEvent.type(screen.getByLabelText(/Code of your second factor/), "123456");
     await userEvent.click(set);
     await waitFor(() =>
