@@ -77,7 +77,8 @@ class EscalationApiTest {
     assertThat(job.get("total").longValue()).as("shares, not how many are able").isEqualTo(100);
     String file = ilse.get(path + "/export?format=csv").body();
     assertThat(file).contains("who could approve").contains("marten.holloway");
-    assertThat(ilse.get("/api/trail?text=Who+could+get").body()).contains("Who could come to");
+    assertThat(ilse.get("/api/trail?text=Who+could+get").body())
+        .contains("Who could get Approve loans");
   }
 
   @Test
