@@ -21,22 +21,11 @@ class ApprovalJourneyTest {
     database.update("update draft set state = 'discarded' where state in ('open', 'aside')");
   }
 
-  private static void assign(Browser browser, String person, String role, String place) {
-    browser.open("/people/" + person);
-    browser.choose("main header button", "Assign");
-    browser.fill("What", role);
-    browser.click(".ant-modal button[data-field='Where']");
-    browser.choose(".ant-select-item-option", "A place and everything below it");
-    browser.pick(place, place);
-    browser.choose(".ant-modal button", "Add to draft");
-    browser.gone(".ant-modal-wrap:not([style*='none']) [class*='composer']");
-  }
-
   @Test
   void aDraftIsSentDeclinedChangedApprovedAndApplied(Browser browser, Application application) {
     JdbcTemplate database = application.part(JdbcTemplate.class);
     browser.signInAs("Ilse Varga");
-    assign(browser, "tess.aldergate", "Security administrator", "Fernwick Gallery");
+    browser.assign("tess.aldergate", "Security administrator", "Fernwick Gallery");
     browser.click("[data-draft]");
     browser.read("A second person must approve this draft");
     browser.type("textarea[aria-label='Reason']", "Ilse is on leave");
@@ -66,7 +55,7 @@ class ApprovalJourneyTest {
     browser.read("Marten Holloway declined it today: Not in the gallery");
     browser.click("[aria-label^='Remove from draft']");
     browser.read("This draft is empty");
-    assign(browser, "tess.aldergate", "Security administrator", "Quillhaven Sea Museum");
+    browser.assign("tess.aldergate", "Security administrator", "Quillhaven Sea Museum");
     browser.open(page);
     browser.read("declined an earlier version");
     browser.choose(APPLY + "button", "Send again");

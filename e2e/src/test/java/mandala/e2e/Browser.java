@@ -159,6 +159,18 @@ final class Browser implements AutoCloseable {
     pick(name, name);
   }
 
+  /** Assigns a role to somebody in a place and everything below it, in the open draft. */
+  void assign(String person, String role, String place) {
+    open("/people/" + person);
+    choose("main header button", "Assign");
+    fill("What", role);
+    click(".ant-modal button[data-field='Where']");
+    choose(".ant-select-item-option", "A place and everything below it");
+    pick(place, place);
+    choose(".ant-modal button", "Add to draft");
+    gone(".ant-modal-wrap:not([style*='none']) [class*='composer']");
+  }
+
   void type(String css, String words) {
     new WebDriverWait(driver, PATIENCE)
         .ignoring(WebDriverException.class) // it is still coming into sight

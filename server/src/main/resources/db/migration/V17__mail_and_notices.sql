@@ -47,6 +47,8 @@ create table notice_demand (
 
 -- What somebody was told of already, so that it is told once.
 create table told_once (
-  about text primary key,
-  at    timestamptz not null
+  about  text not null,
+  person text not null,
+  at     timestamptz not null,
+  primary key (about, person)
 );

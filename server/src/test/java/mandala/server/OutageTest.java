@@ -1,5 +1,6 @@
 package mandala.server;
 
+import static mandala.server.Patience.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.sql.SQLException;
@@ -17,10 +18,12 @@ class OutageTest {
     try (var connection = TestDatabase.connect("postgres");
         var statement = connection.createStatement()) {
       statement.execute("alter database " + database + " with allow_connections " + admitted);
-      statement.execute(
-          "select pg_terminate_backend(pid) from pg_stat_activity where datname = '"
-              + database
-              + "'");
+      if (!admitted) {
+        statement.execute(
+            "select pg_terminate_backend(pid) from pg_stat_activity where datname = '"
+                + database
+                + "'");
+      }
     } catch (SQLException e) {
       throw new AssertionError(e);
     }
@@ -45,6 +48,7 @@ class OutageTest {
     } finally {
       admit(database, true);
     }
+    await().until(() -> caller.get(question).status() == 200);
     assertThat(caller.get(question).json().get("regions").toString()).isEqualTo(before);
   }
 }

@@ -311,7 +311,7 @@ public final class Access {
     return Regions.inside(this, extent, top, depth);
   }
 
-  /** {@return how many resources an extent takes in}, doors aside */
+  /** {@return how many resources an extent covers}, without bridges */
   public int size(Extent extent) {
     int size = 0;
     for (int top : Areas.tops(it, extent)) {

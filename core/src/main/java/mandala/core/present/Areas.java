@@ -113,7 +113,7 @@ public final class Areas {
         .toArray();
   }
 
-  /** {@return all that an extent lets be told}, doors aside */
+  /** {@return every area that an extent covers}, without bridges */
   static @Nullable Set<Integer> only(Snapshot it, Extent extent) {
     return extent.only() == null
         ? null

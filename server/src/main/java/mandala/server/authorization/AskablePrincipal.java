@@ -2,9 +2,12 @@ package mandala.server.authorization;
 
 import java.util.HashSet;
 import java.util.Set;
+import mandala.core.model.Catalogue;
 import mandala.core.model.Principal;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.document.Naming;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 
@@ -17,6 +20,16 @@ import org.jspecify.annotations.Nullable;
  */
 public record AskablePrincipal(
     Principal principal, @Nullable Principal actingFor, @Nullable Set<AccountKey> only) {
+
+  /**
+   * {@return the account of a resource that may be asked about}, null where there is no such
+   * resource to the viewer's eyes
+   */
+  public @Nullable AccountKey askableAccount(
+      ResourceKey resource, Catalogue catalogue, Naming naming) {
+    AccountKey account = naming.tells(resource) ? catalogue.accountOf(resource) : null;
+    return account == null || (only != null && !only.contains(account)) ? null : account;
+  }
 
   /**
    * {@return whom a question is about}

@@ -282,8 +282,8 @@ public final class ReadPolicy {
   }
 
   /**
-   * {@return a digest of where the viewer may read, ask and read the trail}: as long as it is the
-   * same, what was told before may be told again
+   * {@return a digest of where the viewer may read, ask and read the trail}: while it is the same,
+   * an earlier answer can be shown again
    */
   public String extent() {
     StringBuilder extent = new StringBuilder(session.principal().value());

@@ -111,7 +111,7 @@ public final class RequestContext {
     return at == null ? readPolicy.now() : at;
   }
 
-  /** {@return this context}, without a draft of which the viewer may be told nothing */
+  /** {@return this context}, without a draft if the viewer may read none of its accounts */
   public RequestContext withoutHiddenDraft() {
     Set<AccountKey> within = draftedWithin();
     return within != null && within.isEmpty() ? live() : this;

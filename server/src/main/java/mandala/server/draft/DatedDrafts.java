@@ -1,5 +1,6 @@
 package mandala.server.draft;
 
+import com.github.kagkarlsson.scheduler.task.CompletionHandler;
 import com.github.kagkarlsson.scheduler.task.Task;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import java.time.Clock;
@@ -13,13 +14,14 @@ import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
 import mandala.server.notice.NoticeKind;
 import mandala.server.notice.Notices;
+import mandala.server.platform.BackOff;
 import mandala.server.platform.Problem;
 import mandala.server.schedule.Queue;
 import mandala.server.schedule.Queues;
 import mandala.server.schedule.Worker;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Applies drafts at a date (section 11, "what happens by itself"): judged when the date is set, and
@@ -34,12 +36,17 @@ class DatedDrafts implements Worker {
   /** How far ahead a date may be. */
   private static final Duration FARTHEST = Duration.ofDays(366);
 
+  private static final BackOff BACK_OFF = new BackOff(Duration.ofSeconds(30), Duration.ofHours(1));
+
+  private static final CompletionHandler<Void> DONE = (_, operations) -> operations.remove();
+
   private final Drafts drafts;
   private final DraftApplier applying;
   private final RequestContexts contexts;
   private final Queues queues;
   private final Notices notices;
   private final Clock clock;
+  private final TransactionTemplate transactions;
 
   DatedDrafts(
       Drafts drafts,
@@ -47,7 +54,9 @@ class DatedDrafts implements Worker {
       RequestContexts contexts,
       Queues queues,
       Notices notices,
-      Clock clock) {
+      Clock clock,
+      TransactionTemplate transactions) {
+    this.transactions = transactions;
     this.drafts = drafts;
     this.applying = applying;
     this.contexts = contexts;
@@ -63,8 +72,7 @@ class DatedDrafts implements Worker {
    * @param owner with the second factor as it was shown just now
    * @throws Problem if it could not be applied now, or the instant is past or too far ahead
    */
-  @Transactional
-  public void set(String id, String content, Instant at, Session owner, RequestContext context) {
+  void set(String id, String content, Instant at, Session owner, RequestContext context) {
     Instant now = clock.instant();
     if (!at.isAfter(now) || at.isAfter(now.plus(FARTHEST))) {
       throw Problem.badRequest(
@@ -72,16 +80,15 @@ class DatedDrafts implements Worker {
           "'" + at + "' is past, or more than a year ahead. Choose one between.");
     }
     applying.check(id, content, owner, context);
-    queues.remove(Queue.TASKS, TASK, id);
-    drafts.due(id, content, at);
-    queues.add(Queue.TASKS, TASK, id, at);
+    transactions.executeWithoutResult(_ -> {
+      drafts.due(id, content, at);
+      queues.put(Queue.TASKS, TASK, id, at);
+    });
   }
 
-  /** Takes the date of a draft back. */
-  @Transactional
-  public void clear(String id, String content) {
+  /** Takes the date of a draft back; what waits in the queue for it finds nothing to do. */
+  void clear(String id, String content) {
     drafts.due(id, content, null);
-    queues.remove(Queue.TASKS, TASK, id);
   }
 
   @Override
@@ -92,21 +99,22 @@ class DatedDrafts implements Worker {
   @Override
   public List<Task<?>> tasks() {
     return List.of(
-        Tasks.oneTime(TASK)
-            .onFailure((complete, operations) ->
-                operations.reschedule(complete, complete.getTimeDone().plusSeconds(30)))
-            .onDeadExecution(
-                (complete, operations) -> operations.reschedule(complete, clock.instant()))
+        Tasks.custom(TASK, Void.class)
+            .onFailure(Worker.retrying(BACK_OFF))
             .execute((instance, _) -> apply(instance.getId())));
   }
 
-  private void apply(String id) {
+  /** {@return what becomes of its place in the queue} */
+  private CompletionHandler<Void> apply(String id) {
     DraftRow row = drafts.find(id).orElse(null);
     Instant due = row == null ? null : row.dueAt();
     String content = row == null ? null : row.dueContent();
     Instant now = clock.instant();
-    if (row == null || due == null || content == null || !row.isAlive() || due.isAfter(now)) {
-      return; // discarded, applied by hand, or given another date
+    if (row == null || due == null || content == null || !row.isAlive()) {
+      return DONE; // discarded, applied by hand, or its date was taken back
+    }
+    if (due.isAfter(now)) {
+      return (complete, operations) -> operations.reschedule(complete, due); // of another date
     }
     Session owner =
         new Session(new PrincipalKey(row.owner()), now.truncatedTo(ChronoUnit.SECONDS), true, null);
@@ -118,6 +126,7 @@ class DatedDrafts implements Worker {
       drafts.notApplied(id, why);
       tell(row, NoticeKind.DATED_WAITS, called(row) + " was not applied at its date. " + why);
     }
+    return DONE;
   }
 
   private static String called(DraftRow row) {

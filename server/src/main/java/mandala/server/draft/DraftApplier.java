@@ -76,32 +76,30 @@ class DraftApplier {
       String id, String content, Session author, RequestContext context, boolean byItself) {
     Holder holder = new Holder();
     try {
-      long made =
-          model
-              .decided(
-                  state -> {
-                    Decided decided = decided(state, id, content, author, context);
-                    if (byItself) {
-                      decided = decided.byItself();
-                    }
-                    holder.decided = decided;
-                    return new LiveModel.Decision(
-                        decided.review().draft().inOrder(),
-                        Objects.requireNonNull(decided.review().after()),
-                        decided.cause());
-                  },
-                  (_, revision) -> {
-                    Decided decided = Objects.requireNonNull(holder.decided);
-                    if (!drafts.applied(id, decided.version(), revision)
-                        || !decided.approvals().equals(drafts.approvals(id))
-                        || !decided.policy().equals(drafts.policy())) {
-                      throw changedMeanwhile();
-                    }
-                    trail.write(lines(decided, revision));
-                  })
-              .revision();
-      events.publishEvent(new DraftNotices.Applied(made));
-      return made;
+      return model
+          .decided(
+              state -> {
+                Decided decided = decided(state, id, content, author, context);
+                if (byItself) {
+                  decided = decided.byItself();
+                }
+                holder.decided = decided;
+                return new LiveModel.Decision(
+                    decided.review().draft().inOrder(),
+                    Objects.requireNonNull(decided.review().after()),
+                    decided.cause());
+              },
+              (_, revision) -> {
+                Decided decided = Objects.requireNonNull(holder.decided);
+                if (!drafts.applied(id, decided.version(), revision)
+                    || !decided.approvals().equals(drafts.approvals(id))
+                    || !decided.policy().equals(drafts.policy())) {
+                  throw changedMeanwhile();
+                }
+                trail.write(lines(decided, revision));
+                events.publishEvent(new DraftNotices.Applied(revision));
+              })
+          .revision();
     } catch (IllegalArgumentException e) {
       throw Problem.conflict(
           "The draft does not fit the newest revision",

@@ -80,7 +80,7 @@ class DraftNotices implements Worker {
   /** After a revision, the drafts of others may clash: looked for apart from who applied it. */
   @EventListener
   void applied(Applied applied) {
-    queues.add(Queue.TASKS, TASK, Long.toString(applied.revision()), clock.instant());
+    queues.put(Queue.TASKS, TASK, Long.toString(applied.revision()), clock.instant());
   }
 
   @Override

@@ -13,6 +13,7 @@ import java.util.stream.Collectors;
 import mandala.core.model.key.PrincipalKey;
 import mandala.server.authorization.RequestContexts;
 import mandala.server.model.LiveModel;
+import mandala.server.platform.BackOff;
 import mandala.server.platform.Problem;
 import mandala.server.schedule.Queue;
 import mandala.server.schedule.Queues;
@@ -46,7 +47,7 @@ public class Jobs implements Worker {
   /** How often a job is begun that an instance left or that failed. */
   static final int ATTEMPTS = 3;
 
-  private static final Duration PAUSE = Duration.ofSeconds(2);
+  private static final BackOff BACK_OFF = new BackOff(Duration.ofSeconds(2), Duration.ofMinutes(1));
 
   private final Map<String, JobKind> kinds;
   private final JobTables tables;
@@ -104,7 +105,7 @@ public class Jobs implements Worker {
     String id = UUID.randomUUID().toString();
     Instant now = clock.instant();
     tables.insert(id, order, now);
-    queues.add(Queue.WORK, TASK, id, now);
+    queues.put(Queue.WORK, TASK, id, now);
     return tables.find(id, order.owner()).orElseThrow();
   }
 
@@ -148,16 +149,15 @@ public class Jobs implements Worker {
   public List<Task<?>> tasks() {
     return List.of(
         Tasks.oneTime(TASK)
-            .onFailure((complete, operations) ->
-                operations.reschedule(complete, complete.getTimeDone().plus(PAUSE)))
-            .onDeadExecution(
-                (complete, operations) -> operations.reschedule(complete, clock.instant()))
+            .onFailure(Worker.retrying(BACK_OFF))
             .execute((instance, _) -> run(instance.getId())));
   }
 
   private void run(String id) {
     JobTables.Taken taken = tables.take(id).orElse(null);
     if (taken == null) {
+      // over, or its owner cancelled it while an instance that is no more worked on it
+      tables.end(id, "cancelled", null, clock.instant());
       return;
     }
     JobOrder order = taken.order();

@@ -15,6 +15,7 @@ import java.util.Set;
 import java.util.UUID;
 import mandala.core.model.key.PrincipalKey;
 import mandala.server.model.Departure;
+import mandala.server.platform.BackOff;
 import mandala.server.schedule.Queue;
 import mandala.server.schedule.Queues;
 import mandala.server.schedule.Worker;
@@ -39,8 +40,7 @@ public class Mails implements Worker, Departure {
   /** How often a mail is tried: for about two days. */
   static final int ATTEMPTS = 16;
 
-  private static final Duration FIRST_PAUSE = Duration.ofMinutes(1);
-  private static final Duration LONGEST_PAUSE = Duration.ofHours(6);
+  private static final BackOff BACK_OFF = new BackOff(Duration.ofMinutes(1), Duration.ofHours(6));
 
   private static final String COLUMNS =
       "id, person, recipient, subject, body, state, repeated, attempts, made_at, tried_at, fault";
@@ -73,7 +73,7 @@ public class Mails implements Worker, Departure {
         server.isSet() ? "waiting" : "kept",
         now.atOffset(ZoneOffset.UTC));
     if (server.isSet()) {
-      queues.add(Queue.TASKS, TASK, id, now);
+      queues.put(Queue.TASKS, TASK, id, now);
     }
   }
 
@@ -82,24 +82,11 @@ public class Mails implements Worker, Departure {
     return Queue.TASKS;
   }
 
-  /** {@return the pause before the next attempt}: it doubles from a minute up to six hours */
-  static Duration pauseAfter(int attempts) {
-    Duration pause = FIRST_PAUSE.multipliedBy(1L << Math.min(20, Math.max(0, attempts - 1)));
-    return pause.compareTo(LONGEST_PAUSE) > 0 ? LONGEST_PAUSE : pause;
-  }
-
   @Override
   public List<Task<?>> tasks() {
     return List.of(
         Tasks.oneTime(TASK)
-            .onFailure((complete, operations) ->
-                operations.reschedule(
-                    complete,
-                    complete
-                        .getTimeDone()
-                        .plus(pauseAfter(complete.getExecution().consecutiveFailures + 1))))
-            .onDeadExecution(
-                (complete, operations) -> operations.reschedule(complete, clock.instant()))
+            .onFailure(Worker.retrying(BACK_OFF))
             .execute((instance, _) -> trySending(instance.getId())));
   }
 

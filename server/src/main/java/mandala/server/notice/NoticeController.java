@@ -3,11 +3,9 @@ package mandala.server.notice;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
-import java.time.Clock;
-import java.time.Instant;
-import java.time.ZoneOffset;
-import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
 import mandala.core.model.Principal;
 import mandala.core.model.Supplied;
 import mandala.core.model.key.AccountKey;
@@ -23,7 +21,6 @@ import mandala.server.session.AuditContext;
 import mandala.server.session.CurrentPrincipal;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
-import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -42,63 +39,36 @@ class NoticeController {
   private static final int MOST = 200;
 
   private final Notices notices;
-  private final JdbcTemplate database;
   private final RequestContexts contexts;
   private final CurrentPrincipal viewer;
   private final Trail trail;
   private final AuditContext auditContext;
-  private final Clock clock;
 
   NoticeController(
       Notices notices,
-      JdbcTemplate database,
       RequestContexts contexts,
       CurrentPrincipal viewer,
       Trail trail,
-      AuditContext auditContext,
-      Clock clock) {
+      AuditContext auditContext) {
     this.notices = notices;
-    this.database = database;
     this.contexts = contexts;
     this.viewer = viewer;
     this.trail = trail;
     this.auditContext = auditContext;
-    this.clock = clock;
   }
-
-  /** A notice; {@code link} is the page that it leads to. */
-  record NoticeView(
-      long id, String kind, String said, @Nullable String link, Instant at, boolean read) {}
 
   /**
    * One's own notices, the newest first.
    *
    * @param unread how many are not read, of all
    */
-  record NoticeList(long unread, List<NoticeView> notices) {}
+  record NoticeList(long unread, List<Notices.NoticeView> notices) {}
 
   /** One's own notices: those of whoever is signed in, in an impersonated view too. */
   @GetMapping
   NoticeList list(@RequestParam(defaultValue = "50") int limit) {
     String person = viewer.signedIn().principal().value();
-    Long unread =
-        database.queryForObject(
-            "select count(*) from notice where person = ? and read_at is null", Long.class, person);
-    return new NoticeList(
-        unread == null ? 0 : unread,
-        database.query(
-            "select id, kind, said, link, at, read_at is not null from notice where person = ?"
-                + " order by id desc limit ?",
-            (row, _) ->
-                new NoticeView(
-                    row.getLong(1),
-                    row.getString(2),
-                    row.getString(3),
-                    row.getString(4),
-                    row.getTimestamp(5).toInstant(),
-                    row.getBoolean(6)),
-            person,
-            Math.clamp(limit, 1, MOST)));
+    return new NoticeList(notices.unread(person), notices.of(person, Math.clamp(limit, 1, MOST)));
   }
 
   /** Which notices were read: all up to this one, or this one only. */
@@ -107,12 +77,7 @@ class NoticeController {
   /** Marks notices as read. */
   @PostMapping("/read")
   NoticeList read(@Valid @RequestBody Read read) {
-    database.update(
-        "update notice set read_at = ? where person = ? and read_at is null and "
-            + (read.andOlder() ? "id <= ?" : "id = ?"),
-        clock.instant().atOffset(ZoneOffset.UTC),
-        viewer.signedIn().principal().value(),
-        read.id());
+    notices.read(viewer.signedIn().principal().value(), read.id(), read.andOlder());
     return list(50);
   }
 
@@ -139,16 +104,18 @@ class NoticeController {
   @GetMapping("/choices")
   NoticeChoices choices() {
     Principal self = self();
-    List<NoticeChoice> all = new ArrayList<>();
-    for (NoticeKind kind : NoticeKind.values()) {
-      Delivery demanded = notices.demandOn(self, kind);
-      all.add(
-          new NoticeChoice(
-              kind.word(),
-              kind.title(),
-              notices.deliveryFor(self, kind).word(),
-              demanded == null ? null : demanded.word()));
-    }
+    Notices.Deliveries deliveries = notices.deliveries(self);
+    List<NoticeChoice> all =
+        Stream.of(NoticeKind.values())
+            .map(kind -> {
+              Delivery demanded = deliveries.demanded().get(kind);
+              return new NoticeChoice(
+                  kind.word(),
+                  kind.title(),
+                  deliveries.of(kind).word(),
+                  demanded == null ? null : demanded.word());
+            })
+            .toList();
     return new NoticeChoices(self.email(), all);
   }
 
@@ -184,7 +151,7 @@ class NoticeController {
     NoticeKind of = kind(kind);
     Delivery delivery = delivery(wanted);
     Principal self = self();
-    Delivery demanded = notices.demandOn(self, of);
+    Delivery demanded = notices.deliveries(self).demanded().get(of);
     if (demanded != null && delivery.compareTo(demanded) < 0) {
       throw Problem.badRequest(
           "Your account demands more",
@@ -204,17 +171,23 @@ class NoticeController {
   @GetMapping("/demands/{account}")
   Demands demands(@PathVariable String account) {
     RequestContext context = contexts.context();
+    AccountKey key = readable(account, context);
+    Map<NoticeKind, Delivery> demanded = notices.demands(account);
+    List<Demand> all =
+        Stream.of(NoticeKind.values())
+            .map(it ->
+                new Demand(it.word(), it.title(), demanded.getOrDefault(it, Delivery.HERE).word()))
+            .toList();
+    return new Demands(account, manages(key, context), all);
+  }
+
+  private static AccountKey readable(String account, RequestContext context) {
     AccountKey key =
         Visibility.account(account, context.state().engine().catalogue(), context.naming());
     if (!context.readPolicy().mayRead(key)) {
       throw Problem.notFound("There is no account '" + account + "'. Choose one from the list.");
     }
-    List<Demand> all = new ArrayList<>();
-    for (NoticeKind kind : NoticeKind.values()) {
-      Delivery demanded = notices.demands(account).getOrDefault(kind, Delivery.HERE);
-      all.add(new Demand(kind.word(), kind.title(), demanded.word()));
-    }
-    return new Demands(account, manages(key, context), all);
+    return key;
   }
 
   private static boolean manages(AccountKey account, RequestContext context) {
@@ -226,11 +199,11 @@ class NoticeController {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void demand(
       @PathVariable String account, @PathVariable String kind, @Valid @RequestBody Wanted wanted) {
-    demands(account); // there is such an account to the viewer's eyes
+    RequestContext context = contexts.context();
+    AccountKey key = readable(account, context);
     NoticeKind of = kind(kind);
     Delivery delivery = delivery(wanted);
-    RequestContext context = contexts.context();
-    if (!manages(new AccountKey(account), context)) {
+    if (!manages(key, context)) {
       throw Problem.forbidden(
           "You need “Manage settings” on this account, with your second factor. Ask its"
               + " administrator.");

@@ -3,15 +3,16 @@ package mandala.server.notice;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
+import java.util.Collections;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Principal;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PrincipalKey;
-import mandala.core.model.key.ResourceKey;
 import mandala.server.mail.Letter;
 import mandala.server.mail.Mails;
 import mandala.server.model.Departure;
@@ -64,7 +65,7 @@ public class Notices implements Departure {
         || !model.engine().isActive(whom.key(), now)) {
       return;
     }
-    Delivery delivery = deliveryFor(whom, notice.kind());
+    Delivery delivery = deliveries(whom).of(notice.kind());
     database.update(
         "insert into notice (person, kind, said, link, at, digest) values (?, ?, ?, ?, ?, ?)",
         person,
@@ -91,33 +92,47 @@ public class Notices implements Departure {
   public void tellOnce(String about, String person, Notice notice) {
     int fresh =
         database.update(
-            "insert into told_once (about, at) values (?, ?) on conflict do nothing",
-            about + " " + person,
+            "insert into told_once (about, person, at) values (?, ?, ?) on conflict do nothing",
+            about,
+            person,
             clock.instant().atOffset(ZoneOffset.UTC));
     if (fresh == 1) {
       tell(person, notice);
     }
   }
 
-  /** {@return how notices of a kind come to somebody}: the stronger of choice and demand */
-  Delivery deliveryFor(Principal whom, NoticeKind kind) {
-    Delivery chosen = choices(whom.key().value()).getOrDefault(kind, kind.usual());
-    Delivery demanded = demandOn(whom, kind);
-    return demanded != null && demanded.compareTo(chosen) > 0 ? demanded : chosen;
+  /**
+   * How notices come to somebody.
+   *
+   * @param chosen by themselves; of the other kinds as is usual
+   * @param demanded by their accounts at least
+   */
+  record Deliveries(Map<NoticeKind, Delivery> chosen, Map<NoticeKind, Delivery> demanded) {
+
+    /** {@return how a kind comes}: the stronger of choice and demand */
+    Delivery of(NoticeKind kind) {
+      Delivery wanted = chosen.getOrDefault(kind, kind.usual());
+      return Collections.max(List.of(wanted, demanded.getOrDefault(kind, Delivery.HERE)));
+    }
   }
 
-  /** {@return what the accounts of somebody demand}, the strongest; null where none does */
-  @Nullable Delivery demandOn(Principal whom, NoticeKind kind) {
+  /** {@return how notices come to somebody} */
+  Deliveries deliveries(Principal whom) {
     Catalogue catalogue = model.engine().catalogue();
-    Delivery strongest = null;
-    for (ResourceKey at = ResourceKey.of(whom.account()); at != null; at = catalogue.parentOf(at)) {
-      AccountKey account = catalogue.accountOf(at);
-      Delivery demanded = account == null ? null : demands(account.value()).get(kind);
-      if (demanded != null && (strongest == null || demanded.compareTo(strongest) > 0)) {
-        strongest = demanded;
-      }
+    Map<NoticeKind, Delivery> demanded = new EnumMap<>(NoticeKind.class);
+    for (AccountKey at = whom.account(); at != null; at = parentOf(at, catalogue)) {
+      demands(at.value())
+          .forEach((kind, it) ->
+              demanded.merge(kind, it, (one, other) -> one.compareTo(other) < 0 ? other : one));
     }
-    return strongest;
+    return new Deliveries(
+        read("select kind, delivery from notice_choice where person = ?", whom.key().value()),
+        demanded);
+  }
+
+  private static @Nullable AccountKey parentOf(AccountKey key, Catalogue catalogue) {
+    Account account = catalogue.accounts().get(key);
+    return account == null ? null : account.parent();
   }
 
   private Map<NoticeKind, Delivery> read(String sql, String of) {
@@ -135,14 +150,48 @@ public class Notices implements Departure {
     return found;
   }
 
-  /** {@return what somebody chose} */
-  Map<NoticeKind, Delivery> choices(String person) {
-    return read("select kind, delivery from notice_choice where person = ?", person);
-  }
-
   /** {@return what an account demands} */
   Map<NoticeKind, Delivery> demands(String account) {
     return read("select kind, delivery from notice_demand where account = ?", account);
+  }
+
+  /** A notice as it is kept; {@code link} is the page that it leads to. */
+  record NoticeView(
+      long id, String kind, String said, @Nullable String link, Instant at, boolean read) {}
+
+  /** {@return the notices of somebody}, the newest first */
+  List<NoticeView> of(String person, int most) {
+    return database.query(
+        "select id, kind, said, link, at, read_at is not null from notice where person = ?"
+            + " order by id desc limit ?",
+        (row, _) ->
+            new NoticeView(
+                row.getLong(1),
+                row.getString(2),
+                row.getString(3),
+                row.getString(4),
+                row.getTimestamp(5).toInstant(),
+                row.getBoolean(6)),
+        person,
+        most);
+  }
+
+  /** {@return how many notices somebody has not read} */
+  long unread(String person) {
+    Long unread =
+        database.queryForObject(
+            "select count(*) from notice where person = ? and read_at is null", Long.class, person);
+    return unread == null ? 0 : unread;
+  }
+
+  /** Marks a notice as read, and those before it where these are meant, too. */
+  void read(String person, long id, boolean andOlder) {
+    database.update(
+        "update notice set read_at = ? where person = ? and read_at is null and "
+            + (andOlder ? "id <= ?" : "id = ?"),
+        clock.instant().atOffset(ZoneOffset.UTC),
+        person,
+        id);
   }
 
   void choose(String person, NoticeKind kind, Delivery delivery) {
@@ -173,7 +222,7 @@ public class Notices implements Departure {
     for (PrincipalKey it : gone) {
       database.update("delete from notice where person = ?", it.value());
       database.update("delete from notice_choice where person = ?", it.value());
-      database.update("delete from told_once where about like '% ' || ?", it.value());
+      database.update("delete from told_once where person = ?", it.value());
     }
   }
 }

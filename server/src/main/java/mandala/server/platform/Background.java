@@ -1,5 +1,6 @@
 package mandala.server.platform;
 
+import java.time.Duration;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -7,14 +8,14 @@ import org.springframework.context.SmartLifecycle;
 
 /**
  * A task that repeats in a thread of its own while the server runs. After a failure the pause
- * doubles, from {@value #LEAST_PAUSE_MILLIS} ms to {@value #LONGEST_PAUSE_MILLIS} ms; the first
- * failure in a row is logged as a warning, and so is the recovery. Stopping interrupts it.
+ * doubles, from 200 ms to 30 s; the first failure in a row is logged as a warning, and so is the
+ * recovery. Stopping interrupts it.
  */
 public abstract class Background implements SmartLifecycle {
 
   private static final Logger LOG = LoggerFactory.getLogger(Background.class);
-  private static final long LEAST_PAUSE_MILLIS = 200;
-  private static final long LONGEST_PAUSE_MILLIS = 30_000;
+  private static final BackOff BACK_OFF =
+      new BackOff(Duration.ofMillis(200), Duration.ofSeconds(30));
 
   private final String name;
   private final long pauseMillis;
@@ -68,13 +69,8 @@ public abstract class Background implements SmartLifecycle {
           LOG.debug("{}: failed {} times in a row: {}", name, failures, e.toString());
         }
       }
-      on = isMine() && pause(failures == 0 ? pauseMillis : pauseAfter(failures));
+      on = isMine() && pause(failures == 0 ? pauseMillis : BACK_OFF.after(failures).toMillis());
     }
-  }
-
-  /** {@return how long to pause after so many failures in a row}, in milliseconds */
-  static long pauseAfter(int failures) {
-    return Math.min(LONGEST_PAUSE_MILLIS, LEAST_PAUSE_MILLIS << Math.min(failures - 1, 20));
   }
 
   private static boolean pause(long millis) {

@@ -138,10 +138,7 @@ record AccessQuestion(
    * resource to their eyes
    */
   @Nullable AccountKey askableAccount(ResourceKey resource, Naming naming) {
-    AccountKey account = naming.tells(resource) ? catalogue().accountOf(resource) : null;
-    return account == null || (asked.only() != null && !asked.only().contains(account))
-        ? null
-        : account;
+    return asked.askableAccount(resource, catalogue(), naming);
   }
 
   /** {@return what the principal could activate then}; none where they are absent */

@@ -19,6 +19,10 @@ record ClimberParams(
     @Schema(defaultValue = "true") @Nullable Boolean secondFactor,
     @Schema(defaultValue = "3") @Nullable Integer changes) {
 
+  int longest() {
+    return changes == null ? 3 : changes;
+  }
+
   boolean showsSecondFactor() {
     return secondFactor == null || secondFactor;
   }

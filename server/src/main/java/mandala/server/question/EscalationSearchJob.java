@@ -5,7 +5,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import mandala.core.engine.Engine;
 import mandala.core.escalation.EscalationPath;
 import mandala.core.escalation.EscalationSearch;
 import mandala.core.model.Catalogue;
@@ -13,7 +12,6 @@ import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.ResourceKey;
-import mandala.core.question.WhoQuestion;
 import mandala.server.authorization.RequestContext;
 import mandala.server.job.JobKind;
 import mandala.server.job.JobRun;
@@ -23,7 +21,7 @@ import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
-/** Finds everybody who could come to a right and does not have it. */
+/** Finds everybody who could get a right and does not have it. */
 @Component
 class EscalationSearchJob implements JobKind {
 
@@ -48,7 +46,7 @@ class EscalationSearchJob implements JobKind {
       @Nullable String draft,
       @Nullable Long revision) {
 
-    int most() {
+    int longest() {
       return changes == null ? 2 : changes;
     }
 
@@ -84,9 +82,9 @@ class EscalationSearchJob implements JobKind {
         EscalationSearch.toward(
             context.asked().engine(),
             new PermissionKey(order.permission()),
-            placeOf(wanted),
+            new ResourceKey(order.resource()),
             context.instantOrNow(order.at()),
-            EscalationSearch.Limits.EACH.withChanges(order.most()),
+            EscalationSearch.Limits.EACH.withChanges(order.longest()),
             (done, of) -> {
               // how many could change anything is told only to those who may read them all
               run.progress(of == 0 ? 100 : done * 100L / of, 100);
@@ -104,8 +102,7 @@ class EscalationSearchJob implements JobKind {
       List<EscalationSearch.Climber> climbers,
       int[] looked,
       RequestContext context) {
-    Engine engine = context.asked().engine();
-    Catalogue catalogue = engine.catalogue();
+    Catalogue catalogue = context.asked().engine().catalogue();
     boolean whole = context.readPolicy().readsAll();
     List<ClimbersAnswer.ClimberView> people = new ArrayList<>();
     for (EscalationSearch.Climber it : climbers) {
@@ -129,14 +126,8 @@ class EscalationSearchJob implements JobKind {
         whole ? looked[0] : null,
         whole ? looked[1] : null,
         looked[0] == looked[1],
-        order.most(),
+        order.longest(),
         climbers.size() > people.size());
-  }
-
-  private static ResourceKey placeOf(HoldersQuestion wanted) {
-    return wanted.where() instanceof WhoQuestion.Where.On(ResourceKey it)
-        ? it
-        : new ResourceKey(wanted.place());
   }
 
   @Override

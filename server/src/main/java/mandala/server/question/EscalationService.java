@@ -15,10 +15,9 @@ import mandala.server.authorization.Visibility;
 import mandala.server.job.Job;
 import mandala.server.job.JobOrders;
 import mandala.server.platform.Problem;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
-/** Finds how people could come to a right, and notes that it was asked. */
+/** Finds how people could get a right, and notes that it was asked. */
 @Component
 class EscalationService {
 
@@ -31,7 +30,7 @@ class EscalationService {
   }
 
   /**
-   * {@return how one person could come to a right}, as far as the viewer may read it
+   * {@return how one person could get a right}, as far as the viewer may read it
    *
    * @throws Problem if something is unknown, the viewer may not ask, or too many changes are asked
    *     for
@@ -46,10 +45,8 @@ class EscalationService {
     Naming naming = context.about(List.of(asked.principal()), asked.only(), null);
     String permission = right.permission();
     ResourceKey place = right.where();
-    AccountKey account = naming.tells(place) ? engine.catalogue().accountOf(place) : null;
-    if (account == null
-        || Visibility.permission(permission, engine.catalogue(), naming) == null
-        || (asked.only() != null && !asked.only().contains(account))) {
+    AccountKey account = asked.askableAccount(place, engine.catalogue(), naming);
+    if (account == null || Visibility.permission(permission, engine.catalogue(), naming) == null) {
       throw Problem.notFound(
           "There is no '" + permission + "' on '" + right.resource() + "' to ask about here.");
     }
@@ -66,7 +63,7 @@ class EscalationService {
         asked.principal(),
         "How they could " + wanted.what() + ": " + wanted.place(),
         account);
-    int changes = requireChanges(params.changes(), 3, EscalationSearch.Limits.ONE.changes());
+    requireChanges(params.longest(), EscalationSearch.Limits.ONE.changes());
     Question question =
         new Question(
             asked.principal().key(),
@@ -75,7 +72,7 @@ class EscalationService {
             context.instantOrNow(params.at()),
             params.showsSecondFactor(),
             null);
-    EscalationSearch.Limits limits = EscalationSearch.Limits.ONE.withChanges(changes);
+    EscalationSearch.Limits limits = EscalationSearch.Limits.ONE.withChanges(params.longest());
     EscalationSearch.Answer answer = EscalationSearch.of(engine, question, limits);
     List<ChainsAnswer.ChainView> told =
         answer.chains().stream()
@@ -88,34 +85,30 @@ class EscalationService {
         wanted.what(),
         wanted.place(),
         told,
-        changes,
+        params.longest(),
         answer.whole(),
         answer.chains().size() > told.size());
   }
 
-  private static int requireChanges(@Nullable Integer asked, int usual, int most) {
-    int changes = asked == null ? usual : asked;
-    if (changes < 1 || changes > most) {
+  private static void requireChanges(int wanted, int most) {
+    if (wanted < 1 || wanted > most) {
       throw Problem.badRequest(
           "Chains of 1 to " + most + " changes",
-          "'changes' is " + changes + ". Give 1, 2 or 3; longer chains are not searched.");
+          "'changes' is " + wanted + ". Give 1, 2 or 3; longer chains are not searched.");
     }
-    return changes;
   }
 
   /**
-   * Begins the search for who could come to a right.
+   * Begins the search for who could get a right.
    *
    * @throws Problem if something is unknown, the viewer may not ask, too many changes are asked
    *     for, or they have too much running
    */
   Job begin(EscalationSearchJob.Order order, RequestContext context) {
-    requireChanges(order.changes(), 2, EscalationSearch.Limits.EACH.changes());
+    requireChanges(order.longest(), EscalationSearch.Limits.EACH.changes());
     HoldersQuestion wanted = order.wanted(context);
-    audit.everybody(
-        wanted.accounts(context.asked().engine().catalogue()),
-        "Who could get " + wanted.what() + ": " + wanted.place());
-    return orders.begin(
-        EscalationSearchJob.NAME, "Who could get " + wanted.what() + ": " + wanted.place(), order);
+    String said = "Who could get " + wanted.what() + ": " + wanted.place();
+    audit.everybody(wanted.accounts(context.asked().engine().catalogue()), said);
+    return orders.begin(EscalationSearchJob.NAME, said, order);
   }
 }

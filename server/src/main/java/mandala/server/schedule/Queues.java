@@ -2,7 +2,6 @@ package mandala.server.schedule;
 
 import com.github.kagkarlsson.scheduler.SchedulerClient;
 import com.github.kagkarlsson.scheduler.task.TaskInstance;
-import com.github.kagkarlsson.scheduler.task.TaskInstanceId;
 import java.time.Instant;
 import java.util.EnumMap;
 import java.util.Map;
@@ -36,20 +35,14 @@ public class Queues {
   /** That something was put into a queue. */
   record Added(Queue queue) {}
 
-  /**
-   * Puts work into a queue, to be done at an instant; where it waits already, it stays as it is.
-   */
-  public void add(Queue queue, String task, String id, Instant at) {
-    client(queue).scheduleIfNotExists(new TaskInstance<>(task, id), at);
+  /** Has work done at an instant; where it waits already, at this instant instead. */
+  public void put(Queue queue, String task, String id, Instant at) {
+    client(queue)
+        .schedule(
+            new TaskInstance<>(task, id),
+            at,
+            SchedulerClient.ScheduleOptions.WHEN_EXISTS_RESCHEDULE);
     events.publishEvent(new Added(queue));
-  }
-
-  /** Takes work out of a queue; what runs goes on. */
-  public void remove(Queue queue, String task, String id) {
-    TaskInstanceId instance = TaskInstanceId.of(task, id);
-    if (client(queue).getScheduledExecution(instance).filter(it -> !it.isPicked()).isPresent()) {
-      client(queue).cancel(instance);
-    }
   }
 
   private SchedulerClient client(Queue queue) {

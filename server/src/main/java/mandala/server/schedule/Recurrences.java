@@ -10,6 +10,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import mandala.server.platform.BackOff;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -21,8 +22,7 @@ import org.springframework.stereotype.Component;
 public class Recurrences implements Worker {
 
   private static final Logger LOG = LoggerFactory.getLogger(Recurrences.class);
-  private static final Duration FIRST_RETRY = Duration.ofSeconds(30);
-  private static final Duration LONGEST_RETRY = Duration.ofHours(1);
+  private static final BackOff BACK_OFF = new BackOff(Duration.ofSeconds(30), Duration.ofHours(1));
 
   private final List<RecurringWork> works;
   private final JdbcTemplate database;
@@ -46,19 +46,8 @@ public class Recurrences implements Worker {
 
   private Task<Void> task(RecurringWork work) {
     return Tasks.recurring(work.name(), work.timetable())
-        .onFailure((complete, operations) ->
-            operations.reschedule(
-                complete,
-                complete
-                    .getTimeDone()
-                    .plus(backOff(complete.getExecution().consecutiveFailures + 1))))
+        .onFailure(Worker.retrying(BACK_OFF))
         .execute((_, context) -> run(work, context.getExecution().executionTime));
-  }
-
-  /** {@return the pause after so many failures in a row}: it doubles from 30 s up to an hour */
-  static Duration backOff(int failures) {
-    Duration pause = FIRST_RETRY.multipliedBy(1L << Math.min(20, Math.max(0, failures - 1)));
-    return pause.compareTo(LONGEST_RETRY) > 0 ? LONGEST_RETRY : pause;
   }
 
   private void run(RecurringWork work, Instant due) {

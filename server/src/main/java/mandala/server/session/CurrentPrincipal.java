@@ -44,7 +44,7 @@ public class CurrentPrincipal {
    *     with the other's eyes
    */
   public Session session() {
-    Session own = own();
+    Session own = signedIn();
     Impersonation seen = Impersonation.current();
     return seen == null ? own : as(seen, own);
   }
@@ -55,11 +55,6 @@ public class CurrentPrincipal {
    * @throws Problem if nobody is signed in, or who is signed in is no longer active
    */
   public Session signedIn() {
-    return own();
-  }
-
-  /** {@return the session of whoever is signed in, in an impersonated view too} */
-  Session own() {
     SignedIn signedIn = current();
     if (signedIn == null) {
       throw Problem.signedOut("Sign in first.");

@@ -41,7 +41,7 @@ class ImpersonationController {
 
   @PostMapping
   ViewBegun begin(@Valid @RequestBody ViewWanted wanted) {
-    Session own = viewer.own();
+    Session own = viewer.signedIn();
     Principal whom = viewer.requireSeen(wanted.principal(), own);
     String name = whom.about().nameOr(whom.key());
     Impersonations.begin(whom.key().value());
@@ -61,13 +61,13 @@ class ImpersonationController {
   @DeleteMapping("/{principal}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void end(@PathVariable String principal) {
-    viewer.own();
+    viewer.signedIn();
     if (Impersonations.end(principal)) {
       trail.writeAlone(
           auditContext
               .atHome(
                   AuditEvent.Act.ASKED,
-                  viewer.own().principal().value(),
+                  viewer.signedIn().principal().value(),
                   "Ended an impersonated view")
               .inNameOf(principal));
     }

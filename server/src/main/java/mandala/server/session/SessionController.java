@@ -110,11 +110,11 @@ class SessionController {
     return new SessionState(
         who(seen.principal(), seen.mfa()),
         demo,
-        who(viewer.own().principal(), signedIn.secondFactor()));
+        who(viewer.signedIn().principal(), signedIn.secondFactor()));
   }
 
   private Who who(SignedIn signedIn) {
-    return who(viewer.own().principal(), signedIn.secondFactor());
+    return who(viewer.signedIn().principal(), signedIn.secondFactor());
   }
 
   private Who who(PrincipalKey key, boolean secondFactor) {

@@ -5,12 +5,17 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Objects;
 import mandala.core.RandomChanges;
 import mandala.core.change.Change;
+import mandala.core.change.Draft;
+import mandala.core.model.About;
+import mandala.core.model.Group;
 import mandala.core.model.Principal;
+import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
@@ -38,6 +43,7 @@ class DatedDraftsTest {
   @Autowired private JdbcTemplate database;
   @Autowired private Credentials credentials;
   @Autowired private MovableClock clock;
+  @Autowired private DraftNotices notices;
 
   @BeforeEach
   void endAll() {
@@ -96,6 +102,40 @@ class DatedDraftsTest {
     await().until(() -> again.get("/api/notices").body().contains("was applied at its date"));
   }
 
+  private long waiting(String path) {
+    Long many =
+        database.queryForObject(
+            "select count(*) from task_queue where task_instance = ?",
+            Long.class,
+            path.substring(12));
+    return many == null ? 0 : many;
+  }
+
+  @Test
+  void whatComesUpBeforeItsNewDateWaitsForIt() {
+    Caller ilse = as("ilse.varga");
+    String path = draft(ilse, "dario.penn");
+    Instant first = clock.instant().plusSeconds(60);
+    assertThat(date(ilse, path, first).status()).isEqualTo(200);
+    Instant later = clock.instant().truncatedTo(ChronoUnit.SECONDS).plus(Duration.ofHours(5));
+    // as when the first date comes in the moment in which it is changed
+    database.update(
+        "update draft set due_at = ? where id = ?",
+        later.atOffset(ZoneOffset.UTC),
+        path.substring(12));
+    clock.move(Duration.ofMinutes(2));
+    await()
+        .until(() ->
+            later.equals(
+                database.query(
+                    "select execution_time from task_queue where task_instance = ?",
+                    row -> row.next() ? row.getTimestamp(1).toInstant() : Instant.EPOCH,
+                    path.substring(12))));
+    assertThat(state(path)).isEqualTo("open");
+    clock.move(Duration.ofHours(5));
+    await().until(() -> "applied".equals(state(path)));
+  }
+
   @Test
   void aDateIsChangedAndTakenBack() {
     Caller ilse = as("ilse.varga");
@@ -108,13 +148,8 @@ class DatedDraftsTest {
     Instant later = clock.instant().truncatedTo(ChronoUnit.SECONDS).plus(Duration.ofDays(9));
     assertThat(date(ilse, path, later).json().get("due").stringValue()).isEqualTo(later.toString());
     assertThat(ilse.send("DELETE", path + "/date", "").json().has("due")).isFalse();
-    clock.move(Duration.ofHours(1));
-    assertThat(
-            database.queryForObject(
-                "select count(*) from task_queue where task_instance = ?",
-                Integer.class,
-                path.substring(12)))
-        .isZero();
+    clock.move(Duration.ofDays(10));
+    await().until(() -> waiting(path) == 0);
     assertThat(state(path)).isEqualTo("open");
   }
 
@@ -138,6 +173,47 @@ class DatedDraftsTest {
     JsonNode handed = as("marten.holloway").get(path).json();
     assertThat(handed.has("due")).isFalse();
     assertThat(handed.get("dueFault").stringValue()).contains("handed over");
+  }
+
+  @Test
+  void whoseDraftClashesWithARevisionIsToldOnce() {
+    Caller ilse = as("ilse.varga");
+    JsonNode open =
+        ilse.send(
+                "POST",
+                "/api/drafts/open/edits",
+                "{\"edits\":[{\"kind\":\"groups\",\"key\":\"q-registrars\","
+                    + "\"set\":{\"name\":\"Registrars by Ilse\"}}]}")
+            .json();
+    String id = open.at("/draft/id").stringValue();
+    Group group =
+        Objects.requireNonNull(
+            model.engine().catalogue().groups().get(new GroupKey("q-registrars")));
+    Draft other =
+        Draft.of(List.of(new Change.Altered(group, renamed(group, "Registrars by another"))));
+    model.change(other.inOrder());
+    notices.applied(new DraftNotices.Applied(1_000_001));
+    notices.applied(new DraftNotices.Applied(1_000_002));
+    await()
+        .until(() ->
+            ilse.get("/api/notices").body().contains("Someone changed what your draft changes"));
+    await().until(() -> waiting("/api/drafts/1000001") + waiting("/api/drafts/1000002") == 0);
+    assertThat(
+            database.queryForList(
+                "select link from notice where kind = 'draft-clashed'", String.class))
+        .containsExactly("/drafts/" + id);
+    model.change(List.of(new Change.Altered(renamed(group, "Registrars by another"), group)));
+  }
+
+  private static Group renamed(Group it, String name) {
+    return new Group(
+        it.key(),
+        new About(name, it.about().description(), it.about().note()),
+        it.account(),
+        it.retired(),
+        it.members(),
+        it.rule(),
+        it.owners());
   }
 
   @Test

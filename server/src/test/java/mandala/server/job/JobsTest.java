@@ -14,6 +14,8 @@ import mandala.server.Caller;
 import mandala.server.MandalaInstance;
 import mandala.server.MovableClock;
 import mandala.server.platform.Problem;
+import mandala.server.schedule.Queue;
+import mandala.server.schedule.Queues;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -34,6 +36,7 @@ class JobsTest {
   private static final String ILSE = "ilse.varga";
 
   @Autowired private Jobs jobs;
+  @Autowired private Queues queues;
   @Autowired private JobHousekeeping housekeeping;
   @Autowired private MovableClock clock;
   @Autowired private Environment environment;
@@ -41,8 +44,11 @@ class JobsTest {
 
   @BeforeEach
   void freshCodes() {
+    clock.reset(); // two instances go by one time
     database.update("update credential set totp_last_step = -1");
     ScriptedJob.BEGUN.set(0);
+    ScriptedJob.released = false;
+    database.update("delete from notice");
   }
 
   @AfterEach
@@ -177,6 +183,42 @@ class JobsTest {
     Job over = whenOver(job);
     assertThat(over.state()).isEqualTo("done");
     assertThat(ScriptedJob.BEGUN.get()).isGreaterThan(1);
+  }
+
+  @Test
+  void whatIsCancelledAfterItsInstanceDiedEndsToo() {
+    Job job = begin("wait");
+    awaitState(job, "running");
+    jobs.cancel(job.id(), ILSE);
+    whenOver(job);
+    // as an instance leaves it that dies before it sees that its owner cancelled it
+    database.update(
+        "update job set state = 'running', cancel_wanted = true, ended_at = null where id = ?",
+        job.id());
+    queues.put(Queue.WORK, "job", job.id(), clock.instant());
+    assertThat(whenOver(job).state()).isEqualTo("cancelled");
+  }
+
+  private long notices() {
+    Long many =
+        database.queryForObject(
+            "select count(*) from notice where person = ? and kind = 'job-ended'",
+            Long.class,
+            ILSE);
+    return many == null ? 0 : many;
+  }
+
+  @Test
+  void whoWaitedLongIsToldThatItEnded() {
+    whenOver(begin("answer"));
+    Job job = begin("wait for release");
+    awaitState(job, "running");
+    clock.move(JobNotices.LONG.plusSeconds(1));
+    ScriptedJob.released = true;
+    whenOver(job);
+    await().until(() -> notices() == 1);
+    assertThat(Caller.as(ILSE, environment).get("/api/notices").body())
+        .contains("A test's work: done.");
   }
 
   @Test

@@ -16,6 +16,9 @@ public class ScriptedJob {
   /** How often work was begun that waits or fails; of all instances in this process. */
   static final AtomicInteger BEGUN = new AtomicInteger();
 
+  /** Lets the work go on that waits for it. */
+  static volatile boolean released;
+
   @Bean
   JobKind scripted() {
     return new JobKind() {
@@ -47,6 +50,12 @@ public class ScriptedJob {
               run.progress(1, 10);
             }
             run.answer(Map.of("said", "again"));
+          }
+          case "wait for release" -> {
+            while (!released) {
+              run.progress(1, 10);
+            }
+            run.answer(Map.of("said", "at last"));
           }
           case "refuse" -> throw Problem.badRequest("Not like this", "Do it in another way.");
           default -> {

@@ -3,12 +3,16 @@ package mandala.server.notice;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
+import mandala.core.model.Delegation;
 import mandala.core.model.key.PrincipalKey;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.MovableClock;
+import mandala.server.model.LiveModel;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -26,6 +30,7 @@ class NoticesTest {
 
   private static final String NOOR = "noor.haddad";
 
+  @Autowired private LiveModel model;
   @Autowired private Notices notices;
   @Autowired private DailyDigest digest;
   @Autowired private EndedAccess ended;
@@ -131,24 +136,30 @@ class NoticesTest {
     assertThat(subjects()).as("each is sent once").hasSize(1);
   }
 
+  private List<String> said(String person) {
+    return database.query(
+        "select said from notice where person = ? order by id",
+        (row, _) -> row.getString(1),
+        person);
+  }
+
   @Test
   void whatEndedIsToldOnceToWhomeverItWas() {
-    clock.move(Duration.ofDays(3));
+    Delegation delegation =
+        model.engine().catalogue().delegations().values().stream()
+            .filter(it -> it.delegate().value().equals(NOOR) && it.window().until() != null)
+            .findFirst()
+            .orElseThrow();
+    Instant until = Objects.requireNonNull(delegation.window().until());
     ended.run(clock.instant());
-    List<String> first =
-        database.query(
-            "select person || said from notice order by id", (row, _) -> row.getString(1));
+    assertThat(said(NOOR)).as("before it ends").isEmpty();
+    clock.move(Duration.between(clock.instant(), until).plusMinutes(1));
     ended.run(clock.instant());
-    assertThat(
-            database.query(
-                "select person || said from notice order by id", (row, _) -> row.getString(1)))
-        .isEqualTo(first);
-    notices.tellOnce("x", NOOR, notice(NoticeKind.ACCESS_ENDED, "Once."));
-    notices.tellOnce("x", NOOR, notice(NoticeKind.ACCESS_ENDED, "Once."));
-    assertThat(
-            database.queryForObject(
-                "select count(*) from notice where said = 'Once.'", Integer.class))
-        .isEqualTo(1);
+    ended.run(clock.instant());
+    assertThat(said(NOOR)).containsOnlyOnce("You no longer act for Petra Lowe.");
+    clock.move(Duration.ofDays(8));
+    ended.run(clock.instant());
+    assertThat(said(NOOR)).containsOnlyOnce("You no longer act for Petra Lowe.");
   }
 
   @Test

@@ -39,12 +39,4 @@ class BackgroundTest {
     }
     assertThat(task.isRunning()).isFalse();
   }
-
-  @Test
-  void pausesLongerAfterEachFailureUpToHalfAMinute() {
-    assertThat(Background.pauseAfter(1)).isEqualTo(200);
-    assertThat(Background.pauseAfter(2)).isEqualTo(400);
-    assertThat(Background.pauseAfter(5)).isEqualTo(3_200);
-    assertThat(Background.pauseAfter(60)).isEqualTo(30_000);
-  }
 }

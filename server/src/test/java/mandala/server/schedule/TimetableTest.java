@@ -11,7 +11,6 @@ import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /** When something recurs, over days whose clocks go forward or back and months that are short. */
@@ -76,11 +75,5 @@ class TimetableTest {
   void everySoOftenIsCountedFromTheLast() {
     assertThat(next(Timetable.every(Duration.ofMinutes(15)), "2026-11-29T08:00:00Z", 2))
         .containsExactly("2026-11-29T08:15:00Z", "2026-11-29T08:30:00Z");
-  }
-
-  @ParameterizedTest
-  @CsvSource({"1, 30", "2, 60", "4, 240", "8, 3600", "1000, 3600"})
-  void thePauseAfterFailuresDoublesUpToAnHour(int failures, long seconds) {
-    assertThat(Recurrences.backOff(failures)).isEqualTo(Duration.ofSeconds(seconds));
   }
 }
