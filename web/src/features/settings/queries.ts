@@ -79,3 +79,30 @@ export function useSchedule(enabled: boolean) {
     refetchInterval: 30_000,
   });
 }
+
+/** The tokens of which one may know, and what one may make. */
+export function useTokens(enabled: boolean) {
+  return useQuery({
+    enabled,
+    queryKey: ["tokens"],
+    queryFn: () => answerOf(api.GET("/api/settings/tokens")),
+  });
+}
+
+export function useMakeToken() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["TokenOrder"]) =>
+      answerOf(api.POST("/api/settings/tokens", { body })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["tokens"] }),
+  });
+}
+
+export function useRevokeToken() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) =>
+      answerOf(api.DELETE("/api/settings/tokens/{id}", { params: { path: { id } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["tokens"] }),
+  });
+}

@@ -14,6 +14,9 @@ export const ACTS: { value: string; label: string }[] = [
   { value: "signed-out", label: "signed out" },
   { value: "exported", label: "exported" },
   { value: "imported", label: "imported" },
+  { value: "token-made", label: "made a token" },
+  { value: "token-used", label: "called with a token" },
+  { value: "token-revoked", label: "revoked a token" },
 ];
 
 /** Records loaded at first, and by “Load older records” in fours. */

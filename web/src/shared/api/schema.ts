@@ -148,6 +148,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/settings/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["tokens"];
+        put?: never;
+        post: operations["make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1322,6 +1338,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/settings/tokens/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["revoke"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/{id}/requests/{person}": {
         parameters: {
             query?: never;
@@ -1551,6 +1583,38 @@ export interface components {
             bytes: number;
             /** Format: date-time */
             keptUntil?: string;
+        };
+        TokenOrder: {
+            name: string;
+            principal?: string;
+            purposes: string[];
+            accounts: string[];
+            /** Format: date-time */
+            ends: string;
+        };
+        NewToken: {
+            token: components["schemas"]["TokenView"];
+            secret: string;
+        };
+        TokenView: {
+            id: string;
+            name: string;
+            principal?: string;
+            principalName?: string;
+            purposes: string[];
+            accounts: string[];
+            more: boolean;
+            madeBy?: string;
+            madeByName?: string;
+            /** Format: date-time */
+            made: string;
+            /** Format: date-time */
+            ends: string;
+            /** Format: date-time */
+            used?: string;
+            from?: string;
+            /** @enum {string} */
+            state: "active" | "resting" | "ended" | "revoked";
         };
         Attempt: {
             name: string;
@@ -1822,6 +1886,14 @@ export interface components {
             thing: {
                 [key: string]: unknown;
             };
+        };
+        Makeable: {
+            account: string;
+            purposes: string[];
+        };
+        TokenList: {
+            accounts: components["schemas"]["Makeable"][];
+            tokens: components["schemas"]["TokenView"][];
         };
         Recurrence: {
             name: string;
@@ -2945,6 +3017,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    tokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenList"];
+                };
+            };
+        };
+    };
+    make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenOrder"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewToken"];
                 };
             };
         };
@@ -4947,6 +5063,28 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenView"];
+                };
             };
         };
     };

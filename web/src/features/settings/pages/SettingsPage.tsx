@@ -5,9 +5,10 @@ import { ModelTransfer } from "../components/ModelTransfer";
 import { NoticeDemands } from "../components/NoticeDemands";
 import { Outbox } from "../components/Outbox";
 import { ScheduleList } from "../components/ScheduleList";
+import { TokenList } from "../components/TokenList";
 import { useApprovalRules } from "../queries";
 
-/** Policies, export and import. */
+/** Policies, mail, what runs by itself, tokens, export and import. */
 export function SettingsPage() {
   const accounts = useAccounts();
   const rules = useApprovalRules();
@@ -24,6 +25,7 @@ export function SettingsPage() {
       <NoticeDemands />
       <Outbox />
       <ScheduleList />
+      <TokenList />
       {accounts.data?.transfer && <ModelTransfer />}
     </>
   );

@@ -27,6 +27,7 @@ public final class Caller {
   private final HttpClient client;
   private final String address;
   private final String eyes;
+  private final String token;
 
   /** Calls the server of a test context. */
   public Caller(Environment environment) {
@@ -34,6 +35,7 @@ public final class Caller {
     client =
         HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).cookieHandler(cookies).build();
     eyes = "";
+    token = "";
     address = "http://127.0.0.1:" + environment.getProperty("local.server.port");
     get("/api/session");
   }
@@ -89,6 +91,19 @@ public final class Caller {
     return new Caller(this, principal);
   }
 
+  /** {@return a program that calls with a token} */
+  public static Caller withToken(String secret, Environment environment) {
+    return new Caller(secret, environment);
+  }
+
+  private Caller(String secret, Environment environment) {
+    cookies = new CookieManager();
+    client = HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).build();
+    eyes = "";
+    token = secret;
+    address = "http://127.0.0.1:" + environment.getProperty("local.server.port");
+  }
+
   /** {@return the same, without having begun a view} */
   public Caller pretendingToSeeAs(String principal) {
     return new Caller(this, principal);
@@ -99,6 +114,7 @@ public final class Caller {
     cookies = own.cookies;
     client = own.client;
     eyes = principal;
+    token = "";
   }
 
   public Answer signIn(String name, String password, String code) {
@@ -129,6 +145,9 @@ public final class Caller {
             .method(method, method.equals("GET") ? HttpRequest.BodyPublishers.noBody() : body)
             .header("Content-Type", "application/json");
     headers.forEach(request::header);
+    if (!token.isEmpty()) {
+      request.header("Authorization", "Bearer " + token);
+    }
     if (!eyes.isEmpty()) {
       request.header("Mandala-As", eyes).header("Mandala-As-Factor", "1");
     }

@@ -109,7 +109,10 @@ public record AuditEvent(
     CHECKED,
     IMPORTED,
     REVISION,
-    EXPORTED;
+    EXPORTED,
+    TOKEN_MADE,
+    TOKEN_USED,
+    TOKEN_REVOKED;
 
     /** {@return the word for it}, {@code signed-in} */
     public String word() {
@@ -136,6 +139,25 @@ public record AuditEvent(
     return new AuditEvent(
         act, who, whoName, actingFor, revision, itsKind, itsKey, itsName, accounts, itsPlaces, said,
         before, after, address);
+  }
+
+  /** {@return the same, done by a token}: it stands behind the name of its principal */
+  public AuditEvent byToken(String token) {
+    return new AuditEvent(
+        act,
+        who,
+        (whoName == null ? who : whoName) + ", token “" + token + "”",
+        actingFor,
+        revision,
+        kind,
+        thing,
+        name,
+        accounts,
+        places,
+        said,
+        before,
+        after,
+        address);
   }
 
   /** {@return the same, done in another's name, or looked at with their eyes} */

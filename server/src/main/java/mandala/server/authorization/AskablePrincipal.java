@@ -59,7 +59,7 @@ public record AskablePrincipal(
 
   /** Whether the viewer asks about acting for somebody who has delegated to the viewer. */
   private static boolean isOwnDelegation(ReadPolicy readPolicy, Principal who, Principal whom) {
-    return who.key().equals(readPolicy.viewer()) && readPolicy.hasDelegated(whom.key(), who.key());
+    return readPolicy.isViewer(who.key()) && readPolicy.hasDelegated(whom.key(), who.key());
   }
 
   /** {@return whether all may be told that somebody may do acting for another} */

@@ -50,6 +50,7 @@ public final class ReadPolicy {
   private final Engine engine;
   private final Catalogue catalogue;
   private final Session session;
+  private final @Nullable Set<AccountKey> within;
   private @Nullable Boolean readsAnybody;
   private final Map<PermissionKey, Map<ResourceKey, Boolean>> decided = new HashMap<>();
 
@@ -73,9 +74,35 @@ public final class ReadPolicy {
 
   /** Looks with the rights of a session. */
   public ReadPolicy(Engine engine, Session session) {
+    this(engine, session, null);
+  }
+
+  /**
+   * Looks with the rights of a session, cut to some accounts: of whoever calls with a token, which
+   * has rights only, and not its principal's look at itself.
+   *
+   * @param within the accounts, or null for all
+   */
+  ReadPolicy(Engine engine, Session session, @Nullable Set<AccountKey> within) {
     this.engine = engine;
     this.catalogue = engine.catalogue();
     this.session = session;
+    this.within = within == null ? null : Set.copyOf(within);
+  }
+
+  /** {@return the same look at another model} */
+  ReadPolicy in(Engine other) {
+    return new ReadPolicy(other, session, within);
+  }
+
+  /** {@return whether this is a look of a token}, which is cut to some accounts */
+  public boolean isCut() {
+    return within != null;
+  }
+
+  /** {@return whether somebody looks at themselves} (section 11) */
+  public boolean isViewer(@Nullable PrincipalKey key) {
+    return within == null && session.principal().equals(key);
   }
 
   /** {@return who looks} */
@@ -87,7 +114,17 @@ public final class ReadPolicy {
   public boolean may(PermissionKey permission, ResourceKey resource) {
     return decided
         .computeIfAbsent(permission, _ -> new HashMap<>())
-        .computeIfAbsent(resource, it -> engine.decide(session.asks(permission, it)).allowed());
+        .computeIfAbsent(
+            resource, it -> isWithin(it) && engine.decide(session.asks(permission, it)).allowed());
+  }
+
+  private boolean isWithin(ResourceKey resource) {
+    Set<AccountKey> cut = within;
+    if (cut == null) {
+      return true;
+    }
+    AccountKey account = catalogue.has(resource) ? catalogue.accountOf(resource) : null;
+    return account != null && cut.contains(account);
   }
 
   /**
@@ -96,7 +133,7 @@ public final class ReadPolicy {
    */
   public boolean mayRead(Principal principal) {
     Principal now = catalogue.principals().get(principal.key());
-    return principal.key().equals(session.principal())
+    return isViewer(principal.key())
         || may(Supplied.DIRECTORY_READ, (now == null ? principal : now).place());
   }
 
@@ -121,8 +158,7 @@ public final class ReadPolicy {
   private boolean reads(Thing thing, Catalogue in) {
     return switch (thing) {
       case Principal it ->
-          it.key().equals(session.principal())
-              || may(Supplied.DIRECTORY_READ, standing(it.place(), in));
+          isViewer(it.key()) || may(Supplied.DIRECTORY_READ, standing(it.place(), in));
       case Account it -> may(Supplied.DIRECTORY_READ, standing(ResourceKey.of(it.key()), in));
       case Unit it -> may(Supplied.DIRECTORY_READ, standing(ResourceKey.of(it.key()), in));
       case Group it -> may(Supplied.DIRECTORY_READ, standing(ResourceKey.of(it.key()), in));
@@ -214,10 +250,10 @@ public final class ReadPolicy {
 
   /** {@return what the viewer may be told of a principal's access} */
   public Cut cutFor(Principal principal) {
-    if (principal.key().equals(session.principal())
+    if (isViewer(principal.key())
         || may(Supplied.ACCESS_ASK, principal.place())
         || may(Supplied.ACCESS_ASK, ResourceKey.of(principal.account()))) {
-      return new Cut.Whole();
+      return within == null ? new Cut.Whole() : new Cut.Within(within);
     }
     Set<AccountKey> accounts = new HashSet<>();
     int number = catalogue.principals().number(principal.key());

@@ -96,8 +96,7 @@ public final class RequestContext {
    * decided on the newest revision
    */
   public RequestContext over(LiveModel.State newest) {
-    return new RequestContext(
-        newest, newest, new ReadPolicy(newest.engine(), readPolicy.session()), secrets);
+    return new RequestContext(newest, newest, readPolicy.in(newest.engine()), secrets);
   }
 
   /** {@return the same call's view of the model that a draft would leave} */
@@ -197,12 +196,12 @@ public final class RequestContext {
     List<Holdings> holders = new ArrayList<>();
     Catalogue live = state.engine().catalogue();
     Principal viewer = live.principals().get(readPolicy.viewer());
-    if (viewer != null) {
+    if (viewer != null && readPolicy.isViewer(viewer.key())) {
       holders.add(new Holdings(state.engine(), viewer, readPolicy.now(), null));
     }
     for (Principal it : whom) {
       Principal now = live.principals().get(it.key());
-      if (now != null && !it.key().equals(readPolicy.viewer())) {
+      if (now != null && !readPolicy.isViewer(it.key())) {
         holders.add(new Holdings(state.engine(), now, readPolicy.now(), only));
       }
     }

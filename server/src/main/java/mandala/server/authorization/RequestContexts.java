@@ -1,9 +1,11 @@
 package mandala.server.authorization;
 
 import java.util.List;
+import java.util.Set;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
 import mandala.server.model.History;
@@ -70,7 +72,13 @@ public class RequestContexts {
    * @throws Problem if there is no such revision or draft, or both are named
    */
   public RequestContext context(@Nullable String draft, @Nullable Long revision) {
-    return of(viewer.session(), draft, revision);
+    Set<AccountKey> within = viewer.within();
+    if (within != null && draft != null && !draft.isBlank()) {
+      throw Problem.badRequest(
+          "A token reads the model in force",
+          "A draft is laid over it for people only. Leave out “draft”.");
+    }
+    return of(viewer.session(), within, draft, revision);
   }
 
   /**
@@ -81,8 +89,16 @@ public class RequestContexts {
    * @throws Problem if there is no such revision or draft, or both are named
    */
   public RequestContext of(Session session, @Nullable String draft, @Nullable Long revision) {
+    return of(session, null, draft, revision);
+  }
+
+  private RequestContext of(
+      Session session,
+      @Nullable Set<AccountKey> within,
+      @Nullable String draft,
+      @Nullable Long revision) {
     LiveModel.State state = model.state();
-    ReadPolicy readPolicy = new ReadPolicy(state.engine(), session);
+    ReadPolicy readPolicy = new ReadPolicy(state.engine(), session, within);
     boolean drafted = draft != null && !draft.isBlank();
     if (drafted && revision != null) {
       throw Problem.badRequest(

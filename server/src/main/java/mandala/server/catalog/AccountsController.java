@@ -63,7 +63,7 @@ class AccountsController {
     Set<AccountKey> readable = context.readPolicy().readableAccounts();
     Set<AccountKey> shown = new LinkedHashSet<>(readable);
     Principal viewer = catalogue.principals().get(context.readPolicy().viewer());
-    if (viewer != null) {
+    if (viewer != null && context.readPolicy().isViewer(viewer.key())) {
       shown.add(viewer.account());
       int number = catalogue.principals().require(viewer.key());
       for (Guest guest : catalogue.links().guests(number)) {

@@ -110,7 +110,7 @@ class PersonController {
     Principal person = find(key, context);
     Instant now = context.readPolicy().now();
     Hindrances cannot = cannot(person, context);
-    boolean self = person.key().equals(context.readPolicy().viewer());
+    boolean self = context.readPolicy().isViewer(person.key());
     return new PersonPage(
         ThingView.of(person, context),
         state(person, engine, now),
@@ -192,7 +192,7 @@ class PersonController {
 
   private static Hindrances cannot(Principal person, RequestContext context) {
     ResourceKey place = person.place();
-    boolean self = person.key().equals(context.readPolicy().viewer());
+    boolean self = context.readPolicy().isViewer(person.key());
     boolean assigns =
         context.readPolicy().may(Supplied.ACCESS_ASSIGN, place)
             || context.state().engine().catalogue().accounts().keySet().stream()

@@ -8,6 +8,7 @@ import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
+import mandala.core.model.key.PrincipalKey;
 import mandala.document.ChangeText;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
@@ -112,7 +113,7 @@ class RevisionController {
   private static Optional<RevisionView> view(Revision entry, RequestContext context) {
     List<Change> changes = entry.changes();
     String author = entry.author();
-    boolean own = author != null && author.equals(context.readPolicy().viewer().value());
+    boolean own = author != null && context.readPolicy().isViewer(new PrincipalKey(author));
     boolean all = context.readPolicy().readsAll();
     int readable = entry.size();
     if (changes != null && !all) {

@@ -3,6 +3,7 @@ package mandala.server.history;
 import java.util.List;
 import java.util.Set;
 import mandala.core.model.Kind;
+import mandala.core.model.key.PrincipalKey;
 import mandala.document.References;
 import mandala.document.ThingDocument;
 import mandala.server.authorization.RequestContext;
@@ -62,8 +63,9 @@ final class ToldLines {
 
   private boolean isWhole(TrailReader.Kept kept) {
     TrailReader.TrailLine line = kept.line();
-    String viewer = context.readPolicy().viewer().value();
-    if (viewer.equals(line.who()) || context.readPolicy().readsAll()) {
+    String who = line.who();
+    if ((who != null && context.readPolicy().isViewer(new PrincipalKey(who)))
+        || context.readPolicy().readsAll()) {
       return true;
     }
     return accounts.containsAll(kept.accounts())

@@ -9,6 +9,7 @@ import io.swagger.v3.oas.models.media.ObjectSchema;
 import io.swagger.v3.oas.models.media.Schema;
 import io.swagger.v3.oas.models.parameters.Parameter;
 import io.swagger.v3.oas.models.responses.ApiResponse;
+import io.swagger.v3.oas.models.security.SecurityScheme;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
@@ -80,6 +81,13 @@ class ApiDescription implements OpenApiCustomizer {
             .description(
                 "Every question about access as a call. Who may not ask gets a problem"
                     + " document (RFC 9457). Examples are about the demo."));
+    api.getComponents()
+        .addSecuritySchemes(
+            "token",
+            new SecurityScheme()
+                .type(SecurityScheme.Type.HTTP)
+                .scheme("bearer")
+                .description("A token of Settings, Tokens; only what reads takes it."));
     api.getComponents()
         .getSchemas()
         .computeIfPresent(

@@ -135,7 +135,7 @@ public final class Problem extends RuntimeException {
   }
 
   /** Answers a call with it, ahead of every controller. */
-  void send(HttpServletResponse response, JsonMapper json) throws IOException {
+  public void send(HttpServletResponse response, JsonMapper json) throws IOException {
     ProblemDetail document = document();
     response.setStatus(document.getStatus());
     response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);

@@ -39,7 +39,7 @@ class Security {
 
   /** The script of the page reads the token; no other site gets it along with a call. */
   @Bean
-  CsrfTokenRepository tokens() {
+  CsrfTokenRepository protectionTokens() {
     CookieCsrfTokenRepository tokens = CookieCsrfTokenRepository.withHttpOnlyFalse();
     tokens.setCookieCustomizer(cookie -> cookie.sameSite("Strict"));
     return tokens;

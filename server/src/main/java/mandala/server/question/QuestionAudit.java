@@ -34,7 +34,7 @@ public final class QuestionAudit {
    * @param places accounts besides the principal's home that the line names
    */
   public void about(RequestContext context, Principal whom, String said, AccountKey... places) {
-    if (whom.key().equals(context.readPolicy().viewer()) && !AuditContext.isView()) {
+    if (context.readPolicy().isViewer(whom.key()) && !AuditContext.isView()) {
       return;
     }
     Catalogue catalogue = context.state().engine().catalogue();

@@ -45,8 +45,15 @@ public class AuditContext {
   public AuditEvent by(AuditEvent.Act act, List<String> accounts, String said) {
     SignedIn signedIn = CurrentPrincipal.current();
     Impersonation seen = Impersonation.current();
-    AuditEvent by = by(act, signedIn == null ? null : signedIn.principal(), accounts, said);
+    AuditEvent by =
+        signedIn == null ? by(act, null, accounts, said) : of(signedIn, act, accounts, said);
     return seen == null ? by : by.inNameOf(seen.principal());
+  }
+
+  /** {@return something that somebody does with their session or token} */
+  public AuditEvent of(SignedIn signedIn, AuditEvent.Act act, List<String> accounts, String said) {
+    AuditEvent by = by(act, signedIn.principal(), accounts, said);
+    return signedIn.token() == null ? by : by.byToken(signedIn.token().name());
   }
 
   /** {@return something that a principal does} */
@@ -67,8 +74,13 @@ public class AuditContext {
     return by(
         act,
         principal == null ? null : who,
-        principal == null ? List.of() : List.of(principal.account().value()),
+        principal == null ? List.of() : home(principal.key().value()),
         said);
+  }
+
+  private List<String> home(String who) {
+    Principal principal = find(who);
+    return principal == null ? List.of() : List.of(principal.account().value());
   }
 
   /** The path without what was asked for: keys in it may be of what others may not read. */
@@ -87,9 +99,10 @@ public class AuditContext {
     SignedIn signedIn = CurrentPrincipal.current();
     if (signedIn != null) {
       trail.writeAlone(
-          atHome(
+          of(
+              signedIn,
               AuditEvent.Act.REFUSED,
-              signedIn.principal(),
+              home(signedIn.principal()),
               call.getMethod() + " " + pattern(call) + ": " + refused.title()));
     }
   }

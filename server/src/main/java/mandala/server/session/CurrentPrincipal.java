@@ -3,9 +3,12 @@ package mandala.server.session;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.Set;
+import java.util.stream.Collectors;
 import mandala.core.engine.Engine;
 import mandala.core.model.Principal;
 import mandala.core.model.Supplied;
+import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Session;
@@ -50,6 +53,17 @@ public class CurrentPrincipal {
   }
 
   /**
+   * {@return the accounts to which the running call's token is cut}, null where it comes without
+   * one
+   */
+  public @Nullable Set<AccountKey> within() {
+    SignedIn signedIn = current();
+    return signedIn == null || signedIn.token() == null
+        ? null
+        : signedIn.token().accounts().stream().map(AccountKey::new).collect(Collectors.toSet());
+  }
+
+  /**
    * {@return the session of whoever is signed in}, in an impersonated view too
    *
    * @throws Problem if nobody is signed in, or who is signed in is no longer active
@@ -64,7 +78,9 @@ public class CurrentPrincipal {
     if (!model.engine().isActive(key, now)) {
       throw Problem.signedOut("'" + key + "' is no longer active. Ask a directory administrator.");
     }
-    SessionEnd.require(now);
+    if (signedIn.token() == null) {
+      SessionEnd.require(now);
+    }
     return new Session(key, now, signedIn.secondFactor(), null);
   }
 

@@ -154,8 +154,8 @@ class SessionController {
             AuditEvent.Act.SIGNED_IN,
             name.value(),
             signedIn.secondFactor() ? "Signed in with a second factor" : "Signed in"));
-    SessionState state = keep(signedIn, request, response);
     SessionEnd.begin(request.getSession(), clock.instant());
+    SessionState state = keep(signedIn, request, response);
     return state;
   }
 

@@ -1,13 +1,8 @@
 package mandala.server.session;
 
-import io.github.bucket4j.Bandwidth;
-import io.github.bucket4j.BucketConfiguration;
 import io.github.bucket4j.distributed.BucketProxy;
-import io.github.bucket4j.distributed.jdbc.PrimaryKeyMapper;
-import io.github.bucket4j.distributed.proxy.ProxyManager;
-import io.github.bucket4j.postgresql.Bucket4jPostgreSQL;
 import java.time.Duration;
-import javax.sql.DataSource;
+import mandala.server.platform.Buckets;
 import mandala.server.platform.Problem;
 import org.springframework.stereotype.Component;
 
@@ -27,24 +22,14 @@ public class Throttle {
   private static final int WRONG_PROOFS = 10;
   private static final Duration WHILE = Duration.ofMinutes(10);
 
-  private final ProxyManager<String> buckets;
+  private final Buckets buckets;
 
-  Throttle(DataSource database) {
-    buckets =
-        Bucket4jPostgreSQL.selectForUpdateBasedBuilder(database)
-            .table("sign_in_throttle")
-            .idColumn("id")
-            .stateColumn("state")
-            .primaryKeyMapper(PrimaryKeyMapper.STRING)
-            .build();
+  Throttle(Buckets buckets) {
+    this.buckets = buckets;
   }
 
   private BucketProxy bucket(String id, int capacity) {
-    BucketConfiguration configuration =
-        BucketConfiguration.builder()
-            .addLimit(Bandwidth.builder().capacity(capacity).refillGreedy(capacity, WHILE).build())
-            .build();
-    return buckets.builder().build(id, () -> configuration);
+    return buckets.of(id, capacity, WHILE);
   }
 
   private BucketProxy byName(String name) {
@@ -65,6 +50,19 @@ public class Throttle {
       throw Problem.tooMany(
           "After too many failed attempts sign-in rests for some minutes. Wait two minutes, then"
               + " try again.");
+    }
+  }
+
+  /**
+   * Counts a wrong token.
+   *
+   * @throws Problem if there were too many from this address
+   */
+  public void wrongToken(String address) {
+    if (!bucket("token-address:" + address, FAILURES_AN_ADDRESS).tryConsume(1)) {
+      throw Problem.tooMany(
+          "After too many wrong tokens no more are looked at for some minutes. Wait two minutes,"
+              + " then try again.");
     }
   }
 

@@ -28,6 +28,7 @@ import mandala.server.model.LiveModel;
 import mandala.server.model.RevisionCause;
 import mandala.server.session.Credentials;
 import mandala.server.session.DemoCredentials;
+import org.apache.commons.codec.digest.DigestUtils;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -144,6 +145,8 @@ class MarkerTest {
          {"key": "zqxkey-tour", "name": "Zqxname tour", "account": "zqxkey-root",
           "members": ["zqxkey-hall"]}],
        "assignments": [
+         {"key": "zqxkey-reads", "subject": "service:robot", "gives": "role:mandala.auditor",
+          "scope": [{"everything": true}]},
          {"key": "own", "subject": "person:mar", "gives": "role:mandala.owner",
           "scope": [{"tree": "account:trust"}, {"tree": "account:zqxkey-root"}],
           "crossesSeals": true},
@@ -316,7 +319,24 @@ class MarkerTest {
     database.update("delete from sign_in_throttle");
   }
 
+  /** With a token of somebody who reads all accounts, cut to one. */
+  private Caller token() {
+    String secret = "mandala_robot";
+    database.update("delete from token");
+    database.update(
+        "insert into token (id, name, principal, purposes, accounts, hash, made_by, made_at,"
+            + " ends_at) values ('t', 'Robot', 'robot', ?, ?, ?, 'mar', now(), now() + interval"
+            + " '1 day')",
+        new String[] {"access", "directory", "findings", "trail"},
+        new String[] {"branch"},
+        DigestUtils.sha256Hex(secret));
+    return Caller.withToken(secret, environment);
+  }
+
   private Caller caller(String who) {
+    if (who.equals("robot")) {
+      return token();
+    }
     Caller caller = new Caller(environment);
     if (!who.equals("nobody")) {
       String code =
@@ -493,6 +513,12 @@ class MarkerTest {
             "{'account':'branch','draft':'open',"
                 + "'rule':{'any':[{'attribute':'manager','op':'is','value':'zqxkey-ann'}]}}"));
     bodies.put("Beginning", List.of("{}"));
+    String about = "{'name':'x','ends':'2027-01-01T00:00:00Z','purposes':['directory'],";
+    bodies.put(
+        "TokenOrder",
+        List.of(
+            about + "'principal':'zqxkey-ann','accounts':['branch']}",
+            about + "'accounts':['zqxkey-root','branch']}"));
     bodies.put("Choices", List.of("{'choices':[]}"));
     bodies.put(
         "Order",
@@ -604,7 +630,8 @@ class MarkerTest {
     "vera,false",
     "vera,true",
     "dario,false",
-    "dario,true"
+    "dario,true",
+    "robot,false"
   })
   void noCallTellsOfStrangers(String who, boolean draft) {
     Caller caller = caller(who);
@@ -618,6 +645,9 @@ class MarkerTest {
           hostile(who);
         }
         Caller speaks = ends ? caller(who) : caller;
+        if (who.equals("robot")) {
+          database.update("delete from sign_in_throttle where id like 'token:%'");
+        }
         Caller.Answer answer = speaks.send(call[0], call[1], call[2]);
         called++;
         answered += answer.status() < 400 ? 1 : 0;

@@ -1,0 +1,42 @@
+package mandala.server.platform;
+
+import io.github.bucket4j.Bandwidth;
+import io.github.bucket4j.BucketConfiguration;
+import io.github.bucket4j.distributed.BucketProxy;
+import io.github.bucket4j.distributed.jdbc.PrimaryKeyMapper;
+import io.github.bucket4j.distributed.proxy.ProxyManager;
+import io.github.bucket4j.postgresql.Bucket4jPostgreSQL;
+import java.time.Duration;
+import javax.sql.DataSource;
+import org.springframework.stereotype.Component;
+
+/** Counts of what may be done in a while, in the database, so that all instances count together. */
+@Component
+public class Buckets {
+
+  private final ProxyManager<String> buckets;
+
+  Buckets(DataSource database) {
+    buckets =
+        Bucket4jPostgreSQL.selectForUpdateBasedBuilder(database)
+            .table("sign_in_throttle")
+            .idColumn("id")
+            .stateColumn("state")
+            .primaryKeyMapper(PrimaryKeyMapper.STRING)
+            .build();
+  }
+
+  /**
+   * {@return the bucket of an id}, which fills again evenly
+   *
+   * @param capacity how much it holds
+   * @param whole in what time it is filled from empty
+   */
+  public BucketProxy of(String id, int capacity, Duration whole) {
+    BucketConfiguration configuration =
+        BucketConfiguration.builder()
+            .addLimit(Bandwidth.builder().capacity(capacity).refillGreedy(capacity, whole).build())
+            .build();
+    return buckets.builder().build(id, () -> configuration);
+  }
+}
