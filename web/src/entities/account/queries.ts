@@ -12,6 +12,16 @@ export function useAccounts() {
   });
 }
 
+/** What an account had on each day of the last month. */
+export function useFigures(account: string) {
+  return useQuery({
+    queryKey: ["figures", account],
+    queryFn: () =>
+      answerOf(api.GET("/api/accounts/{key}/figures", { params: { path: { key: account } } })),
+    staleTime: 60_000,
+  });
+}
+
 const listeners = new Set<() => void>();
 const KEPT = "mandala.account";
 

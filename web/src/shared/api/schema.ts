@@ -916,6 +916,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{id}/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/{id}/impact": {
         parameters: {
             query?: never;
@@ -1314,6 +1330,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["accounts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{key}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["figures"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2685,6 +2717,23 @@ export interface components {
             accounts: components["schemas"]["AccountView"][];
             people: boolean;
             transfer: boolean;
+        };
+        AccountFigures: {
+            days: components["schemas"]["FiguresOfDay"][];
+        };
+        FiguresOfDay: {
+            /** Format: date */
+            day: string;
+            /** Format: int32 */
+            people?: number;
+            /** Format: int32 */
+            guests?: number;
+            /** Format: int32 */
+            services?: number;
+            /** Format: int32 */
+            dormant?: number;
+            /** Format: int32 */
+            findings?: number;
         };
     };
     responses: never;
@@ -4317,6 +4366,28 @@ export interface operations {
             };
         };
     };
+    paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+        };
+    };
     impact: {
         parameters: {
             query?: {
@@ -5042,6 +5113,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Accounts"];
+                };
+            };
+        };
+    };
+    figures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountFigures"];
                 };
             };
         };

@@ -26,6 +26,9 @@ function Whole({ draft }: { draft: DraftView }) {
     <article className={styles["paper"]}>
       <div className="acts no-print">
         <Link to={`/drafts/${draft.id}`}>Back to the draft</Link>
+        <Button size="small" href={`/api/drafts/${draft.id}/paper`} download="draft.pdf">
+          Save as PDF
+        </Button>
         <Button size="small" onClick={() => window.print()}>
           Print
         </Button>

@@ -12,11 +12,14 @@ import { NoAccess } from "@/shared/ui/NoAccess";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
+import { AccountFigures } from "../components/AccountFigures";
 import { Matrix } from "../components/Matrix";
 import { PlaceActions } from "../components/PlaceActions";
 import { PlaceFacts } from "../components/PlaceFacts";
 import { PlaceTree } from "../components/PlaceTree";
 import styles from "./PlacesPage.module.css";
+
+const ACCOUNT = "account:";
 
 /** The resource tree, and who can do what on the chosen place. */
 export function PlacesPage() {
@@ -125,6 +128,12 @@ function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string)
         />
         {edit.isError && <ProblemAlert problem={edit.error} />}
       </PageHead>
+      {place.key.startsWith(ACCOUNT) && (
+        <>
+          <h2 className="part">The last month</h2>
+          <AccountFigures account={place.key.slice(ACCOUNT.length)} />
+        </>
+      )}
       <h2 className="part">Access matrix</h2>
       <Matrix place={place} />
     </>

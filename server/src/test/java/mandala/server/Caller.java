@@ -155,6 +155,23 @@ public final class Caller {
     return sent(request.build());
   }
 
+  /** {@return a file, byte by byte} */
+  public byte[] file(String path) {
+    try {
+      HttpResponse<byte[]> response =
+          client.send(
+              HttpRequest.newBuilder(URI.create(address + path)).build(),
+              HttpResponse.BodyHandlers.ofByteArray());
+      assertThat(response.statusCode()).as(path).isEqualTo(200);
+      return response.body();
+    } catch (IOException e) {
+      throw new AssertionError(path + " failed", e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new AssertionError(e);
+    }
+  }
+
   /** Calls as a foreign page would: with the cookies but without the token. */
   public Answer sendUnprotected(String method, String path) {
     return sent(

@@ -1,5 +1,6 @@
 package mandala.server.authorization;
 
+import java.time.Instant;
 import java.util.List;
 import java.util.Set;
 import mandala.core.change.Change;
@@ -57,6 +58,15 @@ public class RequestContexts {
   public RequestContext of(Session session) {
     LiveModel.State state = model.state();
     return new RequestContext(state, state, new ReadPolicy(state.engine(), session), secrets);
+  }
+
+  /**
+   * {@return the context of whoever may read and ask all in one account, and nothing elsewhere}:
+   * for what is told to all who may
+   */
+  public RequestContext ofAccount(LiveModel.State state, AccountKey account, Instant at) {
+    return new RequestContext(
+        state, state, ReadPolicy.ofAccount(state.engine(), account, at), secrets);
   }
 
   /** {@return the context of the running call} */

@@ -13,6 +13,7 @@ import java.util.Iterator;
 import java.util.List;
 import java.util.NoSuchElementException;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.stream.Stream;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
@@ -215,6 +216,19 @@ public class History {
       }
     }
     return engine;
+  }
+
+  /** {@return the revision that was in force at an instant}, if there was any */
+  @Transactional(readOnly = true)
+  public OptionalLong revisionAt(Instant at) {
+    Number number =
+        (Number)
+            entities
+                .createNativeQuery(
+                    "select coalesce(max(number), -1) from model_entry where at <= :at", Long.class)
+                .setParameter("at", at)
+                .getSingleResult();
+    return number.longValue() < 0 ? OptionalLong.empty() : OptionalLong.of(number.longValue());
   }
 
   /**

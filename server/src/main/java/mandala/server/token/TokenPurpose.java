@@ -16,7 +16,7 @@ enum TokenPurpose {
   ACCESS(Supplied.ACCESS_ASK, "/api/ask/**"),
   DIRECTORY(
       Supplied.DIRECTORY_READ,
-      "/api/accounts",
+      "/api/accounts/**",
       "/api/people/**",
       "/api/places/**",
       "/api/rights/**",

@@ -1,0 +1,82 @@
+package mandala.server.figure;
+
+import java.time.LocalDate;
+import java.util.List;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Supplied;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.server.authorization.ReadPolicy;
+import mandala.server.authorization.RequestContext;
+import mandala.server.authorization.RequestContexts;
+import mandala.server.platform.Problem;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What an account had on each day of the last month. */
+@RestController
+@RequestMapping("/api/accounts/{key}/figures")
+class FigureController {
+
+  private final DailyFigures figures;
+  private final RequestContexts contexts;
+
+  FigureController(DailyFigures figures, RequestContexts contexts) {
+    this.figures = figures;
+    this.contexts = contexts;
+  }
+
+  /**
+   * The figures of an account.
+   *
+   * @param days those of which there are any, the earliest first; the last is of today, as it was
+   *     counted within the last hour
+   */
+  record AccountFigures(List<FiguresOfDay> days) {}
+
+  /**
+   * What an account had at the end of a day. People are counted for those who may read all of its
+   * units, findings for those who may ask about access in it; else a figure is absent.
+   *
+   * @param dormant active people who were last seen more than 90 days before
+   * @param findings those that concern nothing outside of the account
+   */
+  record FiguresOfDay(
+      LocalDate day,
+      @Nullable Integer people,
+      @Nullable Integer guests,
+      @Nullable Integer services,
+      @Nullable Integer dormant,
+      @Nullable Integer findings) {}
+
+  /** The figures of the last month. */
+  @GetMapping
+  AccountFigures figures(@PathVariable String key) {
+    RequestContext context = contexts.context();
+    ReadPolicy policy = context.readPolicy();
+    Catalogue catalogue = context.state().engine().catalogue();
+    AccountKey account = new AccountKey(key.isBlank() ? "?" : key);
+    if (!catalogue.accounts().containsKey(account) || !policy.mayRead(account)) {
+      throw Problem.notFound("There is no account '" + key + "'.");
+    }
+    boolean people =
+        catalogue.units().values().stream()
+            .filter(it -> it.account().equals(account))
+            .allMatch(it -> policy.may(Supplied.DIRECTORY_READ, ResourceKey.of(it.key())));
+    boolean asks = people && policy.may(Supplied.ACCESS_ASK, ResourceKey.of(account));
+    return new AccountFigures(
+        figures.ofMonth(account).stream()
+            .map(it ->
+                new FiguresOfDay(
+                    it.day(),
+                    people ? it.counts().people() : null,
+                    people ? it.counts().guests() : null,
+                    people ? it.counts().services() : null,
+                    people ? it.counts().dormant() : null,
+                    asks ? it.counts().findings() : null))
+            .toList());
+  }
+}
