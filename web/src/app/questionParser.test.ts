@@ -41,7 +41,7 @@ describe("a typed question", () => {
     [
       typed("escalation", { person: noor, permission: approve, place: loan }),
       "How could Noor Haddad get “Approve loans” on Loan 114?",
-      "/ask/chains?who=noor&permission=loan.approve&on=l-114",
+      "/ask/escalation?who=noor&permission=loan.approve&on=l-114",
     ],
     [
       typed("difference", { person: noor, other: pia }),

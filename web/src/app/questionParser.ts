@@ -46,7 +46,7 @@ export function pageOf(it: Typed): string {
     case "why":
       return address("/ask/why", { ...point, factor: "1" });
     case "escalation":
-      return address("/ask/chains", point);
+      return address("/ask/escalation", point);
     case "difference":
       return address("/ask/differ", { one: who, other: it.other?.key });
     case "side-by-side":

@@ -59,7 +59,7 @@ asked = {
 }
 routes = call("GET", "/api/ask/routes", **asked)
 tell("why", verdict=routes["verdict"], live=len(routes["live"]))
-ways = call("GET", "/api/ask/ways", **asked)
+ways = call("GET", "/api/ask/remedies", **asked)
 tell("ways", end=len(ways["end"]), give=len(ways["give"]))
 holders = call("GET", "/api/ask/who", permission=cell["permission"], on=cell["sample"])
 tell("who", among=who in [it["key"] for it in holders["allowed"]])

@@ -19,7 +19,7 @@ interface Props {
 export function Remedies({ question, permission, resource }: Props) {
   const remedies = useRemedies(question, permission, resource);
   const changes = useMayChange();
-  if (remedies.isPending) return <Loading what="the ways" rows={3} />;
+  if (remedies.isPending) return <Loading what="the remedies" rows={3} />;
   if (remedies.isError) {
     return <ProblemAlert problem={remedies.error} onRetry={() => void remedies.refetch()} />;
   }

@@ -8,7 +8,7 @@ import { LinkButton } from "@/shared/ui/LinkButton";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { AnswerExports } from "./AnswerExports";
-import { chainsPage, routesAddress, type Question, type Region } from "./model";
+import { escalationPage, routesAddress, type Question, type Region } from "./model";
 import { useRoutes } from "./queries";
 import { Remedies } from "./Remedies";
 import styles from "./RoutesPanel.module.css";
@@ -96,7 +96,9 @@ export function RoutesPanel({ question, permission, resource, region, onPlace }:
       </div>
       {!allowed && !question.actingFor && !question.revision && (
         <p className="note">
-          <Link to={chainsPage({ who: question.who, permission, on: resource, at: question.at })}>
+          <Link
+            to={escalationPage({ who: question.who, permission, on: resource, at: question.at })}
+          >
             How could they grant it to themselves?
           </Link>
         </p>

@@ -50,7 +50,7 @@ export interface WhoAsked {
 }
 
 /** The question how somebody, or anyone, could grant themselves an access. */
-export interface ChainsAsked {
+export interface EscalationAsked {
   /** A principal; without it, everyone. */
   who?: string;
   permission?: string;
@@ -87,12 +87,12 @@ export function whoAddress(asked: WhoAsked): string {
 }
 
 /** The page of the question. */
-export function chainsPage(asked: ChainsAsked): string {
-  return address("/ask/chains", asked);
+export function escalationPage(asked: EscalationAsked): string {
+  return address("/ask/escalation", asked);
 }
 
-export function chainsAddress({ who, on, permission, at, changes }: ChainsAsked): string {
-  return address("/api/ask/chains", { principal: who, permission, resource: on, at, changes });
+export function escalationAddress({ who, on, permission, at, changes }: EscalationAsked): string {
+  return address("/api/ask/escalation", { principal: who, permission, resource: on, at, changes });
 }
 
 export function accessAddress(question: Question): string {

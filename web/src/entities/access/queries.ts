@@ -6,12 +6,12 @@ import {
   useQueryClient,
 } from "@tanstack/react-query";
 import { answerOf, api, type Schemas } from "@/shared/api/client";
-import type { ChainsAsked, DifferAsked, Question, Region, WhoAsked } from "./model";
+import type { EscalationAsked, DifferAsked, Question, Region, WhoAsked } from "./model";
 
 export type RemedyView = Schemas["WayView"];
 export type WhoAnswer = Schemas["WhoAnswer"];
-export type EscalationAnswer = Schemas["ChainsAnswer"];
-export type EscalatorsAnswer = Schemas["ClimbersAnswer"];
+export type EscalationAnswer = Schemas["EscalationAnswer"];
+export type EscalatorsAnswer = Schemas["EscalatorsAnswer"];
 export type DifferenceAnswer = Schemas["DifferenceAnswer"];
 
 function session(question: Question) {
@@ -98,9 +98,11 @@ export function useRoutes(
 export function useRemedies(question: Question, permission: string, resource: string) {
   const asked = session({ ...question, revision: "" }); // a past revision cannot be changed
   return useQuery({
-    queryKey: ["ways", question, permission, resource],
+    queryKey: ["remedies", question, permission, resource],
     queryFn: () =>
-      answerOf(api.GET("/api/ask/ways", { params: { query: { ...asked, permission, resource } } })),
+      answerOf(
+        api.GET("/api/ask/remedies", { params: { query: { ...asked, permission, resource } } }),
+      ),
   });
 }
 
@@ -121,13 +123,13 @@ export function useWho(asked: WhoAsked, enabled: boolean) {
 }
 
 /** How one person could grant it to themselves. */
-export function useEscalation(asked: ChainsAsked, enabled: boolean) {
+export function useEscalation(asked: EscalationAsked, enabled: boolean) {
   const { who = "", permission = "", on = "", at, changes } = asked;
   return useQuery({
-    queryKey: ["chains", asked],
+    queryKey: ["escalation", asked],
     queryFn: () =>
       answerOf(
-        api.GET("/api/ask/chains", {
+        api.GET("/api/ask/escalation", {
           params: {
             query: {
               principal: who,
@@ -147,9 +149,9 @@ export function useEscalation(asked: ChainsAsked, enabled: boolean) {
 export function useBeginEscalators() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ permission = "", on = "", at, changes }: ChainsAsked) =>
+    mutationFn: ({ permission = "", on = "", at, changes }: EscalationAsked) =>
       answerOf(
-        api.POST("/api/ask/chains/everyone", {
+        api.POST("/api/ask/escalation/everyone", {
           body: {
             permission,
             resource: on,
@@ -167,7 +169,9 @@ export function useEscalators(job: string | undefined) {
   return useQuery({
     queryKey: ["escalators", job],
     queryFn: () =>
-      answerOf(api.GET("/api/ask/chains/everyone/{job}", { params: { path: { job: job ?? "" } } })),
+      answerOf(
+        api.GET("/api/ask/escalation/everyone/{job}", { params: { path: { job: job ?? "" } } }),
+      ),
     enabled: job !== undefined,
   });
 }

@@ -18,7 +18,7 @@ const way = {
 function remedies(may: string[], more: object = {}) {
   const calls = serve({
     "/api/accounts": { ...ACCOUNTS, accounts: ACCOUNTS.accounts.map((it) => ({ ...it, may })) },
-    "/api/ask/ways": {
+    "/api/ask/remedies": {
       verdict: "allowed",
       give: [],
       end: [way],

@@ -70,6 +70,16 @@ export function useOutbox(enabled: boolean) {
   });
 }
 
+/** How mail about each kind of notice reads, by an example. */
+export function useLetters(enabled: boolean) {
+  return useQuery({
+    enabled,
+    queryKey: ["letters"],
+    queryFn: () => answerOf(api.GET("/api/notices/letters")),
+    staleTime: Infinity,
+  });
+}
+
 /** What recurs, when next, and how it went last. */
 export function useSchedule(enabled: boolean) {
   return useQuery({

@@ -163,6 +163,32 @@ describe("mail and notices", () => {
     expect(await screen.findByText("Hello Noor Haddad,")).toBeDefined();
   });
 
+  it("shows how each kind of mail reads", async () => {
+    serve({
+      "/api/accounts": manages,
+      "/api/settings/approval": { rules: [] },
+      "/api/revisions": [{ number: 6 }],
+      "/api/notices/demands/:account": demands(false),
+      "/api/settings/schedule": { works: [] },
+      "/api/settings/tokens": { accounts: [], tokens: [] },
+      "/api/settings/mail": { sent: false, mails: [] },
+      "/api/notices/letters": {
+        letters: [
+          { kind: "draft-waits", subject: "A draft waits for my approval", body: "Hello Ilse," },
+          { kind: "job-ended", subject: "Long work of mine ended", body: "It is done." },
+        ],
+      },
+    });
+    show(<SettingsPage />);
+    await userEvent.click(
+      await screen.findByRole("button", { name: "See how each kind of mail reads" }),
+    );
+    expect(await screen.findByText("Hello Ilse,")).toBeDefined();
+    await userEvent.click(screen.getByRole("combobox", { name: "Kind of mail" }));
+    await userEvent.click(await screen.findByTitle("Long work of mine ended"));
+    expect(await screen.findByText("It is done.")).toBeDefined();
+  });
+
   it("asks for no mail where one may not read it", async () => {
     const calls = serve({
       "/api/accounts": ACCOUNTS,
@@ -183,6 +209,7 @@ describe("mail and notices", () => {
       "/api/revisions": [{ number: 6 }],
       "/api/settings/mail": { sent: false, mails: [] },
       "/api/settings/schedule": { works: [] },
+      "/api/settings/tokens": { accounts: [], tokens: [] },
       "/api/notices/demands/:account": demands(true),
       "PUT /api/notices/demands/:account/:kind": {},
     });

@@ -117,7 +117,7 @@ describe("long work", () => {
     expect(screen.getByText("It failed 3 times.")).toBeDefined();
     const search = screen.getByRole("link", { name: "Who could get Approve loans" });
     expect(search.getAttribute("href")).toBe(
-      "/ask/chains?permission=loan.approve&on=o-1&changes=2",
+      "/ask/escalation?permission=loan.approve&on=o-1&changes=2",
     );
     expect(screen.getByRole("progressbar").getAttribute("aria-valuenow")).toBe("25");
     await userEvent.click(screen.getByRole("button", { name: "Remove: Trail as CSV" }));

@@ -436,7 +436,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/ask/chains/everyone": {
+    "/api/ask/escalation/everyone": {
         parameters: {
             query?: never;
             header?: never;
@@ -804,6 +804,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/notices/letters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["letters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/notices/demands/{account}": {
         parameters: {
             query?: never;
@@ -1078,44 +1094,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/ask/ways": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * What would give it, or what must go for it to end?
-         * @description The cheapest first, each with what else it changes for whom; `edits` are what `POST /api/drafts/open/edits` takes.
-         *
-         *     For example `GET /api/ask/ways?principal=petra.lowe&permission=loan.approve&resource=q-loan-101&secondFactor=true`.
-         */
-        get: operations["ways"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/ask/ways/export": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["export_3"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/ask/typed": {
         parameters: {
             query?: never;
@@ -1161,6 +1139,44 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        get: operations["export_3"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What would give it, or what must go for it to end?
+         * @description The cheapest first, each with what else it changes for whom; `edits` are what `POST /api/drafts/open/edits` takes.
+         *
+         *     For example `GET /api/ask/remedies?principal=petra.lowe&permission=loan.approve&resource=q-loan-101&secondFactor=true`.
+         */
+        get: operations["remedies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/remedies/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
         get: operations["export_4"];
         put?: never;
         post?: never;
@@ -1184,6 +1200,60 @@ export interface paths {
          *     For example `GET /api/ask/inside?principal=noor.haddad&resource=q-loans-desk&in=quillhaven&secondFactor=true`.
          */
         get: operations["inside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/escalation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How could they get it?
+         * @description The shortest paths of changes that somebody could make by their own rights over Mandala, each with the right that it uses and who would have to approve.
+         *
+         *     For example `GET /api/ask/escalation?principal=marten.holloway&permission=loan.approve&resource=o-loan-103`.
+         */
+        get: operations["paths"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/escalation/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["export_5"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/escalation/everyone/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["found"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1221,61 +1291,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["export_5"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/ask/chains": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * How could they get it?
-         * @description The shortest chains of changes that somebody could make by their own rights over Mandala, each with the right that it uses and who would have to approve.
-         *
-         *     For example `GET /api/ask/chains?principal=marten.holloway&permission=loan.approve&resource=o-loan-103`.
-         */
-        get: operations["chains"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/ask/chains/export": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
         get: operations["export_6"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/ask/chains/everyone/{job}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["found"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2261,6 +2277,14 @@ export interface components {
             title?: string;
             accountName: string;
         };
+        LetterList: {
+            letters: components["schemas"]["LetterView"][];
+        };
+        LetterView: {
+            kind: string;
+            subject: string;
+            body: string;
+        };
         Demand: {
             kind: string;
             title: string;
@@ -2491,36 +2515,6 @@ export interface components {
             said: string;
             people: string[];
         };
-        WayEdit: {
-            kind: string;
-            key?: string;
-            before?: {
-                [key: string]: unknown;
-            };
-            after?: {
-                [key: string]: unknown;
-            };
-            remove?: boolean;
-        };
-        WayView: {
-            said: string[];
-            edits: components["schemas"]["WayEdit"][];
-            /** Format: int64 */
-            own: number;
-            /** Format: int64 */
-            others: number;
-            /** Format: int32 */
-            people: number;
-            elsewhere: boolean;
-            denies: boolean;
-        };
-        WaysAnswer: {
-            verdict: string;
-            give: components["schemas"]["WayView"][];
-            end: components["schemas"]["WayView"][];
-            bySecondFactor: boolean;
-            hidden: boolean;
-        };
         TypedName: {
             key: string;
             name: string;
@@ -2563,6 +2557,36 @@ export interface components {
             name: string;
             remark: string;
         };
+        RemediesAnswer: {
+            verdict: string;
+            give: components["schemas"]["WayView"][];
+            end: components["schemas"]["WayView"][];
+            bySecondFactor: boolean;
+            hidden: boolean;
+        };
+        WayEdit: {
+            kind: string;
+            key?: string;
+            before?: {
+                [key: string]: unknown;
+            };
+            after?: {
+                [key: string]: unknown;
+            };
+            remove?: boolean;
+        };
+        WayView: {
+            said: string[];
+            edits: components["schemas"]["WayEdit"][];
+            /** Format: int64 */
+            own: number;
+            /** Format: int64 */
+            others: number;
+            /** Format: int32 */
+            people: number;
+            elsewhere: boolean;
+            denies: boolean;
+        };
         CellView: {
             permission: string;
             /** Format: int32 */
@@ -2590,6 +2614,55 @@ export interface components {
             below: components["schemas"]["RegionView"][];
             more: boolean;
         };
+        AdminRightView: {
+            permission: string;
+            permissionName: string;
+            resource: string;
+            place: string;
+        };
+        EscalationAnswer: {
+            held: boolean;
+            name: string;
+            what: string;
+            where: string;
+            paths: components["schemas"]["PathView"][];
+            /** Format: int32 */
+            changes: number;
+            whole: boolean;
+            hidden: boolean;
+        };
+        PathView: {
+            steps: components["schemas"]["StepView"][];
+            /** Format: int64 */
+            approvals: number;
+        };
+        StepView: {
+            kind: string;
+            said: string[];
+            uses: components["schemas"]["AdminRightView"][];
+            approval: string[];
+            approvers: string[];
+            moreApprovers: boolean;
+        };
+        EscalatorView: {
+            key: string;
+            name: string;
+            account: string;
+            path: components["schemas"]["PathView"];
+        };
+        EscalatorsAnswer: {
+            what: string;
+            where: string;
+            people: components["schemas"]["EscalatorView"][];
+            /** Format: int32 */
+            looked?: number;
+            /** Format: int32 */
+            able?: number;
+            whole: boolean;
+            /** Format: int32 */
+            changes: number;
+            hidden: boolean;
+        };
         DifferenceAnswer: {
             one: components["schemas"]["DifferenceSide"];
             other: components["schemas"]["DifferenceSide"];
@@ -2613,55 +2686,6 @@ export interface components {
             revision: number;
             refusal?: string;
             figure: components["schemas"]["FigureView"];
-        };
-        ChainView: {
-            links: components["schemas"]["LinkView"][];
-            /** Format: int64 */
-            approvals: number;
-        };
-        ChainsAnswer: {
-            held: boolean;
-            name: string;
-            what: string;
-            where: string;
-            chains: components["schemas"]["ChainView"][];
-            /** Format: int32 */
-            changes: number;
-            whole: boolean;
-            hidden: boolean;
-        };
-        LeverView: {
-            permission: string;
-            permissionName: string;
-            resource: string;
-            place: string;
-        };
-        LinkView: {
-            kind: string;
-            said: string[];
-            uses: components["schemas"]["LeverView"][];
-            approval: string[];
-            approvers: string[];
-            moreApprovers: boolean;
-        };
-        ClimberView: {
-            key: string;
-            name: string;
-            account: string;
-            chain: components["schemas"]["ChainView"];
-        };
-        ClimbersAnswer: {
-            what: string;
-            where: string;
-            people: components["schemas"]["ClimberView"][];
-            /** Format: int32 */
-            looked?: number;
-            /** Format: int32 */
-            able?: number;
-            whole: boolean;
-            /** Format: int32 */
-            changes: number;
-            hidden: boolean;
         };
         AccessAnswer: {
             principal: components["schemas"]["Named"];
@@ -4194,6 +4218,26 @@ export interface operations {
             };
         };
     };
+    letters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterList"];
+                };
+            };
+        };
+    };
     demands: {
         parameters: {
             query?: never;
@@ -4628,74 +4672,6 @@ export interface operations {
             };
         };
     };
-    ways: {
-        parameters: {
-            query: {
-                /** @example petra.lowe */
-                principal: string;
-                at?: string;
-                /** @example true */
-                secondFactor?: boolean;
-                actingFor?: string;
-                on?: string[];
-                /** @example loan.approve */
-                permission: string;
-                /** @example q-loan-101 */
-                resource: string;
-                draft?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    /**
-                     * @example {
-                     *       "verdict": "allowed",
-                     *       "give": [],
-                     *       "bySecondFactor": false
-                     *     }
-                     */
-                    "application/json": components["schemas"]["WaysAnswer"];
-                };
-            };
-        };
-    };
-    export_3: {
-        parameters: {
-            query: {
-                principal: string;
-                at?: string;
-                secondFactor?: boolean;
-                actingFor?: string;
-                on?: string[];
-                permission: string;
-                resource: string;
-                draft?: string;
-                format: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
     typed: {
         parameters: {
             query?: {
@@ -4774,7 +4750,7 @@ export interface operations {
             };
         };
     };
-    export_4: {
+    export_3: {
         parameters: {
             query: {
                 principal: string;
@@ -4787,6 +4763,74 @@ export interface operations {
                 draft?: string;
                 revision?: number;
                 asActive?: boolean;
+                format: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    remedies: {
+        parameters: {
+            query: {
+                /** @example petra.lowe */
+                principal: string;
+                at?: string;
+                /** @example true */
+                secondFactor?: boolean;
+                actingFor?: string;
+                on?: string[];
+                /** @example loan.approve */
+                permission: string;
+                /** @example q-loan-101 */
+                resource: string;
+                draft?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    /**
+                     * @example {
+                     *       "verdict": "allowed",
+                     *       "give": [],
+                     *       "bySecondFactor": false
+                     *     }
+                     */
+                    "application/json": components["schemas"]["RemediesAnswer"];
+                };
+            };
+        };
+    };
+    export_4: {
+        parameters: {
+            query: {
+                principal: string;
+                at?: string;
+                secondFactor?: boolean;
+                actingFor?: string;
+                on?: string[];
+                permission: string;
+                resource: string;
+                draft?: string;
                 format: string;
             };
             header?: never;
@@ -4835,6 +4879,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RegionView"][];
+                };
+            };
+        };
+    };
+    paths: {
+        parameters: {
+            query: {
+                /** @example marten.holloway */
+                principal: string;
+                at?: string;
+                secondFactor?: boolean;
+                changes?: number;
+                /** @example loan.approve */
+                permission: string;
+                /** @example o-loan-103 */
+                resource: string;
+                draft?: string;
+                revision?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    /**
+                     * @example {
+                     *       "held": false,
+                     *       "name": "Marten Holloway",
+                     *       "what": "Approve loans",
+                     *       "whole": true
+                     *     }
+                     */
+                    "application/json": components["schemas"]["EscalationAnswer"];
+                };
+            };
+        };
+    };
+    export_5: {
+        parameters: {
+            query: {
+                principal: string;
+                at?: string;
+                secondFactor?: boolean;
+                changes?: number;
+                permission: string;
+                resource: string;
+                draft?: string;
+                revision?: number;
+                format: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    found: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EscalatorsAnswer"];
                 };
             };
         };
@@ -4892,7 +5026,7 @@ export interface operations {
             };
         };
     };
-    export_5: {
+    export_6: {
         parameters: {
             query: {
                 one: string;
@@ -4920,96 +5054,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-        };
-    };
-    chains: {
-        parameters: {
-            query: {
-                /** @example marten.holloway */
-                principal: string;
-                at?: string;
-                secondFactor?: boolean;
-                changes?: number;
-                /** @example loan.approve */
-                permission: string;
-                /** @example o-loan-103 */
-                resource: string;
-                draft?: string;
-                revision?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    /**
-                     * @example {
-                     *       "held": false,
-                     *       "name": "Marten Holloway",
-                     *       "what": "Approve loans",
-                     *       "whole": true
-                     *     }
-                     */
-                    "application/json": components["schemas"]["ChainsAnswer"];
-                };
-            };
-        };
-    };
-    export_6: {
-        parameters: {
-            query: {
-                principal: string;
-                at?: string;
-                secondFactor?: boolean;
-                changes?: number;
-                permission: string;
-                resource: string;
-                draft?: string;
-                revision?: number;
-                format: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    found: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ClimbersAnswer"];
-                };
             };
         };
     };

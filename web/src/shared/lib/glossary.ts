@@ -9,8 +9,7 @@ export const GLOSSARY = {
   draft: "A draft collects your changes. Nothing takes effect until you apply it.",
   revision: "A revision is one numbered version of the model, made each time a draft is applied.",
   trail: "The trail records who did what and when, and shows whether a record was altered.",
-  route:
-    "A route is one chain from a person to a permission: group, assignment, role, set and scope.",
+  route: "A route leads from a person to a permission: group, assignment, role, set and scope.",
   exclusion:
     "An exclusion lists permissions that one person must not hold together (separation of duties).",
   expectation:
@@ -43,7 +42,7 @@ export const QUESTIONS: { ask: string; to: string; when: string }[] = [
     to: "/ask/why",
     when: "You know the person and the permission, and want the routes.",
   },
-  { ask: "How could they get it?", to: "/ask/chains", when: "You look for escalation paths." },
+  { ask: "How could they get it?", to: "/ask/escalation", when: "You look for escalation paths." },
   {
     ask: "How do they differ?",
     to: "/ask/differ",

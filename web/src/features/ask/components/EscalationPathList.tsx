@@ -1,8 +1,8 @@
 import type { Schemas } from "@/shared/api/client";
 import styles from "./EscalationPathList.module.css";
 
-type Path = Schemas["ChainView"];
-type Step = Schemas["LinkView"];
+type Path = Schemas["PathView"];
+type Step = Schemas["StepView"];
 
 const WHY: Record<string, string> = {
   widens: "it widens its author’s own access",
@@ -17,7 +17,7 @@ export function EscalationPathList({ paths }: { paths: Path[] }) {
       {paths.map((path, at) => (
         <li key={at}>
           <ol>
-            {path.links.map((step, i) => (
+            {path.steps.map((step, i) => (
               <li key={i} data-kind={step.kind}>
                 {step.said.join("; ")}
                 {step.uses.length > 0 && (

@@ -1,6 +1,6 @@
 import { Button } from "antd";
 import type { ReactNode } from "react";
-import type { ChainsAsked } from "@/entities/access/model";
+import type { EscalationAsked } from "@/entities/access/model";
 import {
   useBeginEscalators,
   useEscalators,
@@ -13,13 +13,13 @@ import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 
 interface Props {
-  asked: ChainsAsked;
+  asked: EscalationAsked;
   /** What the button says that begins the search. */
   begin: string;
   children: (answer: EscalatorsAnswer, job: string) => ReactNode;
 }
 
-function asks(job: Job, asked: ChainsAsked): boolean {
+function asks(job: Job, asked: EscalationAsked): boolean {
   const ordered = (name: string) => {
     const value = job.details[name];
     return typeof value === "string" || typeof value === "number" ? `${value}` : "";

@@ -6,7 +6,7 @@ const TABS = [
   { to: "/ask", label: "What can they do" },
   { to: "/ask/who", label: "Who can" },
   { to: "/ask/why", label: "Why, or why not" },
-  { to: "/ask/chains", label: "How could they get it" },
+  { to: "/ask/escalation", label: "How could they get it" },
   { to: "/ask/differ", label: "How do they differ" },
   { to: "/side", label: "Side by side" },
 ];

@@ -2,7 +2,12 @@ import { useState } from "react";
 import { Segmented } from "antd";
 import { Link } from "react-router";
 import { AnswerExports } from "@/entities/access/AnswerExports";
-import { chainsPage, whoAddress, type ChainsAsked, type WhoAsked } from "@/entities/access/model";
+import {
+  escalationPage,
+  whoAddress,
+  type EscalationAsked,
+  type WhoAsked,
+} from "@/entities/access/model";
 import type { WhoAnswer } from "@/entities/access/queries";
 import { count } from "@/shared/lib/words";
 import { EscalatorSearch } from "./EscalatorSearch";
@@ -101,7 +106,7 @@ function ByRoute({ answer }: { answer: WhoAnswer }) {
 }
 
 /** Who could grant it to themselves by one change, and the way to longer escalation paths. */
-function Escalators({ asked }: { asked: ChainsAsked }) {
+function Escalators({ asked }: { asked: EscalationAsked }) {
   return (
     <>
       <h2 className="part">Could grant it to themselves</h2>
@@ -111,14 +116,14 @@ function Escalators({ asked }: { asked: ChainsAsked }) {
             {found.people.length === 0 && <li className="note">No one you can see.</li>}
             {found.people.map((it) => (
               <li key={it.key}>
-                {it.name}, {it.account}: {it.chain.links.flatMap((link) => link.said).join("; ")}
+                {it.name}, {it.account}: {it.path.steps.flatMap((step) => step.said).join("; ")}
               </li>
             ))}
           </ul>
         )}
       </EscalatorSearch>
       <p className="note">
-        <Link to={chainsPage(asked)}>Who could get it by several changes?</Link>
+        <Link to={escalationPage(asked)}>Who could get it by several changes?</Link>
       </p>
     </>
   );

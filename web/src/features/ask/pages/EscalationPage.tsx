@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import { AnswerExports } from "@/entities/access/AnswerExports";
-import { chainsAddress, chainsPage, type ChainsAsked } from "@/entities/access/model";
+import { escalationAddress, escalationPage, type EscalationAsked } from "@/entities/access/model";
 import {
   useEscalation,
   type EscalationAnswer,
@@ -29,7 +29,7 @@ const ANYONE = "*";
 /** How somebody, or anyone, could get an access that they do not have. */
 export function EscalationPage() {
   const [params, set] = useAddress();
-  const asked: ChainsAsked = {};
+  const asked: EscalationAsked = {};
   for (const name of NAMES) {
     const value = params.get(name);
     if (value) asked[name] = value;
@@ -98,11 +98,11 @@ export function EscalationPage() {
 }
 
 function stepsOf(answer: EscalationAnswer): number {
-  return answer.chains[0]?.links.filter((it) => it.kind === "change").length ?? 0;
+  return answer.paths[0]?.steps.filter((it) => it.kind === "change").length ?? 0;
 }
 
-function OnePerson({ answer, asked }: { answer: EscalationAnswer; asked: ChainsAsked }) {
-  const n = answer.chains.length;
+function OnePerson({ answer, asked }: { answer: EscalationAnswer; asked: EscalationAsked }) {
+  const n = answer.paths.length;
   return (
     <>
       <p className="summary" role="status">
@@ -114,15 +114,15 @@ function OnePerson({ answer, asked }: { answer: EscalationAnswer; asked: ChainsA
         {answer.hidden && " Other paths use things you can't see."}
         {!answer.whole && " There are too many paths to search them all."}
       </p>
-      {n > 0 && <AnswerExports address={chainsAddress(asked)} />}
-      <EscalationPathList paths={answer.chains} />
+      {n > 0 && <AnswerExports address={escalationAddress(asked)} />}
+      <EscalationPathList paths={answer.paths} />
     </>
   );
 }
 
 interface EveryoneProps {
   answer: EscalatorsAnswer;
-  asked: ChainsAsked;
+  asked: EscalationAsked;
   job: string;
 }
 
@@ -144,10 +144,10 @@ function Everyone({ answer, asked, job }: EveryoneProps) {
         {answer.people.map((it) => (
           <li key={it.key}>
             <h2>
-              <Link to={chainsPage({ ...asked, who: it.key })}>{it.name}</Link>{" "}
+              <Link to={escalationPage({ ...asked, who: it.key })}>{it.name}</Link>{" "}
               <small>{it.account}</small>
             </h2>
-            <EscalationPathList paths={[it.chain]} />
+            <EscalationPathList paths={[it.path]} />
           </li>
         ))}
       </ul>

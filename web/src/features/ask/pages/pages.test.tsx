@@ -302,7 +302,7 @@ describe("Who can", () => {
     bytes: 0,
     ...(state === "done" && { ended: "2026-11-29T08:01:00Z" }),
   });
-  const climbers: Schemas["ClimbersAnswer"] = {
+  const escalators: Schemas["EscalatorsAnswer"] = {
     what: "Draft loans",
     where: "Loan 101",
     people: [
@@ -310,9 +310,9 @@ describe("Who can", () => {
         key: "marten",
         name: "Marten Holloway",
         account: "Larkmoor",
-        chain: {
+        path: {
           approvals: 1,
-          links: [
+          steps: [
             {
               kind: "change",
               said: ["Marten Holloway joins Registrars"],
@@ -338,8 +338,8 @@ describe("Who can", () => {
       "/api/ask/who": can,
       "/api/jobs": { jobs: [] },
       "/api/jobs/:id": search("done"),
-      "POST /api/ask/chains/everyone": search("waiting"),
-      "/api/ask/chains/everyone/:job": climbers,
+      "POST /api/ask/escalation/everyone": search("waiting"),
+      "/api/ask/escalation/everyone/:job": escalators,
     });
     show(<WhoPage />, "/ask/who?permission=loan.draft&on=q-loan-101");
     expect(await screen.findByText("1 principal can.")).toBeDefined();
@@ -360,7 +360,7 @@ describe("Who can", () => {
       "/api/ask/who": can,
       "/api/jobs": { jobs: [search("done")] },
       "/api/jobs/:id": search("done"),
-      "/api/ask/chains/everyone/:job": climbers,
+      "/api/ask/escalation/everyone/:job": escalators,
     });
     show(<WhoPage />, "/ask/who?permission=loan.draft&on=q-loan-101");
     expect(
@@ -440,15 +440,15 @@ describe("Why, why not", () => {
 describe("How could they get it", () => {
   it("tells each link, by which right, and who would have to approve", async () => {
     serve({
-      "/api/ask/chains": {
+      "/api/ask/escalation": {
         held: false,
         name: "Marten Holloway",
         what: "Approve loans",
         where: "Loan 103",
-        chains: [
+        paths: [
           {
             approvals: 1,
-            links: [
+            steps: [
               {
                 kind: "change",
                 said: ["Marten Holloway joins Registrars"],
@@ -480,7 +480,7 @@ describe("How could they get it", () => {
         hidden: true,
       },
     });
-    show(<EscalationPage />, "/ask/chains?who=marten&permission=loan.approve&on=o-loan-103");
+    show(<EscalationPage />, "/ask/escalation?who=marten&permission=loan.approve&on=o-loan-103");
     const said = await screen.findByText(/shortest path/);
     expect(said.textContent).toContain("1 shortest path, of 1 change each.");
     expect(said.textContent).toContain("too many paths to search");
@@ -499,17 +499,17 @@ describe("How could they get it", () => {
       name: "Noor",
       what: "Approve loans",
       where: "Loan 103",
-      chains: [],
+      paths: [],
       changes: 3,
       whole: true,
       hidden: false,
     };
-    serve({ "/api/ask/chains": none });
-    const first = show(<EscalationPage />, "/ask/chains?who=noor&permission=loan.approve&on=l");
+    serve({ "/api/ask/escalation": none });
+    const first = show(<EscalationPage />, "/ask/escalation?who=noor&permission=loan.approve&on=l");
     expect(await screen.findByText(/They have this access now/)).toBeDefined();
     first.unmount();
-    serve({ "/api/ask/chains": { ...none, held: false } });
-    show(<EscalationPage />, "/ask/chains?who=noor&permission=loan.approve&on=l");
+    serve({ "/api/ask/escalation": { ...none, held: false } });
+    show(<EscalationPage />, "/ask/escalation?who=noor&permission=loan.approve&on=l");
     expect(
       await screen.findByText(/can't get it with their own rights in up to 3 changes/),
     ).toBeDefined();
@@ -517,7 +517,7 @@ describe("How could they get it", () => {
 
   it("waits to be told what and where", () => {
     const calls = serve({});
-    show(<EscalationPage />, "/ask/chains?who=noor");
+    show(<EscalationPage />, "/ask/escalation?who=noor");
     expect(screen.getByText(/Choose a permission and a resource/)).toBeDefined();
     expect(calls).toHaveLength(0);
   });

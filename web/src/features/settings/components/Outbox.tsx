@@ -7,6 +7,7 @@ import { LinkButton } from "@/shared/ui/LinkButton";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { useOutbox } from "../queries";
+import { Letters } from "./Letters";
 import styles from "../pages/SettingsPage.module.css";
 
 type Mail = Schemas["Mail"];
@@ -25,6 +26,7 @@ export function Outbox() {
   const manages = useMay("mandala.settings.manage");
   const outbox = useOutbox(manages);
   const [open, setOpen] = useState<Mail>();
+  const [reading, setReading] = useState(false);
   if (!manages) return null;
   if (outbox.isPending) return <Loading what="the mail" rows={3} />;
   if (outbox.isError) {
@@ -38,6 +40,9 @@ export function Outbox() {
           {outbox.data.sent
             ? "Mail goes out through your mail server. What it could not deliver says why."
             : "No mail server is set, so mail stays here and goes to no one. Set MANDALA_SMTP_HOST to send it."}
+        </p>
+        <p>
+          <LinkButton onClick={() => setReading(true)}>See how each kind of mail reads</LinkButton>
         </p>
         <Table<Mail>
           size="small"
@@ -64,6 +69,7 @@ export function Outbox() {
             },
           ]}
         />
+        <Letters open={reading} onClose={() => setReading(false)} />
         <Drawer
           open={open !== undefined}
           onClose={() => setOpen(undefined)}
@@ -74,7 +80,7 @@ export function Outbox() {
           {open?.body === undefined ? (
             <p>You can't read this mail: it can name what is in accounts you can't see.</p>
           ) : (
-            <pre style={{ whiteSpace: "pre-wrap", fontFamily: "inherit" }}>{open.body}</pre>
+            <pre className={styles["letter"]}>{open.body}</pre>
           )}
         </Drawer>
       </section>

@@ -21,7 +21,7 @@ function pageOf(job: Job): string | undefined {
     const value = job.details[name];
     if (typeof value === "string" || typeof value === "number") of.set(to, `${value}`);
   }
-  return `/ask/chains?${of.toString()}`;
+  return `/ask/escalation?${of.toString()}`;
 }
 
 /** Searches and exports of the signed-in person: how far they are, and their results. */

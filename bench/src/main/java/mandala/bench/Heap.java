@@ -25,8 +25,7 @@ final class Heap {
 
   static {
     PARTS.put("catalogue: things by key, who refers to whom", List.of("catalogue"));
-    PARTS.put(
-        "rights and what is given, as rows", List.of("rights", "vocabulary", "given", "rows"));
+    PARTS.put("rights and what is given, as rows", List.of("rights", "grantIds", "given", "rows"));
     PARTS.put("directory: people and groups", List.of("directory", "people"));
     PARTS.put("places", List.of("places", "live", "unitParents", "placeLog"));
     PARTS.put("lines by subject", List.of("allow", "deny", "times"));

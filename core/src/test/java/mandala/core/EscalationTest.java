@@ -47,12 +47,12 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
-/** Chains hold when they are replayed, and no shorter one is left out. */
+/** Paths hold when they are replayed, and no shorter one is left out. */
 class EscalationTest {
 
   private static final EscalationSearch.Limits LIMITS = new EscalationSearch.Limits(2, 3_000, 6);
 
-  /** How many chains of each length were replayed: a generator that makes none proves nothing. */
+  /** How many paths of each length were replayed: a generator that makes none proves nothing. */
   private static final Map<Integer, Integer> REPLAYED = new TreeMap<>();
 
   /** Up to so many first changes, all second ones are tried too. */
@@ -62,7 +62,7 @@ class EscalationTest {
   private static int searched;
 
   @AfterAll
-  static void chainsOfEachLengthWereReplayed() {
+  static void pathsOfEachLengthWereReplayed() {
     assertThat(REPLAYED.keySet()).contains(1, 2);
     assertThat(searched).isEqualTo(2);
   }
@@ -249,20 +249,20 @@ class EscalationTest {
 
   @ParameterizedTest(name = "seed {0}")
   @MethodSource("seeds")
-  void chainsHoldWhenReplayed(long seed) {
+  void pathsHoldWhenReplayed(long seed) {
     AccessModel model = model(seed);
     Engine engine = Engine.of(model);
     for (Question question : questions(model, engine, seed)) {
       EscalationSearch.Answer answer = EscalationSearch.of(engine, question, LIMITS);
-      for (EscalationPath chain : answer.chains()) {
+      for (EscalationPath path : answer.paths()) {
         Engine now = engine;
-        for (EscalationPath.Link link : chain.links()) {
-          if (link
+        for (EscalationPath.Step step : path.steps()) {
+          if (step
               instanceof
-              EscalationPath.Link.Makes(Change change, var uses, var reasons, var approvers)) {
+              EscalationPath.Step.Makes(Change change, var uses, var reasons, var approvers)) {
             Session session = session(now, question);
             Engine after = applied(now, change, session);
-            assertThat(after).as("%s: %s of %s", question, change, chain).isNotNull();
+            assertThat(after).as("%s: %s of %s", question, change, path).isNotNull();
             assertThat(mayStand(now, after, change, session)).isTrue();
             assertThat(reasons)
                 .isEqualTo(
@@ -277,23 +277,23 @@ class EscalationTest {
             now = Engine.of(after.catalogue().model());
           }
         }
-        assertThat(reached(now, question)).as("%s by %s", question, chain).isTrue();
-        REPLAYED.merge(chain.changes().size(), 1, Integer::sum);
+        assertThat(reached(now, question)).as("%s by %s", question, path).isTrue();
+        REPLAYED.merge(path.changes().size(), 1, Integer::sum);
       }
     }
   }
 
   @ParameterizedTest(name = "seed {0}")
   @MethodSource("seeds")
-  void noShorterChainIsLeftOut(long seed) {
+  void noShorterPathIsLeftOut(long seed) {
     AccessModel model = model(seed);
     Engine engine = Engine.of(model);
     for (Question question : questions(model, engine, seed).stream().limit(2).toList()) {
       EscalationSearch.Answer answer = EscalationSearch.of(engine, question, LIMITS);
       int length =
-          answer.chains().isEmpty()
+          answer.paths().isEmpty()
               ? LIMITS.changes() + 1
-              : answer.chains().getFirst().changes().size();
+              : answer.paths().getFirst().changes().size();
       if (!answer.whole()) {
         continue; // it says so itself
       }

@@ -36,6 +36,7 @@ class AccessibilityJourneyTest {
           List.of("/rights/permissions?type=loan", "Approve loans"),
           List.of("/rights/bridges", "New bridge"),
           List.of("/places?at=l-van-1", "full: set here"),
+          List.of("/places?at=account:quillhaven", "Show numbers"),
           List.of("/checks", "Why, and how to remove it"),
           List.of("/checks?part=expectations", "New expectation"),
           List.of("/trail", "Export all as CSV"),
@@ -45,7 +46,7 @@ class AccessibilityJourneyTest {
           List.of(
               "/ask/why?who=tess.aldergate&permission=vehicle.view&on=l-van-2",
               "Export the whole answer"),
-          List.of("/ask/chains", "Choose a permission"),
+          List.of("/ask/escalation", "Choose a permission"),
           List.of("/ask/differ?one=noor.haddad&other=tess.aldergate", "Only Noor Haddad"),
           List.of("/side", "Choose two people"),
           List.of("/you", "What you can do"),

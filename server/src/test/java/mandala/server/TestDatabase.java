@@ -10,6 +10,7 @@ import java.sql.SQLException;
 import org.springframework.boot.test.util.TestPropertyValues;
 import org.springframework.context.ApplicationContextInitializer;
 import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.core.env.Environment;
 
 /**
  * A fresh database on the real PostgreSQL that {@code ./mandala test} starts, one for each context.
@@ -46,6 +47,24 @@ public final class TestDatabase
       return Files.createTempDirectory("mandala-keys");
     } catch (IOException e) {
       throw new UncheckedIOException(e);
+    }
+  }
+
+  /** Lets a test's server into its database, or throws it out and lets nobody in. */
+  public static void admit(Environment environment, boolean admitted) {
+    String url = environment.getRequiredProperty("spring.datasource.url");
+    String database = url.substring(url.lastIndexOf('/') + 1);
+    try (Connection connection = connect("postgres");
+        var statement = connection.createStatement()) {
+      statement.execute("alter database " + database + " with allow_connections " + admitted);
+      if (!admitted) {
+        statement.execute(
+            "select pg_terminate_backend(pid) from pg_stat_activity where datname = '"
+                + database
+                + "'");
+      }
+    } catch (SQLException e) {
+      throw new AssertionError(e);
     }
   }
 

@@ -58,9 +58,9 @@ import org.jspecify.annotations.Nullable;
  * The single changes that could bring somebody nearer to a goal, whoever may make them.
  *
  * <ol>
- *   <li>{@link #byAssignment}, {@link #byBridge}: each line of the model that could come to give
- *       it. What such a line gives is widened first ({@link #widening}), then its place is made to
- *       be covered ({@link PlaceChanges}), then what else stands against it is removed ({@link
+ *   <li>{@link #byAssignment}, {@link #byBridge}: each line of the model that could give it. What
+ *       such a line gives is widened first ({@link #widening}), then its place is made to be
+ *       covered ({@link PlaceChanges}), then what else stands against it is removed ({@link
  *       #remedies}): in this order, so that of changes that do not depend on each other one order
  *       only is tried.
  *   <li>{@link #given}: an assignment of exactly this, or a bridge for a group of one's own.

@@ -7,20 +7,20 @@ import mandala.core.change.Change;
 import mandala.core.model.key.PrincipalKey;
 
 /**
- * How somebody could come to an access: what to do one after the other, each in the model that the
- * one before leaves.
+ * How somebody could get an access: what to do one after the other, each in the model that the one
+ * before leaves.
  *
  * @param who does all of it
  */
-public record EscalationPath(PrincipalKey who, List<Link> links) {
+public record EscalationPath(PrincipalKey who, List<Step> steps) {
 
-  /** Copies its links. */
+  /** Copies its steps. */
   public EscalationPath {
-    links = List.copyOf(links);
+    steps = List.copyOf(steps);
   }
 
   /** One thing to do. */
-  public sealed interface Link {
+  public sealed interface Step {
 
     /**
      * Makes a change of the model.
@@ -35,7 +35,7 @@ public record EscalationPath(PrincipalKey who, List<Link> links) {
         List<RequiredRight> uses,
         List<SecondApproval.Reason> reasons,
         List<PrincipalKey> approvers)
-        implements Link {
+        implements Step {
       /** Copies its lists. */
       public Makes {
         uses = List.copyOf(uses);
@@ -45,24 +45,24 @@ public record EscalationPath(PrincipalKey who, List<Link> links) {
     }
 
     /** Signs in with a second factor, which is enrolled already. */
-    record SignsIn() implements Link {}
+    record SignsIn() implements Step {}
 
     /** Acts for somebody who has it. */
-    record ActsFor(PrincipalKey whom) implements Link {}
+    record ActsFor(PrincipalKey whom) implements Step {}
   }
 
   /** {@return the changes of the model}, in their order */
   public List<Change> changes() {
-    return links.stream()
-        .filter(Link.Makes.class::isInstance)
-        .map(it -> ((Link.Makes) it).change())
+    return steps.stream()
+        .filter(Step.Makes.class::isInstance)
+        .map(it -> ((Step.Makes) it).change())
         .toList();
   }
 
   /** {@return how many of its steps ask for a second person} */
   public long approvals() {
-    return links.stream()
-        .filter(it -> it instanceof Link.Makes makes && !makes.reasons().isEmpty())
+    return steps.stream()
+        .filter(it -> it instanceof Step.Makes makes && !makes.reasons().isEmpty())
         .count();
   }
 }

@@ -27,9 +27,9 @@ import mandala.core.question.WhoQuestion;
 import mandala.core.remediation.Additions;
 
 /**
- * Finds the shortest paths by which somebody could come to an access that is not held now, making
- * every change alone (a second person only approves): the hard way to learn what rights over the
- * model (section 11) amount to.
+ * Finds the shortest paths by which somebody could get an access that is not held now, making every
+ * change alone (a second person only approves): the hard way to learn what rights over the model
+ * (section 11) amount to.
  *
  * <ol>
  *   <li>{@link #search} tries paths of 0 changes, then of 1, and so on, and stops at the first
@@ -43,17 +43,17 @@ import mandala.core.remediation.Additions;
  *       its last owner, or where a second person must approve and nobody could.
  * </ol>
  *
- * <p>Every reported path is valid when it is replayed, for each link was made. That no shorter one
+ * <p>Every reported path is valid when it is replayed, for each step was made. That no shorter one
  * is left out is held against an exhaustive search over all changes of the kinds that are listed at
  * {@link CandidateChanges}; where the bound on models ends the search, {@link Answer#whole} says
  * so.
  *
- * <p>Acting for somebody counts only as the last link, for whoever has the access at the start:
+ * <p>Acting for somebody counts only as the last step, for whoever has the access at the start:
  * nobody uses rights over the model while acting for another (section 11). Not thread-safe.
  */
 public final class EscalationSearch {
 
-  /** Of so many who have the access, whom one may come to act for is looked at. */
+  /** Of so many who have the access, for whom one may get to act is looked at. */
   private static final int MOST_HOLDERS = 60;
 
   /**
@@ -80,7 +80,7 @@ public final class EscalationSearch {
     public Limits {
       if (changes < 1 || changes > 6 || models < 1 || found < 1) {
         throw new IllegalArgumentException(
-            "A chain has 1 to 6 changes, and at least one model and one chain are looked at");
+            "A path has 1 to 6 changes, and at least one model and one path are looked at");
       }
     }
   }
@@ -90,20 +90,20 @@ public final class EscalationSearch {
    *
    * @param held whether it is held already, in one's own name and with the second factor where
    *     enrolled; then there are no paths
-   * @param chains the shortest, all of the same number of changes; those that ask for the fewest
+   * @param paths the shortest, all of the same number of changes; those that ask for the fewest
    *     approvals first
    * @param whole whether every path of that length, or of the longest that was allowed, was tried
    * @param models how many models were made
    */
-  public record Answer(boolean held, List<EscalationPath> chains, boolean whole, int models) {
+  public record Answer(boolean held, List<EscalationPath> paths, boolean whole, int models) {
     /** Copies its paths. */
     public Answer {
-      chains = List.copyOf(chains);
+      paths = List.copyOf(paths);
     }
   }
 
-  /** Somebody who could come to an access, with the shortest paths. */
-  public record Climber(PrincipalKey who, Answer answer) {}
+  /** Somebody who could get an access, with the shortest paths. */
+  public record Escalator(PrincipalKey who, Answer answer) {}
 
   private final Engine start;
   private final Principal who;
@@ -124,7 +124,7 @@ public final class EscalationSearch {
   }
 
   /**
-   * {@return how a principal could come to an access}
+   * {@return how a principal could get an access}
    *
    * @param question acting for nobody; whether it has a second factor says how one is signed in
    *     now: who is enrolled can always sign in with it
@@ -134,7 +134,7 @@ public final class EscalationSearch {
     Principal who = engine.catalogue().principals().get(question.principal());
     if (who == null || question.actingFor() != null) {
       throw new IllegalArgumentException(
-          "Chains are looked for from one known principal, acting for nobody; '"
+          "Paths are looked for from one known principal, acting for nobody; '"
               + question.principal()
               + "' is not");
     }
@@ -148,42 +148,42 @@ public final class EscalationSearch {
     }
     if (Additions.bySecondFactor(engine, question)) {
       EscalationPath signing =
-          new EscalationPath(who.key(), List.of(new EscalationPath.Link.SignsIn()));
+          new EscalationPath(who.key(), List.of(new EscalationPath.Step.SignsIn()));
       return new Answer(false, List.of(signing), true, 0);
     }
     return new EscalationSearch(engine, who, goal, question.at(), limits).search();
   }
 
   /**
-   * {@return everybody who could come to an access and does not hold it}, those with the fewest
-   * changes first, then by key. Looked at are all who hold a right over the model anywhere, could
-   * switch something on, or may act for somebody: all others can do nothing alone.
+   * {@return everybody who could get an access and does not hold it}, those with the fewest changes
+   * first, then by key. Looked at are all who hold a right over the model anywhere, could switch
+   * something on, or may act for somebody: all others can do nothing alone.
    *
    * @param limits for each of them
    * @param watch told how many were looked at of how many, and asked whether to go on
    * @throws IllegalArgumentException if the permission or the resource is unknown
    */
-  public static List<Climber> toward(
+  public static List<Escalator> toward(
       Engine engine,
       PermissionKey permission,
       ResourceKey resource,
       Instant at,
       Limits limits,
       Impact.Watch watch) {
-    List<Climber> climbers = new ArrayList<>();
+    List<Escalator> escalators = new ArrayList<>();
     List<PrincipalKey> able = List.copyOf(able(engine, permission, resource, at));
     for (int i = 0; i < able.size() && watch.goOn(i, able.size()); i++) {
       Answer answer =
           of(engine, new Question(able.get(i), permission, resource, at, true, null), limits);
-      if (!answer.chains().isEmpty()) {
-        climbers.add(new Climber(able.get(i), answer));
+      if (!answer.paths().isEmpty()) {
+        escalators.add(new Escalator(able.get(i), answer));
       }
     }
-    climbers.sort(
-        Comparator.comparingInt((Climber it) -> it.answer().chains().getFirst().changes().size())
-            .thenComparingLong(it -> it.answer().chains().getFirst().approvals())
+    escalators.sort(
+        Comparator.comparingInt((Escalator it) -> it.answer().paths().getFirst().changes().size())
+            .thenComparingLong(it -> it.answer().paths().getFirst().approvals())
             .thenComparing(it -> it.who().value()));
-    return climbers;
+    return escalators;
   }
 
   /** Everybody who can do anything about their own access, by key. */
@@ -213,7 +213,7 @@ public final class EscalationSearch {
     return able;
   }
 
-  /** Who has it, each for whom somebody might come to act; by key. */
+  /** Who has it, each for whom somebody may get to act; by key. */
   private List<Principal> holders() {
     Permission permission = start.catalogue().permissions().get(goal.permission());
     if (permission == null || !permission.mayBeDelegated()) {
@@ -237,14 +237,14 @@ public final class EscalationSearch {
     for (int most = 0; most <= limits.changes() && found.isEmpty() && whole; most++) {
       whole = descend(ReachedModel.first(start, who, goal, at), most, new HashMap<>());
     }
-    List<EscalationPath> chains =
+    List<EscalationPath> paths =
         found.stream()
             .map(ReachedModel::told)
             .sorted(
                 Comparator.comparingLong(EscalationPath::approvals)
-                    .thenComparingInt(it -> it.links().size()))
+                    .thenComparingInt(it -> it.steps().size()))
             .toList();
-    return new Answer(false, chains, whole, models);
+    return new Answer(false, paths, whole, models);
   }
 
   /** Goes on from a step; false where the bound on models cut it short. */

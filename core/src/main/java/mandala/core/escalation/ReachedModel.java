@@ -137,12 +137,12 @@ final class ReachedModel {
 
   /** {@return the path that led here} */
   EscalationPath told() {
-    List<EscalationPath.Link> links = new ArrayList<>();
+    List<EscalationPath.Step> steps = new ArrayList<>();
     for (ReachedModel it = this; it.change != null && it.before != null; it = it.before) {
       Authority authority = it.before.authority(it.change);
       List<SecondApproval.Reason> reasons = it.before.reasons(it.change, it.engine);
-      links.addFirst(
-          new EscalationPath.Link.Makes(
+      steps.addFirst(
+          new EscalationPath.Step.Makes(
               it.change,
               authority.demands(),
               reasons,
@@ -150,8 +150,8 @@ final class ReachedModel {
     }
     PrincipalKey whom = allowed(null) ? null : actsFor();
     if (whom != null) {
-      links.add(new EscalationPath.Link.ActsFor(whom));
+      steps.add(new EscalationPath.Step.ActsFor(whom));
     }
-    return new EscalationPath(who.key(), links);
+    return new EscalationPath(who.key(), steps);
   }
 }

@@ -143,7 +143,9 @@ final class SubjectChanges {
     return it == null ? null : it.key();
   }
 
-  /** {@return the groups on the ways by which somebody has a subject}, the group itself included */
+  /**
+   * {@return the groups on the paths by which somebody has a subject}, the group itself included
+   */
   List<Group> waysTo(GroupKey key) {
     return heldBy(key).stream()
         .filter(it -> candidates.has(new Subject.OfGroup(it.key())))

@@ -1,5 +1,5 @@
 /**
- * How somebody could come to an access that is not held now, by rights over the model itself
+ * How somebody could get an access that is not held now, by rights over the model itself
  *
  * <p>(section 11); entry point {@link mandala.core.escalation.EscalationSearch}.
  */

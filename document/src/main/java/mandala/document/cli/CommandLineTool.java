@@ -6,7 +6,7 @@ import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
 /**
- * {@code mandala check | evaluate | explain | access | who-can | ways | differ | chains |
+ * {@code mandala check | evaluate | explain | access | who-can | remedies | differ | escalation |
  * test-access | demo}.
  */
 @Command(

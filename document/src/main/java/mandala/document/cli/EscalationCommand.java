@@ -22,11 +22,10 @@ import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
 
-/** Tells how somebody, or anybody, could come to an access by rights over the model. */
+/** Tells how somebody, or anybody, could get an access by rights over the model. */
 @Command(
-    name = "chains",
-    description =
-        "Prints the shortest chains of changes by which somebody could come to an access.",
+    name = "escalation",
+    description = "Prints the shortest paths of changes by which somebody could get an access.",
     mixinStandardHelpOptions = true)
 final class EscalationCommand implements Callable<Integer> {
 
@@ -58,7 +57,7 @@ final class EscalationCommand implements Callable<Integer> {
     List<List<Object>> rows = new ArrayList<>();
     String said =
         principal == null ? everybody(engine, what, where, rows) : one(engine, what, where, rows);
-    List<String> head = List.of("who", "chain", "step", "what", "by", "approval");
+    List<String> head = List.of("who", "path", "step", "what", "by", "approval");
     return asking.print(new Table(said, head, rows), spec.commandLine().getOut());
   }
 
@@ -70,22 +69,22 @@ final class EscalationCommand implements Callable<Integer> {
             engine,
             new Question(who, what, where, asking.at(), true, null),
             EscalationSearch.Limits.ONE.withChanges(changes));
-    for (int i = 0; i < answer.chains().size(); i++) {
-      rows(answer.chains().get(i), i + 1, engine.catalogue(), rows);
+    for (int i = 0; i < answer.paths().size(); i++) {
+      rows(answer.paths().get(i), i + 1, engine.catalogue(), rows);
     }
     return answer.held()
         ? "held already"
-        : answer.chains().size()
-            + " shortest chains of at most "
+        : answer.paths().size()
+            + " shortest paths of at most "
             + changes
             + " changes"
-            + (answer.whole() ? "" : "; not every chain was tried");
+            + (answer.whole() ? "" : "; not every path was tried");
   }
 
   private String everybody(
       Engine engine, PermissionKey what, ResourceKey where, List<List<Object>> rows)
       throws ModelFile.Unusable {
-    List<EscalationSearch.Climber> found =
+    List<EscalationSearch.Escalator> found =
         EscalationSearch.toward(
             engine,
             what,
@@ -93,25 +92,25 @@ final class EscalationCommand implements Callable<Integer> {
             asking.at(),
             EscalationSearch.Limits.EACH.withChanges(changes),
             Impact.Watch.TO_THE_END);
-    found.forEach(it -> rows(it.answer().chains().getFirst(), 1, engine.catalogue(), rows));
+    found.forEach(it -> rows(it.answer().paths().getFirst(), 1, engine.catalogue(), rows));
     return found.size() + " who cannot now could, with at most " + changes + " changes";
   }
 
   private static void rows(
-      EscalationPath chain, int number, Catalogue before, List<List<Object>> rows) {
+      EscalationPath path, int number, Catalogue before, List<List<Object>> rows) {
     Catalogue now = before;
-    int step = 0;
-    for (EscalationPath.Link link : chain.links()) {
-      step++;
-      switch (link) {
-        case EscalationPath.Link.Makes it -> {
+    int steps = 0;
+    for (EscalationPath.Step step : path.steps()) {
+      steps++;
+      switch (step) {
+        case EscalationPath.Step.Makes it -> {
           Catalogue was = now;
           now = Draft.of(List.of(it.change())).appliedUnchecked(was);
           rows.add(
               List.of(
-                  chain.who().value(),
+                  path.who().value(),
                   number,
-                  step,
+                  steps,
                   String.join("; ", new ChangeText(was, now).sentences(it.change())),
                   it.uses().stream()
                       .map(use -> use.permission() + " on " + use.anyOf().getFirst())
@@ -119,15 +118,15 @@ final class EscalationCommand implements Callable<Integer> {
                       .collect(Collectors.joining("; ")),
                   it.reasons().isEmpty() ? "none" : "by any of " + it.approvers().size()));
         }
-        case EscalationPath.Link.SignsIn _ ->
-            rows.add(row(chain, number, step, "signs in with the second factor"));
-        case EscalationPath.Link.ActsFor(PrincipalKey whom) ->
-            rows.add(row(chain, number, step, "acts for " + whom));
+        case EscalationPath.Step.SignsIn _ ->
+            rows.add(row(path, number, steps, "signs in with the second factor"));
+        case EscalationPath.Step.ActsFor(PrincipalKey whom) ->
+            rows.add(row(path, number, steps, "acts for " + whom));
       }
     }
   }
 
-  private static List<Object> row(EscalationPath chain, int number, int step, String said) {
-    return List.of(chain.who().value(), number, step, said, "", "");
+  private static List<Object> row(EscalationPath path, int number, int step, String said) {
+    return List.of(path.who().value(), number, step, said, "", "");
   }
 }

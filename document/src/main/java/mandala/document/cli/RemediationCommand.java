@@ -22,7 +22,7 @@ import picocli.CommandLine.Spec;
 
 /** Tells what would give an access that is not there, or what must go for one to end. */
 @Command(
-    name = "ways",
+    name = "remedies",
     description = "Prints what would give an access, or what must go for it to end.",
     mixinStandardHelpOptions = true)
 final class RemediationCommand implements Callable<Integer> {

@@ -135,11 +135,11 @@ class QuestionCommandsTest {
   }
 
   @Test
-  void waysTellWhatGivesItAndWhatEndsIt() {
+  void remediesTellWhatGivesItAndWhatEndsIt() {
     String[] asked = {"--permission", "loan.approve", "--resource", "q-loan-101", "--mfa"};
     Run end =
         run(
-            "ways",
+            "remedies",
             model,
             "--principal",
             "petra.lowe",
@@ -152,7 +152,7 @@ class QuestionCommandsTest {
     assertThat(end.out()).startsWith("allowed; what must go for it to end");
     Run give =
         run(
-            "ways",
+            "remedies",
             model,
             "--principal",
             "noor.haddad",
@@ -167,7 +167,7 @@ class QuestionCommandsTest {
     assertThat(give.out().lines().count()).isGreaterThan(1);
     Run never =
         run(
-            "ways",
+            "remedies",
             model,
             "--principal",
             "noor.haddad",
@@ -230,13 +230,13 @@ class QuestionCommandsTest {
   }
 
   @Test
-  void chainsTellWhoCouldComeToIt() {
-    Run run = run("chains", model, "--permission", "loan.approve", "--resource", "o-loan-103");
+  void escalationTellsWhoCouldGetIt() {
+    Run run = run("escalation", model, "--permission", "loan.approve", "--resource", "o-loan-103");
     assertThat(run.exit()).as(run.err()).isZero();
     assertThat(run.out()).contains("ilse.varga", "marten.holloway").doesNotContain("noor.haddad");
     Run one =
         run(
-            "chains",
+            "escalation",
             model,
             "--principal",
             "marten.holloway",
@@ -249,7 +249,7 @@ class QuestionCommandsTest {
     assertThat(one.out()).contains("mandala.people.manage on");
     Run wrong =
         run(
-            "chains",
+            "escalation",
             model,
             "--permission",
             "loan.approve",

@@ -5,6 +5,7 @@ import jakarta.mail.SendFailedException;
 import jakarta.mail.Session;
 import jakarta.mail.internet.InternetAddress;
 import jakarta.mail.internet.MimeMessage;
+import java.time.Duration;
 import java.util.Date;
 import java.util.Properties;
 import org.springframework.beans.factory.annotation.Value;
@@ -17,8 +18,6 @@ import org.springframework.stereotype.Component;
 @Component
 class MailServer {
 
-  private static final String TIMEOUT_MILLIS = "10000";
-
   private final String host;
   private final String from;
   private final JavaMailSenderImpl sender = new JavaMailSenderImpl();
@@ -29,7 +28,8 @@ class MailServer {
       @Value("${mandala.smtp.user:}") String user,
       @Value("${mandala.smtp.password:}") String password,
       @Value("${mandala.smtp.starttls:true}") boolean startTls,
-      @Value("${mandala.smtp.from:mandala@localhost}") String from) {
+      @Value("${mandala.smtp.from:mandala@localhost}") String from,
+      @Value("${mandala.smtp.patience:10s}") Duration patience) {
     this.host = host;
     this.from = from;
     sender.setHost(host);
@@ -43,9 +43,10 @@ class MailServer {
     }
     properties.put("mail.smtp.starttls.enable", Boolean.toString(startTls));
     properties.put("mail.smtp.starttls.required", Boolean.toString(startTls));
-    properties.put("mail.smtp.connectiontimeout", TIMEOUT_MILLIS);
-    properties.put("mail.smtp.timeout", TIMEOUT_MILLIS);
-    properties.put("mail.smtp.writetimeout", TIMEOUT_MILLIS);
+    String millis = Long.toString(patience.toMillis());
+    properties.put("mail.smtp.connectiontimeout", millis);
+    properties.put("mail.smtp.timeout", millis);
+    properties.put("mail.smtp.writetimeout", millis);
   }
 
   /** {@return whether there is one} */

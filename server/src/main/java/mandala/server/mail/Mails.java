@@ -22,6 +22,8 @@ import mandala.server.schedule.Worker;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -39,6 +41,8 @@ public class Mails implements Worker, Departure {
 
   /** How often a mail is tried: for about two days. */
   static final int ATTEMPTS = 16;
+
+  private static final Duration LATEST = Duration.ofDays(2);
 
   private static final BackOff BACK_OFF = new BackOff(Duration.ofMinutes(1), Duration.ofHours(6));
 
@@ -74,6 +78,24 @@ public class Mails implements Worker, Departure {
         now.atOffset(ZoneOffset.UTC));
     if (server.isSet()) {
       queues.put(Queue.TASKS, TASK, id, now);
+    }
+  }
+
+  /**
+   * Has mail sent that stayed in the outbox since there was no mail server: what is as old as mail
+   * that is given up stays there.
+   */
+  @EventListener(ApplicationReadyEvent.class)
+  @Transactional
+  public void sendKept() {
+    if (server.isSet()) {
+      Instant now = clock.instant();
+      database
+          .queryForList(
+              "update mail set state = 'waiting' where state = 'kept' and made_at > ? returning id",
+              String.class,
+              now.minus(LATEST).atOffset(ZoneOffset.UTC))
+          .forEach(id -> queues.put(Queue.TASKS, TASK, id, now));
     }
   }
 

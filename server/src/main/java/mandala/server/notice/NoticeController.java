@@ -15,6 +15,7 @@ import mandala.server.audit.Trail;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
 import mandala.server.authorization.Visibility;
+import mandala.server.mail.Letter;
 import mandala.server.notice.NoticeKind.Delivery;
 import mandala.server.platform.Problem;
 import mandala.server.session.AuditContext;
@@ -99,6 +100,30 @@ class NoticeController {
    * @param address where mail goes; null where one has no address, so that none goes
    */
   record NoticeChoices(@Nullable String address, List<NoticeChoice> choices) {}
+
+  /** How mail about each kind of notice reads, by an example to oneself. */
+  record LetterList(List<LetterView> letters) {}
+
+  /** An example of a mail. */
+  record LetterView(String kind, String subject, String body) {}
+
+  /** How mail about each kind of notice reads. */
+  @GetMapping("/letters")
+  LetterList letters() {
+    if (!contexts.context().readPolicy().managesSettings()) {
+      throw Problem.forbidden(
+          "You need “Manage settings” on an account to preview its mail. Ask its administrator.");
+    }
+    Principal self = self();
+    return new LetterList(
+        Stream.of(NoticeKind.values())
+            .map(kind -> {
+              Letter letter =
+                  notices.letter(self, new Notices.Notice(kind, kind.example(), "/you/notices"));
+              return new LetterView(kind.word(), letter.subject(), letter.body());
+            })
+            .toList());
+  }
 
   /** How one's own notices come. */
   @GetMapping("/choices")

@@ -6,22 +6,47 @@ import java.util.stream.Stream;
 
 /** The kinds of notices; each is declared here and nowhere else. */
 public enum NoticeKind {
-  DRAFT_WAITS("A draft waits for my approval", Delivery.MAIL),
-  DRAFT_APPROVED("My draft was approved", Delivery.MAIL),
-  DRAFT_DECLINED("My draft was declined", Delivery.MAIL),
-  DRAFT_CLASHED("Someone changed what my draft changes", Delivery.DIGEST),
-  DATED_WAITS("A dated change of mine was not applied", Delivery.MAIL),
-  DATED_APPLIED("A dated change of mine was applied", Delivery.DIGEST),
-  JOB_ENDED("Long work of mine ended", Delivery.HERE),
-  ACCESS_ENDED("Access of mine ended", Delivery.DIGEST),
-  EXPECTATION_FAILS("An expectation that I can change began to fail", Delivery.MAIL);
+  DRAFT_WAITS(
+      "A draft waits for my approval",
+      Delivery.MAIL,
+      "Ilse Varga asks you to approve “Night guards for the touring show”."),
+  DRAFT_APPROVED(
+      "My draft was approved",
+      Delivery.MAIL,
+      "Marten Holloway approved “Night guards for the touring show”. You can apply it."),
+  DRAFT_DECLINED(
+      "My draft was declined",
+      Delivery.MAIL,
+      "Marten Holloway declined “Night guards for the touring show”: until March only."),
+  DRAFT_CLASHED(
+      "Someone changed what my draft changes",
+      Delivery.DIGEST,
+      "Someone changed what your draft “Night guards for the touring show” changes, too."),
+  DATED_WAITS(
+      "A dated change of mine was not applied",
+      Delivery.MAIL,
+      "“Night guards for the touring show” was not applied at its date: your access no longer"
+          + " covers it."),
+  DATED_APPLIED(
+      "A dated change of mine was applied",
+      Delivery.DIGEST,
+      "“Night guards for the touring show” was applied at its date, as revision 41."),
+  JOB_ENDED("Long work of mine ended", Delivery.HERE, "Export of the trail: done."),
+  ACCESS_ENDED(
+      "Access of mine ended", Delivery.DIGEST, "Your assignment of the role Courier ended."),
+  EXPECTATION_FAILS(
+      "An expectation that I can change began to fail",
+      Delivery.MAIL,
+      "“Only registrars approve loans” began to fail.");
 
   private final String title;
   private final Delivery usual;
+  private final String example;
 
-  NoticeKind(String title, Delivery usual) {
+  NoticeKind(String title, Delivery usual, String example) {
     this.title = title;
     this.usual = usual;
+    this.example = example;
   }
 
   /** How a notice comes; it is always in the application, too. */
@@ -54,6 +79,11 @@ public enum NoticeKind {
   /** {@return what it is about, as one who gets it reads it} */
   public String title() {
     return title;
+  }
+
+  /** {@return what such a notice can say}, for a look at how mail about it reads */
+  public String example() {
+    return example;
   }
 
   /** {@return how it comes where nobody chose} */

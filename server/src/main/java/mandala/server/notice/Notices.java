@@ -76,15 +76,19 @@ public class Notices implements Departure {
         delivery == Delivery.DIGEST);
     String recipient = whom.email();
     if (delivery == Delivery.MAIL && recipient != null) {
-      String link = notice.link();
-      Letter letter =
-          Letter.of(
-              whom.about().nameOr(whom.key()),
-              notice.kind().title(),
-              List.of(notice.said()),
-              link == null ? null : address + link);
+      Letter letter = letter(whom, notice);
       mails.send(person, recipient, letter.subject(), letter.body());
     }
+  }
+
+  /** {@return the mail with which a notice comes} */
+  Letter letter(Principal whom, Notice notice) {
+    String link = notice.link();
+    return Letter.of(
+        whom.about().nameOr(whom.key()),
+        notice.kind().title(),
+        List.of(notice.said()),
+        link == null ? null : address + link);
   }
 
   /** Tells somebody once, however often this is called about the same. */

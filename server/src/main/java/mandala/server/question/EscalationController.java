@@ -19,7 +19,7 @@ import org.springframework.web.bind.annotation.RestController;
 
 /** How could they get it: paths of changes by rights over the model. */
 @RestController
-@RequestMapping("/api/ask/chains")
+@RequestMapping("/api/ask/escalation")
 class EscalationController {
 
   private final RequestContexts contexts;
@@ -34,8 +34,8 @@ class EscalationController {
 
   /** How one person could. */
   @GetMapping
-  ChainsAnswer chains(
-      @Valid @ParameterObject ClimberParams params,
+  EscalationAnswer paths(
+      @Valid @ParameterObject EscalatorParams params,
       @Valid @ParameterObject RightParams right,
       @ParameterObject ModelParams model) {
     return answers.answer(params, right, context(model));
@@ -51,21 +51,21 @@ class EscalationController {
 
   /** Who could, each with the shortest path: the answer of a job that is done. */
   @GetMapping("/everyone/{job}")
-  ClimbersAnswer found(@PathVariable String job) {
-    return jobs.of(job, ClimbersAnswer.class);
+  EscalatorsAnswer found(@PathVariable String job) {
+    return jobs.of(job, EscalatorsAnswer.class);
   }
 
-  /** How one person could, as a file: a line for each link. */
+  /** How one person could, as a file: a line for each step. */
   @Costly
   @GetMapping("/export")
   void export(
-      @Valid @ParameterObject ClimberParams params,
+      @Valid @ParameterObject EscalatorParams params,
       @Valid @ParameterObject RightParams right,
       @ParameterObject ModelParams model,
       @RequestParam String format,
       HttpServletResponse response)
       throws IOException {
-    chains(params, right, model).table(params.principal()).send(format, response);
+    paths(params, right, model).table(params.principal()).send(format, response);
   }
 
   private RequestContext context(ModelParams model) {

@@ -29,10 +29,10 @@ final class EscalationPathView {
     return context.draftedWithin() == null ? context : context.live();
   }
 
-  /** Whether the viewer may read all that the chain alters and names. */
-  static boolean isReadable(EscalationPath chain, RequestContext context, Catalogue before) {
+  /** Whether the viewer may read all that the path alters and names. */
+  static boolean isReadable(EscalationPath path, RequestContext context, Catalogue before) {
     Catalogue now = before;
-    for (Change change : chain.changes()) {
+    for (Change change : path.changes()) {
       if (!context.tellsAllOf(change, now)) {
         return false;
       }
@@ -41,39 +41,41 @@ final class EscalationPathView {
     return true;
   }
 
-  static ChainsAnswer.ChainView of(EscalationPath chain, RequestContext context, Catalogue before) {
-    List<ChainsAnswer.LinkView> links = new ArrayList<>();
+  static EscalationAnswer.PathView of(
+      EscalationPath path, RequestContext context, Catalogue before) {
+    List<EscalationAnswer.StepView> steps = new ArrayList<>();
     Catalogue now = before;
-    for (EscalationPath.Link link : chain.links()) {
-      switch (link) {
-        case EscalationPath.Link.Makes it -> {
+    for (EscalationPath.Step step : path.steps()) {
+      switch (step) {
+        case EscalationPath.Step.Makes it -> {
           Catalogue after = Draft.of(List.of(it.change())).appliedUnchecked(now);
-          links.add(view(it, context, now, after));
+          steps.add(view(it, context, now, after));
           now = after;
         }
-        case EscalationPath.Link.SignsIn _ ->
-            links.add(bare("sign-in", "They sign in with their second factor"));
-        case EscalationPath.Link.ActsFor(PrincipalKey whom) -> {
+        case EscalationPath.Step.SignsIn _ ->
+            steps.add(bare("sign-in", "They sign in with their second factor"));
+        case EscalationPath.Step.ActsFor(PrincipalKey whom) -> {
           Principal it = now.principals().get(whom);
           String name =
               it == null || !context.readPolicy().mayRead(it)
                   ? "somebody whom you can't see"
                   : it.about().nameOr(whom);
-          links.add(bare("act-for", "They act for " + name));
+          steps.add(bare("act-for", "They act for " + name));
         }
       }
     }
-    return new ChainsAnswer.ChainView(links, chain.approvals());
+    return new EscalationAnswer.PathView(steps, path.approvals());
   }
 
-  private static ChainsAnswer.LinkView bare(String kind, String said) {
-    return new ChainsAnswer.LinkView(kind, List.of(said), List.of(), List.of(), List.of(), false);
+  private static EscalationAnswer.StepView bare(String kind, String said) {
+    return new EscalationAnswer.StepView(
+        kind, List.of(said), List.of(), List.of(), List.of(), false);
   }
 
-  private static ChainsAnswer.LinkView view(
-      EscalationPath.Link.Makes it, RequestContext context, Catalogue before, Catalogue after) {
-    List<ChainsAnswer.LeverView> uses =
-        it.uses().stream().map(demand -> lever(demand, context, before)).distinct().toList();
+  private static EscalationAnswer.StepView view(
+      EscalationPath.Step.Makes it, RequestContext context, Catalogue before, Catalogue after) {
+    List<EscalationAnswer.AdminRightView> uses =
+        it.uses().stream().map(demand -> adminRight(demand, context, before)).distinct().toList();
     List<String> approvers =
         it.approvers().stream()
             .map(key -> before.principals().get(key))
@@ -83,7 +85,7 @@ final class EscalationPathView {
             .map(who -> who.about().nameOr(who.key()))
             .limit(NAMED)
             .toList();
-    return new ChainsAnswer.LinkView(
+    return new EscalationAnswer.StepView(
         "change",
         context.text(before, after).sentences(it.change()),
         uses,
@@ -92,11 +94,11 @@ final class EscalationPathView {
         it.approvers().size() > approvers.size());
   }
 
-  private static ChainsAnswer.LeverView lever(
+  private static EscalationAnswer.AdminRightView adminRight(
       RequiredRight demand, RequestContext context, Catalogue in) {
     ResourceKey at = demand.anyOf().getFirst();
     ChangeText text = context.text(in, in);
-    return new ChainsAnswer.LeverView(
+    return new EscalationAnswer.AdminRightView(
         demand.permission().value(),
         text.name(Kind.PERMISSIONS, demand.permission().value()),
         context.naming().tells(at) ? at.value() : "",

@@ -78,7 +78,7 @@ class EscalationSearchJob implements JobKind {
     HoldersQuestion wanted = order.wanted(context);
     long end = System.nanoTime() + PATIENCE.toNanos();
     int[] looked = new int[2];
-    List<EscalationSearch.Climber> climbers =
+    List<EscalationSearch.Escalator> escalators =
         EscalationSearch.toward(
             context.asked().engine(),
             new PermissionKey(order.permission()),
@@ -93,33 +93,33 @@ class EscalationSearchJob implements JobKind {
               looked[1] = of;
               return on;
             });
-    run.answer(view(order, wanted, climbers, looked, context));
+    run.answer(view(order, wanted, escalators, looked, context));
   }
 
-  private static ClimbersAnswer view(
+  private static EscalatorsAnswer view(
       Order order,
       HoldersQuestion wanted,
-      List<EscalationSearch.Climber> climbers,
+      List<EscalationSearch.Escalator> escalators,
       int[] looked,
       RequestContext context) {
     Catalogue catalogue = context.asked().engine().catalogue();
     boolean whole = context.readPolicy().readsAll();
-    List<ClimbersAnswer.ClimberView> people = new ArrayList<>();
-    for (EscalationSearch.Climber it : climbers) {
+    List<EscalatorsAnswer.EscalatorView> people = new ArrayList<>();
+    for (EscalationSearch.Escalator it : escalators) {
       Principal who = catalogue.principals().get(it.who());
-      EscalationPath chain = it.answer().chains().getFirst();
+      EscalationPath path = it.answer().paths().getFirst();
       if (who != null
           && context.readPolicy().mayRead(who)
-          && EscalationPathView.isReadable(chain, context, catalogue)) {
+          && EscalationPathView.isReadable(path, context, catalogue)) {
         people.add(
-            new ClimbersAnswer.ClimberView(
+            new EscalatorsAnswer.EscalatorView(
                 who.key().value(),
                 who.about().nameOr(who.key()),
                 context.text().name(Kind.ACCOUNTS, who.account().value()),
-                EscalationPathView.of(chain, context, catalogue)));
+                EscalationPathView.of(path, context, catalogue)));
       }
     }
-    return new ClimbersAnswer(
+    return new EscalatorsAnswer(
         wanted.what(),
         wanted.place(),
         people,
@@ -127,11 +127,11 @@ class EscalationSearchJob implements JobKind {
         whole ? looked[1] : null,
         looked[0] == looked[1],
         order.longest(),
-        climbers.size() > people.size());
+        escalators.size() > people.size());
   }
 
   @Override
   public ExportTable table(JsonNode answer) {
-    return JSON.treeToValue(answer, ClimbersAnswer.class).table();
+    return JSON.treeToValue(answer, EscalatorsAnswer.class).table();
   }
 }

@@ -35,7 +35,7 @@ class EscalationService {
    * @throws Problem if something is unknown, the viewer may not ask, or too many changes are asked
    *     for
    */
-  ChainsAnswer answer(ClimberParams params, RightParams right, RequestContext context) {
+  EscalationAnswer answer(EscalatorParams params, RightParams right, RequestContext context) {
     Engine engine = context.asked().engine();
     AskablePrincipal asked = AskablePrincipal.of(context, params.principal(), null);
     if (!engine.catalogue().principals().containsKey(asked.principal().key())) {
@@ -74,12 +74,12 @@ class EscalationService {
             null);
     EscalationSearch.Limits limits = EscalationSearch.Limits.ONE.withChanges(params.longest());
     EscalationSearch.Answer answer = EscalationSearch.of(engine, question, limits);
-    List<ChainsAnswer.ChainView> told =
-        answer.chains().stream()
+    List<EscalationAnswer.PathView> told =
+        answer.paths().stream()
             .filter(it -> EscalationPathView.isReadable(it, context, engine.catalogue()))
             .map(it -> EscalationPathView.of(it, context, engine.catalogue()))
             .toList();
-    return new ChainsAnswer(
+    return new EscalationAnswer(
         answer.held(),
         asked.principal().about().nameOr(asked.principal().key()),
         wanted.what(),
@@ -87,14 +87,14 @@ class EscalationService {
         told,
         params.longest(),
         answer.whole(),
-        answer.chains().size() > told.size());
+        answer.paths().size() > told.size());
   }
 
   private static void requireChanges(int wanted, int most) {
     if (wanted < 1 || wanted > most) {
       throw Problem.badRequest(
-          "Chains of 1 to " + most + " changes",
-          "'changes' is " + wanted + ". Give 1, 2 or 3; longer chains are not searched.");
+          "Paths of 1 to " + most + " changes",
+          "'changes' is " + wanted + ". Give 1, 2 or 3; longer paths are not searched.");
     }
   }
 

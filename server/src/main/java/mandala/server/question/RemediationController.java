@@ -13,7 +13,7 @@ import org.springframework.web.bind.annotation.RestController;
 
 /** What would give an access, and what must go for it to end; each ready to go into the draft. */
 @RestController
-@RequestMapping("/api/ask/ways")
+@RequestMapping("/api/ask/remedies")
 class RemediationController {
 
   private final RequestContexts contexts;
@@ -26,7 +26,7 @@ class RemediationController {
 
   /** What would give one right, or end it. */
   @GetMapping
-  WaysAnswer ways(
+  RemediesAnswer remedies(
       @Valid @ParameterObject PersonParams person,
       @Valid @ParameterObject RightParams right,
       @RequestParam(required = false) @Nullable String draft) {
@@ -42,6 +42,6 @@ class RemediationController {
       @RequestParam String format,
       HttpServletResponse response)
       throws IOException {
-    ways(person, right, draft).table().send(format, response);
+    remedies(person, right, draft).table().send(format, response);
   }
 }

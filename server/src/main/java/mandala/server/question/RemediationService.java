@@ -44,7 +44,7 @@ class RemediationService {
    *
    * @throws Problem if the viewer may not ask about it there, or the permission does not apply
    */
-  WaysAnswer answer(AccessQuestion accessQuestion, RightParams right) {
+  RemediesAnswer answer(AccessQuestion accessQuestion, RightParams right) {
     RequestContext context = accessQuestion.context();
     Engine engine = accessQuestion.engine();
     Catalogue catalogue = engine.catalogue();
@@ -70,59 +70,60 @@ class RemediationService {
           "'" + permission + "' is not an action on such a resource. Choose one that is.");
     }
     boolean allowed = verdict == Verdict.ALLOWED;
-    List<Remediation> ways =
+    List<Remediation> remedies =
         allowed ? Removals.of(engine, question) : Additions.of(engine, question);
-    List<WaysAnswer.WayView> told =
-        ways.stream()
-            .filter(way -> isReadable(way, context, catalogue))
-            .map(way -> view(way, context, catalogue))
+    List<RemediesAnswer.WayView> told =
+        remedies.stream()
+            .filter(remedy -> isReadable(remedy, context, catalogue))
+            .map(remedy -> view(remedy, context, catalogue))
             .toList();
-    return new WaysAnswer(
+    return new RemediesAnswer(
         verdict.word(),
         allowed ? List.of() : told,
         allowed ? told : List.of(),
         Additions.bySecondFactor(engine, question),
-        ways.size() > told.size());
+        remedies.size() > told.size());
   }
 
-  private static boolean isReadable(Remediation way, RequestContext context, Catalogue catalogue) {
-    return way.draft().changes().stream().allMatch(it -> context.tellsAllOf(it, catalogue));
+  private static boolean isReadable(
+      Remediation remedy, RequestContext context, Catalogue catalogue) {
+    return remedy.draft().changes().stream().allMatch(it -> context.tellsAllOf(it, catalogue));
   }
 
-  private static WaysAnswer.WayView view(
-      Remediation way, RequestContext context, Catalogue before) {
-    ChangeText text = context.text(before, way.draft().appliedUnchecked(before));
+  private static RemediesAnswer.WayView view(
+      Remediation remedy, RequestContext context, Catalogue before) {
+    ChangeText text = context.text(before, remedy.draft().appliedUnchecked(before));
     List<Impact.Person> seen =
-        way.touched().stream()
+        remedy.touched().stream()
             .filter(it -> context.readPolicy().maySeeAllOf(it.principal()))
             .toList();
     List<String> said = new ArrayList<>();
-    List<WaysAnswer.WayEdit> edits = new ArrayList<>();
-    for (Change change : way.draft().inOrder()) {
+    List<RemediesAnswer.WayEdit> edits = new ArrayList<>();
+    for (Change change : remedy.draft().inOrder()) {
       said.addAll(text.sentences(change));
       edits.add(edit(change));
     }
-    return new WaysAnswer.WayView(
+    return new RemediesAnswer.WayView(
         said,
         edits,
-        way.own(),
+        remedy.own(),
         seen.stream().mapToLong(it -> it.gained() + it.lost()).sum(),
         seen.size(),
-        seen.size() < way.people(),
-        way.leavesDeny());
+        seen.size() < remedy.people(),
+        remedy.leavesDeny());
   }
 
-  private static WaysAnswer.WayEdit edit(Change change) {
+  private static RemediesAnswer.WayEdit edit(Change change) {
     Thing first = change.things().getFirst();
     Key key = first.key();
     String kind = Kind.of(first).field();
     String named = key == null ? null : key.value();
     return switch (change) {
-      case Change.Added(Thing it) -> new WaysAnswer.WayEdit(kind, null, null, json(it), null);
+      case Change.Added(Thing it) -> new RemediesAnswer.WayEdit(kind, null, null, json(it), null);
       case Change.Altered(Thing was, Thing is) ->
-          new WaysAnswer.WayEdit(kind, named, named == null ? json(was) : null, json(is), null);
+          new RemediesAnswer.WayEdit(kind, named, named == null ? json(was) : null, json(is), null);
       case Change.Removed(Thing it) ->
-          new WaysAnswer.WayEdit(kind, named, named == null ? json(it) : null, null, true);
+          new RemediesAnswer.WayEdit(kind, named, named == null ? json(it) : null, null, true);
     };
   }
 

@@ -32,7 +32,7 @@ record Impersonation(
           "/api/places/scope",
           "/api/places/rule",
           "/api/people/named",
-          "/api/ask/chains/everyone",
+          "/api/ask/escalation/everyone",
           "/api/trail/exports");
 
   /** Jobs are begun and ended by whoever is signed in, whatever they look at. */

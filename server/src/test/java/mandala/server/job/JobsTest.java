@@ -13,6 +13,7 @@ import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.MandalaInstance;
 import mandala.server.MovableClock;
+import mandala.server.TestDatabase;
 import mandala.server.platform.Problem;
 import mandala.server.schedule.Queue;
 import mandala.server.schedule.Queues;
@@ -197,6 +198,20 @@ class JobsTest {
         job.id());
     queues.put(Queue.WORK, "job", job.id(), clock.instant());
     assertThat(whenOver(job).state()).isEqualTo("cancelled");
+  }
+
+  @Test
+  void aJobGoesOnWhenTheDatabaseIsBack() {
+    Job job = begin("wait for release");
+    awaitState(job, "running");
+    TestDatabase.admit(environment, false);
+    try {
+      assertThatThrownBy(() -> jobs.of(ILSE)).as("away").isInstanceOf(RuntimeException.class);
+    } finally {
+      TestDatabase.admit(environment, true);
+    }
+    ScriptedJob.released = true;
+    assertThat(whenOver(job).state()).isEqualTo("done");
   }
 
   private long notices() {

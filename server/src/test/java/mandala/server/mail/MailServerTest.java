@@ -11,6 +11,7 @@ import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.net.Socket;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.time.Instant;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -18,6 +19,8 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /** What a mail server answers decides if a mail is tried again (RFC 5321, section 4.2.1). */
 class MailServerTest {
+
+  private static final Duration PATIENCE = Duration.ofSeconds(10);
 
   private static final Mail MAIL =
       new Mail(
@@ -33,7 +36,7 @@ class MailServerTest {
           null,
           null);
 
-  /** A mail server that answers one recipient with one line. */
+  /** A mail server that answers one recipient with one line, or not at all. */
   private static final class Answering implements AutoCloseable {
     private final ServerSocket socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress());
     private final String recipientAnswer;
@@ -44,8 +47,12 @@ class MailServerTest {
     }
 
     MailServer client() {
+      return client(PATIENCE);
+    }
+
+    MailServer client(Duration patience) {
       return new MailServer(
-          "127.0.0.1", socket.getLocalPort(), "", "", false, "mandala@larkmoor.example");
+          "127.0.0.1", socket.getLocalPort(), "", "", false, "mandala@larkmoor.example", patience);
     }
 
     private void serve() {
@@ -57,7 +64,11 @@ class MailServerTest {
               new java.io.OutputStreamWriter(call.getOutputStream(), StandardCharsets.US_ASCII)) {
         answer(out, "220 ready");
         for (String line = in.readLine(); line != null; line = in.readLine()) {
-          answer(out, line.startsWith("RCPT") ? recipientAnswer : "250 ok");
+          if (!line.startsWith("RCPT")) {
+            answer(out, "250 ok");
+          } else if (!recipientAnswer.isEmpty()) {
+            answer(out, recipientAnswer);
+          }
         }
       } catch (IOException _) {
         // the caller has hung up
@@ -99,9 +110,19 @@ class MailServerTest {
     try (ServerSocket free = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
       port = free.getLocalPort();
     }
-    MailServer server = new MailServer("127.0.0.1", port, "", "", false, "mandala@localhost");
+    MailServer server =
+        new MailServer("127.0.0.1", port, "", "", false, "mandala@localhost", PATIENCE);
     assertThat(server.isSet()).isTrue();
     assertThatThrownBy(() -> server.send(MAIL)).isInstanceOf(MailServer.Away.class);
-    assertThat(new MailServer("", 587, "", "", true, "mandala@localhost").isSet()).isFalse();
+    assertThat(new MailServer("", 587, "", "", true, "mandala@localhost", PATIENCE).isSet())
+        .isFalse();
+  }
+
+  @Test
+  void oneThatAnswersTooLateIsAway() throws IOException {
+    try (Answering slow = new Answering("")) {
+      MailServer client = slow.client(Duration.ofMillis(200));
+      assertThatThrownBy(() -> client.send(MAIL)).isInstanceOf(MailServer.Away.class);
+    }
   }
 }

@@ -159,4 +159,25 @@ class MailTest {
     Caller marten = Caller.as("marten.holloway", environment);
     assertThat(marten.get("/api/settings/mail").body()).contains("For Odile", "A text");
   }
+
+  @Test
+  void whatTheOutboxKeptGoesOutOnceThereIsAMailServer() throws Exception {
+    for (String days : List.of("1 day", "9 days")) {
+      database.update(
+          "insert into mail (id, person, recipient, subject, body, state, made_at)"
+              + " values (?, 'odile.farrow', ?, ?, 'A text', 'kept', now() - cast(? as interval))",
+          days,
+          ODILE,
+          "Of " + days,
+          days);
+    }
+    mails.sendKept();
+    assertThat(smtp.waitForIncomingEmail(10_000, 1)).isTrue();
+    assertThat(smtp.getReceivedMessages())
+        .extracting(MimeMessage::getSubject)
+        .containsExactly("Of 1 day");
+    await()
+        .until(() ->
+            mails.newest(10).stream().map(Mail::state).toList().equals(List.of("sent", "kept")));
+  }
 }

@@ -114,7 +114,7 @@ class AbsenceTest {
     assertAbsent("&draft=open");
     assertThat(
             ilse.get(
-                    "/api/ask/ways?"
+                    "/api/ask/remedies?"
                         + WHOSE
                         + "&permission=mandala.directory.read&resource=account:quillhaven&draft=open")
                 .status())

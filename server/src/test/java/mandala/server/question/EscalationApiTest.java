@@ -18,7 +18,7 @@ import tools.jackson.databind.JsonNode;
 @DirtiesContext
 class EscalationApiTest {
 
-  private static final String EVERYONE = "/api/ask/chains/everyone";
+  private static final String EVERYONE = "/api/ask/escalation/everyone";
 
   private static String order(String resource) {
     return "{\"permission\":\"loan.approve\",\"resource\":\"" + resource + "\"}";
@@ -33,7 +33,7 @@ class EscalationApiTest {
   }
 
   private static String asked(String who, String what, String where) {
-    return "/api/ask/chains?principal=" + who + "&permission=" + what + "&resource=" + where;
+    return "/api/ask/escalation?principal=" + who + "&permission=" + what + "&resource=" + where;
   }
 
   @Test
@@ -42,10 +42,10 @@ class EscalationApiTest {
         as("ilse.varga").get(asked("marten.holloway", "loan.approve", "o-loan-103")).json();
     assertThat(answer.get("held").booleanValue()).isFalse();
     assertThat(answer.get("whole").booleanValue()).isTrue();
-    assertThat(answer.get("chains")).isNotEmpty();
-    for (JsonNode chain : answer.get("chains")) {
-      assertThat(chain.get("approvals").intValue()).isEqualTo(1);
-      JsonNode first = chain.at("/links/0");
+    assertThat(answer.get("paths")).isNotEmpty();
+    for (JsonNode path : answer.get("paths")) {
+      assertThat(path.get("approvals").intValue()).isEqualTo(1);
+      JsonNode first = path.at("/steps/0");
       assertThat(first.get("uses")).isNotEmpty();
       assertThat(first.get("approval").toString()).contains("widens");
       assertThat(first.get("approvers").toString())
@@ -58,7 +58,7 @@ class EscalationApiTest {
   void whoeverHoldsNoRightOverTheModelComesToNothing() {
     JsonNode answer =
         as("ilse.varga").get(asked("noor.haddad", "loan.approve", "o-loan-103")).json();
-    assertThat(answer.get("chains")).isEmpty();
+    assertThat(answer.get("paths")).isEmpty();
     assertThat(answer.get("held").booleanValue()).isFalse();
   }
 

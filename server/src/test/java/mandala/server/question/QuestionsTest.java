@@ -101,7 +101,7 @@ class QuestionsTest {
   void aWayToGiveGoesIntoTheDraftAndThenItIsAllowed() {
     Caller ilse = as("ilse.varga");
     String asked = why("tess.aldergate", "vehicle.view", "l-van-1");
-    JsonNode ways = ilse.get("/api/ask/ways?" + asked).json();
+    JsonNode ways = ilse.get("/api/ask/remedies?" + asked).json();
     assertThat(ways.get("verdict").stringValue()).isEqualTo("none");
     assertThat(ways.get("give")).isNotEmpty();
     assertThat(ways.get("end")).isEmpty();
@@ -112,7 +112,7 @@ class QuestionsTest {
     assertThat(edited.status()).as(edited.body()).isEqualTo(200);
     assertThat(ilse.get("/api/ask/routes?draft=open&" + asked).json().get("verdict").stringValue())
         .isEqualTo("allowed");
-    JsonNode end = ilse.get("/api/ask/ways?draft=open&" + asked).json().get("end");
+    JsonNode end = ilse.get("/api/ask/remedies?draft=open&" + asked).json().get("end");
     assertThat(end).hasSizeGreaterThan(1);
     assertThat(end.toString()).contains("is denied");
     database.update("update draft set state = 'discarded' where state = 'open'");
@@ -153,7 +153,7 @@ class QuestionsTest {
           "access?principal=noor.haddad&at=yesterday",
           "access?principal=noor.haddad&secondFactor=perhaps",
           "access?principal=noor.haddad&revision=last",
-          "chains?principal=noor.haddad&permission=loan.approve&resource=q-loan-101&changes=many"
+          "escalation?principal=noor.haddad&permission=loan.approve&resource=q-loan-101&changes=many"
         }) {
       Caller.Answer answer = ilse.get("/api/ask/" + wrong);
       String name = wrong.substring(wrong.lastIndexOf('&') + 1, wrong.lastIndexOf('='));

@@ -251,10 +251,10 @@ class ReachTest {
         List.of(
             "/api/ask/access/export?principal=odile.farrow&in=quillhaven",
             "/api/ask/routes/export?" + why,
-            "/api/ask/ways/export?" + why,
+            "/api/ask/remedies/export?" + why,
             "/api/ask/who/export?permission=loan.draft&on=q-loan-101",
             "/api/ask/difference/export?one=odile.farrow&other=noor.haddad",
-            "/api/ask/chains/export?principal=marten.holloway&permission=loan.approve"
+            "/api/ask/escalation/export?principal=marten.holloway&permission=loan.approve"
                 + "&resource=o-loan-103");
     for (String path : asked) {
       Caller.Answer csv = ilse.get(path + "&format=csv");

@@ -29,7 +29,7 @@ class ImpersonatedWritesTest {
           "/api/places/scope",
           "/api/places/rule",
           "/api/people/named",
-          "/api/ask/chains/everyone",
+          "/api/ask/escalation/everyone",
           "/api/trail/exports",
           "/api/jobs/{id}");
 

@@ -12,26 +12,26 @@ import org.jspecify.annotations.Nullable;
  * @param looked at how many of how many {@code able} to change anything was looked; null for a
  *     viewer who may not read all of them
  * @param whole whether at all of them
- * @param changes how many changes a chain was allowed
- * @param hidden whether others could whom, or whose chain, the viewer may not see
+ * @param changes how many changes a path was allowed
+ * @param hidden whether others could whom, or whose path, the viewer may not see
  */
-record ClimbersAnswer(
+record EscalatorsAnswer(
     String what,
     String where,
-    List<ClimberView> people,
+    List<EscalatorView> people,
     @Nullable Integer looked,
     @Nullable Integer able,
     boolean whole,
     int changes,
     boolean hidden) {
 
-  /** Somebody, and the shortest chain. */
-  record ClimberView(String key, String name, String account, ChainsAnswer.ChainView chain) {}
+  /** Somebody, and the shortest path. */
+  record EscalatorView(String key, String name, String account, EscalationAnswer.PathView path) {}
 
-  /** {@return a line for each link of the shortest path of each} */
+  /** {@return a line for each step of the shortest path of each} */
   ExportTable table() {
     List<List<Object>> rows = new ArrayList<>();
-    people.forEach(it -> ChainsAnswer.rows(it.key(), 1, it.chain(), rows));
-    return ChainsAnswer.table(rows);
+    people.forEach(it -> EscalationAnswer.rows(it.key(), 1, it.path(), rows));
+    return EscalationAnswer.table(rows);
   }
 }

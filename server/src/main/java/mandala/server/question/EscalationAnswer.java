@@ -12,23 +12,23 @@ import mandala.server.platform.ExportTable;
  * @param name of the person
  * @param what the permission in words
  * @param where the place in words
- * @param chains the shortest, those that ask for the fewest approvals first
- * @param changes how many changes a chain was allowed
- * @param whole whether every chain of that length was tried
+ * @param paths the shortest, those that ask for the fewest approvals first
+ * @param changes how many changes a path was allowed
+ * @param whole whether every path of that length was tried
  * @param hidden whether there are more, through what the viewer may not read
  */
-record ChainsAnswer(
+record EscalationAnswer(
     boolean held,
     String name,
     String what,
     String where,
-    List<ChainView> chains,
+    List<PathView> paths,
     int changes,
     boolean whole,
     boolean hidden) {
 
-  /** One after the other; {@code approvals} of its links need a second person. */
-  record ChainView(List<LinkView> links, long approvals) {}
+  /** One after the other; {@code approvals} of its steps need a second person. */
+  record PathView(List<StepView> steps, long approvals) {}
 
   /**
    * One thing to do.
@@ -41,51 +41,51 @@ record ChainsAnswer(
    * @param approvers names of some who could
    * @param moreApprovers whether others could, too
    */
-  record LinkView(
+  record StepView(
       String kind,
       List<String> said,
-      List<LeverView> uses,
+      List<AdminRightView> uses,
       List<String> approval,
       List<String> approvers,
       boolean moreApprovers) {}
 
   /** A right over the model that is used, and where. */
-  record LeverView(String permission, String permissionName, String resource, String place) {}
+  record AdminRightView(String permission, String permissionName, String resource, String place) {}
 
   /**
-   * {@return a line for each link of each path}
+   * {@return a line for each step of each path}
    *
    * @param who key of the person
    */
   ExportTable table(String who) {
     List<List<Object>> rows = new ArrayList<>();
-    for (int i = 0; i < chains.size(); i++) {
-      rows(who, i + 1, chains.get(i), rows);
+    for (int i = 0; i < paths.size(); i++) {
+      rows(who, i + 1, paths.get(i), rows);
     }
     return table(rows);
   }
 
   static ExportTable table(List<List<Object>> rows) {
     return new ExportTable(
-        "chains",
-        List.of("who", "chain", "step", "what", "by", "second person because", "who could approve"),
+        "paths",
+        List.of("who", "path", "step", "what", "by", "second person because", "who could approve"),
         rows);
   }
 
-  static void rows(String who, int number, ChainView chain, List<List<Object>> rows) {
-    for (int i = 0; i < chain.links().size(); i++) {
-      LinkView link = chain.links().get(i);
+  static void rows(String who, int number, PathView path, List<List<Object>> rows) {
+    for (int i = 0; i < path.steps().size(); i++) {
+      StepView step = path.steps().get(i);
       rows.add(
           List.of(
               who,
               number,
               i + 1,
-              String.join("; ", link.said()),
-              link.uses().stream()
+              String.join("; ", step.said()),
+              step.uses().stream()
                   .map(it -> it.permissionName() + " on " + it.place())
                   .collect(Collectors.joining("; ")),
-              String.join(", ", link.approval()),
-              String.join(", ", link.approvers())));
+              String.join(", ", step.approval()),
+              String.join(", ", step.approvers())));
     }
   }
 }

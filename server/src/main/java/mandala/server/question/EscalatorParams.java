@@ -13,7 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param secondFactor whether they show a second factor; true where absent
  * @param changes maximum number of changes on a path, 1 to 3; 3 where absent
  */
-record ClimberParams(
+record EscalatorParams(
     @NotNull String principal,
     @Nullable Instant at,
     @Schema(defaultValue = "true") @Nullable Boolean secondFactor,

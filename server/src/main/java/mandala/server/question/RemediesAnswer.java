@@ -7,18 +7,18 @@ import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
 /**
- * The ways; of those that would change what the viewer may not read nothing is told.
+ * The remedies; of those that would change what the viewer may not read nothing is told.
  *
  * @param give what would give it where it is not allowed, with the least else first
  * @param end what must go where it is allowed: what removes before what denies, the cheapest first
  * @param bySecondFactor whether signing in with a second factor would be enough
- * @param hidden whether there are other ways
+ * @param hidden whether there are other remedies
  */
-record WaysAnswer(
+record RemediesAnswer(
     String verdict, List<WayView> give, List<WayView> end, boolean bySecondFactor, boolean hidden) {
 
   /**
-   * One way.
+   * One remedy.
    *
    * @param said its changes as sentences
    * @param edits the same as edits for {@code /api/drafts/open/edits}
@@ -51,7 +51,7 @@ record WaysAnswer(
     give.forEach(it -> rows.add(row("would give it", it)));
     end.forEach(it -> rows.add(row("would end it", it)));
     return new ExportTable(
-        "ways",
+        "remedies",
         List.of("what it does", "changes", "rights of theirs", "rights of others", "others"),
         rows);
   }
