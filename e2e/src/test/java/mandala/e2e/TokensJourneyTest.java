@@ -47,7 +47,7 @@ class TokensJourneyTest {
     browser.choose(".ant-modal button", "Choose a service");
     browser.pick("Ticketing", "Ticketing");
     browser.click("input[aria-label='Accounts']");
-    browser.choose(".ant-select-item-option", "Quillhaven House");
+    browser.choose(".ant-select-item-option", "Quillhaven Sea Museum");
     browser.press(org.openqa.selenium.Keys.ESCAPE);
     browser.choose(".ant-checkbox-wrapper", "Read people, places and rights");
     browser.choose("button", "Make token");
