@@ -81,7 +81,7 @@ class DailyFigures implements RecurringWork {
 
   @Override
   public Timetable timetable() {
-    return Timetable.every(BETWEEN);
+    return Timetable.everyFromNow(BETWEEN);
   }
 
   @Override

@@ -22,6 +22,7 @@ import org.jspecify.annotations.Nullable;
  * @param dayOfWeek on which it recurs, or null
  * @param dayOfMonth from 1 to 31 on which it recurs, or null
  * @param missed what becomes of a run that nobody was there for
+ * @param atOnce whether the first run of all comes when a server first starts
  */
 public record Timetable(
     @Nullable Duration every,
@@ -29,7 +30,8 @@ public record Timetable(
     ZoneId zone,
     @Nullable DayOfWeek dayOfWeek,
     @Nullable Integer dayOfMonth,
-    Missed missed)
+    Missed missed,
+    boolean atOnce)
     implements Schedule {
 
   /** What becomes of a run that was due while no server ran. */
@@ -45,22 +47,27 @@ public record Timetable(
 
   /** {@return every so often, caught up} */
   public static Timetable every(Duration every) {
-    return new Timetable(every, null, ZoneId.of("UTC"), null, null, Missed.CATCH_UP);
+    return new Timetable(every, null, ZoneId.of("UTC"), null, null, Missed.CATCH_UP, false);
+  }
+
+  /** {@return every so often, caught up, at once at first} */
+  public static Timetable everyFromNow(Duration every) {
+    return new Timetable(every, null, ZoneId.of("UTC"), null, null, Missed.CATCH_UP, true);
   }
 
   /** {@return every day at a time} */
   public static Timetable daily(LocalTime time, ZoneId zone, Missed missed) {
-    return new Timetable(null, time, zone, null, null, missed);
+    return new Timetable(null, time, zone, null, null, missed, false);
   }
 
   /** {@return every week on a day at a time} */
   public static Timetable weekly(DayOfWeek day, LocalTime time, ZoneId zone, Missed missed) {
-    return new Timetable(null, time, zone, day, null, missed);
+    return new Timetable(null, time, zone, day, null, missed, false);
   }
 
   /** {@return every month on a day from 1 to 31 at a time} */
   public static Timetable monthly(int day, LocalTime time, ZoneId zone, Missed missed) {
-    return new Timetable(null, time, zone, null, day, missed);
+    return new Timetable(null, time, zone, null, day, missed, false);
   }
 
   /** {@return the first instant after another one at which it is due} */
@@ -98,6 +105,11 @@ public record Timetable(
   /** {@return whether a run that was due then is left out now} */
   boolean isLeftOut(Instant due, Instant now) {
     return missed == Missed.SKIP && due.plus(LATE).isBefore(now);
+  }
+
+  @Override
+  public Instant getInitialExecutionTime(Instant now) {
+    return atOnce ? now : after(now);
   }
 
   @Override

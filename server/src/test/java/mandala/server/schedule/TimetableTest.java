@@ -76,4 +76,13 @@ class TimetableTest {
     assertThat(next(Timetable.every(Duration.ofMinutes(15)), "2026-11-29T08:00:00Z", 2))
         .containsExactly("2026-11-29T08:15:00Z", "2026-11-29T08:30:00Z");
   }
+
+  @Test
+  void theFirstRunComesAfterTheFirstTimeOrAtOnce() {
+    Instant now = Instant.parse("2026-11-29T10:00:00Z");
+    Duration hour = Duration.ofHours(1);
+    assertThat(Timetable.every(hour).getInitialExecutionTime(now)).isEqualTo(now.plus(hour));
+    assertThat(Timetable.everyFromNow(hour).getInitialExecutionTime(now)).isEqualTo(now);
+    assertThat(Timetable.everyFromNow(hour).after(now)).isEqualTo(now.plus(hour));
+  }
 }
