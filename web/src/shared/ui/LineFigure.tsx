@@ -11,8 +11,8 @@ interface Props {
 export default function LineFigure({ label, days }: Props) {
   return (
     <LineChart
-      width={168}
-      height={56}
+      width={136}
+      height={40}
       data={days}
       margin={{ top: 6, right: 4, bottom: 4, left: 4 }}
       title={`${label} over the last month`}

@@ -101,7 +101,7 @@ export function TokenList() {
               ),
             },
             {
-              title: "",
+              title: "Actions",
               align: "end",
               render: (_, it) =>
                 (it.state === "active" || it.state === "resting") && (
