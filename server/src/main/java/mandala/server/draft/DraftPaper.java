@@ -44,7 +44,7 @@ final class DraftPaper {
       }
       byKind(draft)
           .forEach((kind, sentences) -> {
-            page.subheading(kind);
+            page.subheading(kind.substring(0, 1).toUpperCase(Locale.ROOT) + kind.substring(1));
             page.list(sentences);
           });
       page.heading("Impact");
@@ -160,7 +160,7 @@ final class DraftPaper {
   }
 
   private static String rights(long many) {
-    return many == 1 ? "1 right" : many + " rights";
+    return many == 1 ? "1 right" : String.format(Locale.ROOT, "%,d rights", many);
   }
 
   private static void remarks(DraftView draft, PdfPage page) {

@@ -97,7 +97,7 @@ class DraftPaperTest {
             ilse,
             "{\"kind\":\"principals\",\"key\":\"noor.haddad\",\"set\":{\"status\":\"suspended\"}}");
     assertThat(read(ilse.file(path + "/paper")).text())
-        .containsPattern("Noor Haddad \\([^)]+\\): loses \\d+ rights");
+        .containsPattern("Noor Haddad \\([^)]+\\): loses [\\d,]+ rights");
   }
 
   @Test
