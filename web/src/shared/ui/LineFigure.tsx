@@ -29,7 +29,7 @@ export default function LineFigure({ label, days }: Props) {
           padding: "2px 8px",
           fontSize: 12,
         }}
-        labelFormatter={(day) => (typeof day === "string" ? dayOf(`${day}T12:00:00Z`) : "")}
+        labelFormatter={(day) => (typeof day === "string" ? dayOf(day) : "")}
         formatter={(value) => [String(value), label]}
       />
       <Line

@@ -49,7 +49,7 @@ export function AccountFigures({ account }: { account: string }) {
         })}
       </dl>
       <p className="note">
-        Since {dayOf(`${days.at(0)?.day ?? ""}T12:00:00Z`)}.{" "}
+        Since {dayOf(days.at(0)?.day ?? "")}.{" "}
         <LinkButton onClick={() => setNumbers(!numbers)}>
           {numbers ? "Hide numbers" : "Show numbers"}
         </LinkButton>
@@ -61,7 +61,7 @@ export function AccountFigures({ account }: { account: string }) {
           dataSource={[...days].reverse()}
           pagination={{ pageSize: 10, hideOnSinglePage: true }}
           columns={[
-            { title: "Day", render: (_, it) => dayOf(`${it.day}T12:00:00Z`) },
+            { title: "Day", render: (_, it) => dayOf(it.day) },
             ...told.map(({ figure, label }) => ({
               title: label,
               dataIndex: figure,

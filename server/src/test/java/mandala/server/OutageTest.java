@@ -27,6 +27,8 @@ class OutageTest {
           .isEqualTo("The database cannot be reached");
       assertThat(caller.send("POST", "/api/session/second-factor", "{\"code\": \"1\"}").status())
           .isEqualTo(503);
+      assertThat(Caller.withToken("mandala_any", environment).get("/api/people").status())
+          .isEqualTo(503);
     } finally {
       TestDatabase.admit(environment, true);
     }

@@ -53,7 +53,7 @@ import mandala.core.remediation.Additions;
  */
 public final class EscalationSearch {
 
-  /** Of so many who have the access, for whom one may get to act is looked at. */
+  /** How many of those who have the access are tried as somebody to act for. */
   private static final int MOST_HOLDERS = 60;
 
   /**

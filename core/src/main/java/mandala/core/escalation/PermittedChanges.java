@@ -41,7 +41,7 @@ final class PermittedChanges {
   /**
    * {@return the changes}, those nearest to the goal first
    *
-   * @param holders whom one may get to act for
+   * @param holders to act for whom helps, too
    * @param left how many changes may be made in all, at least 1
    */
   static List<CandidateChange> of(ReachedModel step, List<Principal> holders, int left) {

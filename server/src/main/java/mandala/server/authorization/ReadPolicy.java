@@ -7,6 +7,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.BiPredicate;
 import mandala.core.authority.Authority;
 import mandala.core.engine.Engine;
 import mandala.core.model.Account;
@@ -47,11 +48,10 @@ import org.jspecify.annotations.Nullable;
  */
 public final class ReadPolicy {
 
-  private final Engine engine;
   private final Catalogue catalogue;
   private final Session session;
   private final @Nullable Set<AccountKey> within;
-  private final boolean mayAll;
+  private final BiPredicate<PermissionKey, ResourceKey> rights;
   private @Nullable Boolean readsAnybody;
   private final Map<PermissionKey, Map<ResourceKey, Boolean>> decided = new HashMap<>();
 
@@ -85,13 +85,21 @@ public final class ReadPolicy {
    * @param within the accounts, or null for all
    */
   ReadPolicy(Engine engine, Session session, @Nullable Set<AccountKey> within) {
-    this(engine, session, within, false);
+    this(
+        engine,
+        session,
+        within,
+        (permission, place) ->
+            (within == null || isIn(within, place, engine.catalogue()))
+                && engine.decide(session.asks(permission, place)).allowed());
   }
 
   private ReadPolicy(
-      Engine engine, Session session, @Nullable Set<AccountKey> within, boolean mayAll) {
-    this.mayAll = mayAll;
-    this.engine = engine;
+      Engine engine,
+      Session session,
+      @Nullable Set<AccountKey> within,
+      BiPredicate<PermissionKey, ResourceKey> rights) {
+    this.rights = rights;
     this.catalogue = engine.catalogue();
     this.session = session;
     this.within = within == null ? null : Set.copyOf(within);
@@ -99,13 +107,16 @@ public final class ReadPolicy {
 
   /** {@return the same look at another model} */
   ReadPolicy in(Engine other) {
-    return new ReadPolicy(other, session, within, mayAll);
+    return new ReadPolicy(other, session, within);
   }
 
   /** {@return the look of whoever may read and ask all in one account, and nothing elsewhere} */
   static ReadPolicy ofAccount(Engine engine, AccountKey account, Instant at) {
-    Session nobody = new Session(PrincipalKey.ANONYMOUS, at, false, null);
-    return new ReadPolicy(engine, nobody, Set.of(account), true);
+    return new ReadPolicy(
+        engine,
+        new Session(PrincipalKey.ANONYMOUS, at, false, null),
+        null,
+        (_, place) -> isIn(Set.of(account), place, engine.catalogue()));
   }
 
   /** {@return whether this is a look of a token}, which is cut to some accounts */
@@ -127,19 +138,12 @@ public final class ReadPolicy {
   public boolean may(PermissionKey permission, ResourceKey resource) {
     return decided
         .computeIfAbsent(permission, _ -> new HashMap<>())
-        .computeIfAbsent(
-            resource,
-            it ->
-                isWithin(it) && (mayAll || engine.decide(session.asks(permission, it)).allowed()));
+        .computeIfAbsent(resource, it -> rights.test(permission, it));
   }
 
-  private boolean isWithin(ResourceKey resource) {
-    Set<AccountKey> cut = within;
-    if (cut == null) {
-      return true;
-    }
-    AccountKey account = catalogue.has(resource) ? catalogue.accountOf(resource) : null;
-    return account != null && cut.contains(account);
+  private static boolean isIn(Set<AccountKey> accounts, ResourceKey place, Catalogue catalogue) {
+    AccountKey account = catalogue.has(place) ? catalogue.accountOf(place) : null;
+    return account != null && accounts.contains(account);
   }
 
   /**
@@ -312,6 +316,22 @@ public final class ReadPolicy {
     return key.equals(PrincipalKey.ANONYMOUS)
         ? mayReadAnybody()
         : it != null && cutFor(it) instanceof Cut.Whole;
+  }
+
+  /**
+   * {@return whether a finding about somebody may be told}: to those who may be told of all of
+   * their access; by a token, of those at home in its accounts, where it lies in these
+   *
+   * @param where the place of the finding, null where it is about no place
+   */
+  public boolean mayBeTold(PrincipalKey who, @Nullable ResourceKey where) {
+    Principal it = catalogue.principals().get(who);
+    return maySeeAllOf(who)
+        || (within != null
+            && it != null
+            && cutFor(it) instanceof Cut.Within(var accounts)
+            && isIn(accounts, it.place(), catalogue)
+            && (where == null || isIn(accounts, where, catalogue)));
   }
 
   /** {@return whether the viewer may ask who can do something on a place} */

@@ -61,8 +61,8 @@ public class RequestContexts {
   }
 
   /**
-   * {@return the context of whoever may read and ask all in one account, and nothing elsewhere}:
-   * for what is told to all who may
+   * {@return the context of somebody who may read and ask all in one account, and nothing
+   * elsewhere}: for figures that are the same for everybody who sees them
    */
   public RequestContext ofAccount(LiveModel.State state, AccountKey account, Instant at) {
     return new RequestContext(

@@ -8,6 +8,7 @@ import mandala.core.model.key.ExclusionKey;
 import mandala.core.model.key.ExpectationKey;
 import mandala.core.model.key.Key;
 import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.model.key.RoleKey;
 import mandala.core.question.ExpectationViolation;
 import mandala.server.authorization.ReadPolicy;
@@ -56,7 +57,8 @@ public record SeenFindings(List<Seen> told, boolean elsewhere) {
     ReadPolicy readPolicy = context.readPolicy();
     return switch (finding) {
       case Finding.ExclusionBroken(ExclusionKey key, var conflict) ->
-          named(context, Kind.EXCLUSIONS, key) && isToldOf(conflict.principal(), context)
+          named(context, Kind.EXCLUSIONS, key)
+                  && isToldOf(conflict.principal(), conflict.where(), context)
               ? new Seen(finding, finding, false)
               : null;
       case Finding.ExpectationFails(ExpectationKey key, List<ExpectationViolation> breaches) -> {
@@ -70,7 +72,7 @@ public record SeenFindings(List<Seen> told, boolean elsewhere) {
                 new Finding.ExpectationFails(key, cut), finding, cut.size() < breaches.size());
       }
       case Finding.PrerequisiteMissing(PrincipalKey who, RoleKey role, RoleKey missing) ->
-          isToldOf(who, context)
+          isToldOf(who, null, context)
                   && named(context, Kind.ROLES, role)
                   && named(context, Kind.ROLES, missing)
               ? new Seen(finding, finding, false)
@@ -91,8 +93,9 @@ public record SeenFindings(List<Seen> told, boolean elsewhere) {
   }
 
   /** Of one whom only a draft has, the draft itself tells. */
-  private static boolean isToldOf(PrincipalKey who, RequestContext context) {
-    return context.readPolicy().maySeeAllOf(who)
+  private static boolean isToldOf(
+      PrincipalKey who, @Nullable ResourceKey where, RequestContext context) {
+    return context.readPolicy().mayBeTold(who, where)
         || (!who.equals(PrincipalKey.ANONYMOUS) && context.readPolicy().known(who) == null);
   }
 
@@ -100,6 +103,6 @@ public record SeenFindings(List<Seen> told, boolean elsewhere) {
     PrincipalKey who = breach.principal();
     return who == null
         ? context.readPolicy().mayAskWhoCan(breach.resource())
-        : isToldOf(who, context);
+        : isToldOf(who, breach.resource(), context);
   }
 }

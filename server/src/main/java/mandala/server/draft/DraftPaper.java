@@ -53,7 +53,7 @@ final class DraftPaper {
     }
   }
 
-  static String title(DraftView draft) {
+  private static String title(DraftView draft) {
     String name = draft.name() == null ? draft.proposedName() : draft.name();
     return name.isBlank() ? "Draft" : name;
   }
@@ -139,7 +139,7 @@ final class DraftPaper {
             .limit(MOST)
             .map(it -> it.name() + " (" + it.account() + "): " + balance(it))
             .toList());
-    int more = impact.people().size() - MOST + impact.more();
+    int more = Math.max(0, impact.people().size() - MOST) + impact.more();
     if (more > 0) {
       page.paragraph("and " + more + " more");
     }
@@ -160,7 +160,7 @@ final class DraftPaper {
   }
 
   private static String rights(long many) {
-    return many == 1 ? "1 right" : String.format(Locale.ROOT, "%,d rights", many);
+    return ImpactView.count(many, "right", "rights");
   }
 
   private static void remarks(DraftView draft, PdfPage page) {

@@ -171,7 +171,8 @@ record ImpactView(
     return principal == null ? before.principals().get(key) : principal;
   }
 
-  private static String count(long many, String one, String more) {
+  /** {@return a number with its word} */
+  static String count(long many, String one, String more) {
     return String.format(java.util.Locale.ROOT, "%,d ", many) + (many == 1 ? one : more);
   }
 

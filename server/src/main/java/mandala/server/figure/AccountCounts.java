@@ -42,7 +42,7 @@ class AccountCounts {
    * @param services active services at home in it
    * @param dormant those of its active people who were last seen more than 90 days before; of whom
    *     nothing is known, nothing is said
-   * @param findings findings that whoever reads and asks in this account alone is told of
+   * @param findings those that somebody sees who may read and ask in this account alone
    */
   record Counts(int people, int guests, int services, int dormant, int findings) {}
 

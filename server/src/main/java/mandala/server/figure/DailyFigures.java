@@ -133,6 +133,7 @@ class DailyFigures implements RecurringWork {
             on conflict (account, day) do update set whole = excluded.whole,
               people = excluded.people, guests = excluded.guests, services = excluded.services,
               dormant = excluded.dormant, findings = excluded.findings
+            where not daily_figures.whole
             """,
             all.entrySet().stream()
                 .map(it ->

@@ -9,35 +9,36 @@ public enum NoticeKind {
   DRAFT_WAITS(
       "A draft waits for my approval",
       Delivery.MAIL,
-      "Ilse Varga asks you to approve “Night guards for the touring show”."),
+      "Ilse Varga asks you to approve a draft “Night guards for the touring show”."),
   DRAFT_APPROVED(
       "My draft was approved",
       Delivery.MAIL,
-      "Marten Holloway approved “Night guards for the touring show”. You can apply it."),
+      "Marten Holloway approved your draft “Night guards for the touring show”. Apply it."),
   DRAFT_DECLINED(
       "My draft was declined",
       Delivery.MAIL,
-      "Marten Holloway declined “Night guards for the touring show”: until March only."),
+      "Marten Holloway declined your draft “Night guards for the touring show”: until March only"),
   DRAFT_CLASHED(
       "Someone changed what my draft changes",
       Delivery.DIGEST,
-      "Someone changed what your draft “Night guards for the touring show” changes, too."),
+      "Someone changed what your draft “Night guards for the touring show” changes. Choose which"
+          + " version to keep."),
   DATED_WAITS(
       "A dated change of mine was not applied",
       Delivery.MAIL,
-      "“Night guards for the touring show” was not applied at its date: your access no longer"
-          + " covers it."),
+      "Your draft “Night guards for the touring show” was not applied at its date. Your access"
+          + " does not cover this."),
   DATED_APPLIED(
       "A dated change of mine was applied",
       Delivery.DIGEST,
-      "“Night guards for the touring show” was applied at its date, as revision 41."),
-  JOB_ENDED("Long work of mine ended", Delivery.HERE, "Export of the trail: done."),
+      "Your draft “Night guards for the touring show” was applied at its date."),
+  JOB_ENDED("Long work of mine ended", Delivery.HERE, "Trail as CSV: done."),
   ACCESS_ENDED(
       "Access of mine ended", Delivery.DIGEST, "Your assignment of the role Courier ended."),
   EXPECTATION_FAILS(
       "An expectation that I can change began to fail",
       Delivery.MAIL,
-      "“Only registrars approve loans” began to fail.");
+      "The expectation “Only registrars approve loans” began to fail.");
 
   private final String title;
   private final Delivery usual;

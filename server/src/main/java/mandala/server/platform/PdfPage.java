@@ -40,8 +40,8 @@ public final class PdfPage implements AutoCloseable {
   /**
    * Begins a page.
    *
-   * @param title stands at its top and below each sheet
-   * @param note stands beside it below each sheet: of what, and when
+   * @param title at the top, and below each sheet
+   * @param note after the title in both: of what, and when
    */
   public PdfPage(OutputStream out, String title, String note) {
     PdfWriter writer = PdfWriter.getInstance(document, out);

@@ -71,15 +71,10 @@ public class AuditContext {
   /** {@return something that a principal does at home} */
   AuditEvent atHome(AuditEvent.Act act, @Nullable String who, String said) {
     Principal principal = who == null ? null : find(who);
-    return by(
-        act,
-        principal == null ? null : who,
-        principal == null ? List.of() : home(principal.key().value()),
-        said);
+    return by(act, principal == null ? null : who, home(principal), said);
   }
 
-  private List<String> home(String who) {
-    Principal principal = find(who);
+  private static List<String> home(@Nullable Principal principal) {
     return principal == null ? List.of() : List.of(principal.account().value());
   }
 
@@ -102,7 +97,7 @@ public class AuditContext {
           of(
               signedIn,
               AuditEvent.Act.REFUSED,
-              home(signedIn.principal()),
+              home(find(signedIn.principal())),
               call.getMethod() + " " + pattern(call) + ": " + refused.title()));
     }
   }

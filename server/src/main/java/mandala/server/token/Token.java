@@ -24,8 +24,7 @@ record Token(
     Instant ends,
     @Nullable Instant used,
     @Nullable String from,
-    @Nullable Instant revoked,
-    @Nullable String revokedBy) {
+    @Nullable Instant revoked) {
 
   /** Copies its sets. */
   Token {

@@ -78,7 +78,6 @@ class Tokens implements Departure {
             order.ends(),
             null,
             null,
-            null,
             null);
     database.update(
         "insert into token (id, name, principal, purposes, accounts, hash, made_by, made_at,"
@@ -177,7 +176,7 @@ class Tokens implements Departure {
   private List<Token> query(String condition, Object... values) {
     return database.query(
         "select id, name, principal, purposes, accounts, made_by, made_at, ends_at, used_at,"
-            + " used_from, revoked_at, revoked_by from token "
+            + " used_from, revoked_at from token "
             + condition,
         (row, _) -> token(row),
         values);
@@ -195,8 +194,7 @@ class Tokens implements Departure {
         row.getTimestamp("ends_at").toInstant(),
         instant(row.getTimestamp("used_at")),
         row.getString("used_from"),
-        instant(row.getTimestamp("revoked_at")),
-        row.getString("revoked_by"));
+        instant(row.getTimestamp("revoked_at")));
   }
 
   private static Set<String> words(Array array) throws SQLException {

@@ -12,11 +12,11 @@ import java.util.Objects;
 import mandala.core.RandomChanges;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
-import mandala.core.model.About;
 import mandala.core.model.Group;
 import mandala.core.model.Principal;
 import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.PrincipalKey;
+import mandala.server.Altered;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.MovableClock;
@@ -190,7 +190,9 @@ class DatedDraftsTest {
         Objects.requireNonNull(
             model.engine().catalogue().groups().get(new GroupKey("q-registrars")));
     Draft other =
-        Draft.of(List.of(new Change.Altered(group, renamed(group, "Registrars by another"))));
+        Draft.of(
+            List.of(
+                new Change.Altered(group, Altered.with(group, "name", "Registrars by another"))));
     model.change(other.inOrder());
     notices.applied(new DraftNotices.Applied(1_000_001));
     notices.applied(new DraftNotices.Applied(1_000_002));
@@ -202,18 +204,8 @@ class DatedDraftsTest {
             database.queryForList(
                 "select link from notice where kind = 'draft-clashed'", String.class))
         .containsExactly("/drafts/" + id);
-    model.change(List.of(new Change.Altered(renamed(group, "Registrars by another"), group)));
-  }
-
-  private static Group renamed(Group it, String name) {
-    return new Group(
-        it.key(),
-        new About(name, it.about().description(), it.about().note()),
-        it.account(),
-        it.retired(),
-        it.members(),
-        it.rule(),
-        it.owners());
+    model.change(
+        List.of(new Change.Altered(Altered.with(group, "name", "Registrars by another"), group)));
   }
 
   @Test

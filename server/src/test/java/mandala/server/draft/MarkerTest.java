@@ -622,6 +622,10 @@ class MarkerTest {
     return rest.replaceAll(KEY + "-group-[a-z0-9]{6,}", "").replace("ann@zqxname.example", "");
   }
 
+  /** A marker where a word begins: an id made at random may have its letters in the middle. */
+  private static final java.util.regex.Pattern MARKER =
+      java.util.regex.Pattern.compile("(?i)(?<![a-z0-9])zqx|" + NAME + "|" + KEY);
+
   @ParameterizedTest(name = "{0}, hostile draft: {1}")
   @CsvSource({
     "nobody,false",
@@ -652,8 +656,9 @@ class MarkerTest {
         called++;
         answered += answer.status() < 400 ? 1 : 0;
         String rest = withoutWhatWasTyped(answer.body(), call[3]);
-        if (rest.contains(NAME) || rest.toLowerCase(java.util.Locale.ROOT).contains("zqx")) {
-          int at = rest.toLowerCase(java.util.Locale.ROOT).indexOf("zqx");
+        var marker = MARKER.matcher(rest);
+        if (marker.find()) {
+          int at = marker.start();
           leaks.add(
               call[0]
                   + " "

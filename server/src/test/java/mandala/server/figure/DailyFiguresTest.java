@@ -1,5 +1,6 @@
 package mandala.server.figure;
 
+import static mandala.server.Patience.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.sql.Date;
@@ -12,11 +13,22 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Collectors;
+import mandala.core.RandomChanges;
 import mandala.core.change.Change;
+import mandala.core.model.About;
+import mandala.core.model.Assignment;
+import mandala.core.model.Clause;
+import mandala.core.model.Gives;
 import mandala.core.model.Principal;
+import mandala.core.model.Subject;
+import mandala.core.model.Term;
 import mandala.core.model.Window;
 import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
 import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
+import mandala.server.Altered;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.MovableClock;
@@ -39,6 +51,7 @@ import tools.jackson.databind.JsonNode;
 class DailyFiguresTest {
 
   private static final AccountKey QUILLHAVEN = new AccountKey("quillhaven");
+  private static final AccountKey FERNWICK = new AccountKey("fernwick");
   private static final PrincipalKey NOOR = new PrincipalKey("noor.haddad");
 
   @Autowired private Environment environment;
@@ -51,6 +64,12 @@ class DailyFiguresTest {
   @BeforeEach
   void nothingIsCountedYet() {
     clock.reset();
+    // the first count of all, which begins with the server
+    await()
+        .until(() ->
+            !database
+                .queryForList("select 1 from recurring_work where name = 'daily-figures'")
+                .isEmpty());
     database.update("delete from daily_figures");
     database.update("update credential set totp_last_step = -1");
   }
@@ -76,35 +95,15 @@ class DailyFiguresTest {
     return Objects.requireNonNull(model.engine().catalogue().principals().get(NOOR));
   }
 
-  private static Principal with(
-      Principal it, Principal.Status status, Instant seen, Window window) {
-    return new Principal(
-        it.key(),
-        it.about(),
-        it.kind(),
-        it.account(),
-        it.unit(),
-        it.manager(),
-        status,
-        window,
-        it.mfa(),
-        it.attributes(),
-        it.pattern(),
-        it.reach(),
-        it.email(),
-        seen,
-        it.sponsor());
-  }
-
   @Test
   void countsWhomTheModelHasAtAnInstant() {
     AccountCounts.Counts before = now(QUILLHAVEN);
     Principal was = noor();
-    Principal gone = with(was, Principal.Status.SUSPENDED, second(), was.window());
+    Principal gone = RandomChanges.suspended(was);
     model.change(List.of(new Change.Altered(was, gone)));
     assertThat(now(QUILLHAVEN).people()).isEqualTo(before.people() - 1);
     Instant longAgo = second().minus(AccountCounts.DORMANT).minusSeconds(60);
-    Principal dormant = with(was, Principal.Status.ACTIVE, longAgo, was.window());
+    Principal dormant = Altered.with(was, "lastSeen", longAgo.toString());
     model.change(List.of(new Change.Altered(gone, dormant)));
     assertThat(now(QUILLHAVEN).people()).isEqualTo(before.people());
     assertThat(now(QUILLHAVEN).dormant()).isEqualTo(before.dormant() + 1);
@@ -116,6 +115,45 @@ class DailyFiguresTest {
     assertThat(counts.of(model.state(), clock.instant()).values())
         .anySatisfy(it -> assertThat(it.guests()).isPositive())
         .anySatisfy(it -> assertThat(it.findings()).isPositive());
+  }
+
+  @Test
+  void findingsAreThoseThatSomebodySeesWhoMayAskInTheAccountAlone() {
+    Assignment auditor =
+        new Assignment(
+            new AssignmentKey("pia-audits"),
+            About.NONE,
+            new Subject.OfPrincipal(Principal.Kind.PERSON, new PrincipalKey("pia.lund")),
+            new Gives.OfRole(new RoleKey("mandala.auditor")),
+            Assignment.Effect.ALLOW,
+            List.of(Clause.of(new Term.Tree(ResourceKey.of(FERNWICK)))),
+            List.of(),
+            Window.ALWAYS,
+            Assignment.Mode.STANDING,
+            false);
+    model.change(List.of(new Change.Added(auditor)));
+    Caller.Answer checks = Caller.as("pia.lund", environment).get("/api/checks");
+    assertThat(checks.status()).as(checks.body()).isEqualTo(200);
+    JsonNode seen = checks.json();
+    long people =
+        seen.get("findings")
+            .valueStream()
+            .filter(it -> it.get("cases").valueStream().anyMatch(each -> each.has("principal")))
+            .count();
+    assertThat(people).as("findings about people").isPositive();
+    assertThat(now(FERNWICK).findings()).isEqualTo(seen.get("findings").size());
+    model.change(List.of(new Change.Removed(auditor)));
+  }
+
+  @Test
+  void whatIsWholeStaysAsItWasCounted() {
+    figures.run(clock.instant());
+    LocalDate day = today().minusDays(3);
+    database.update("update daily_figures set people = 7 where day = ?", Date.valueOf(day));
+    clock.move(Duration.ofDays(-3)); // as an instance whose run was begun that day
+    figures.run(clock.instant());
+    clock.reset();
+    assertThat(Objects.requireNonNull(kept().get(day)).people()).isEqualTo(7);
   }
 
   @Test
@@ -137,8 +175,8 @@ class DailyFiguresTest {
     LocalDate first = today();
     int before = now(QUILLHAVEN).people();
     Principal was = noor();
-    Window ends = new Window(null, second().plus(Duration.ofHours(60)));
-    Principal leaving = with(was, was.status(), second(), ends);
+    Instant end = second().plus(Duration.ofHours(60));
+    Principal leaving = Altered.with(was, "until", end.toString());
     model.change(List.of(new Change.Altered(was, leaving)));
     clock.move(Duration.ofDays(5)); // no server ran for that long
     figures.run(clock.instant());

@@ -15,6 +15,7 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import mandala.core.RandomChanges;
 import mandala.core.change.Change;
 import mandala.core.model.About;
 import mandala.core.model.Assignment;
@@ -25,6 +26,7 @@ import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
 import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.Key;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
 import mandala.core.model.key.RoleKey;
@@ -217,7 +219,7 @@ class TokensTest {
       model.change(List.of(new Change.Added(granted("auditor"))));
     }
     Principal was = Objects.requireNonNull(model.engine().catalogue().principals().get(SERVICE));
-    Principal suspended = status(was, Principal.Status.SUSPENDED);
+    Principal suspended = RandomChanges.suspended(was);
     model.change(List.of(new Change.Altered(was, suspended)));
     try {
       assertThat(get(secret, "/api/trail").statusCode()).isEqualTo(401);
@@ -229,23 +231,51 @@ class TokensTest {
     assertThat(get(secret, "/api/trail").statusCode()).isEqualTo(200);
   }
 
-  private static Principal status(Principal it, Principal.Status status) {
-    return new Principal(
-        it.key(),
-        it.about(),
-        it.kind(),
-        it.account(),
-        it.unit(),
-        it.manager(),
-        status,
-        it.window(),
-        it.mfa(),
-        it.attributes(),
-        it.pattern(),
-        it.reach(),
-        it.email(),
-        it.lastSeen(),
-        it.sponsor());
+  @Test
+  void readsTheFindingsOfItsAccounts() {
+    List<String> accounts =
+        model.engine().catalogue().accounts().keySet().stream()
+            .map(Key::value)
+            .filter(it -> !it.equals("dunlow"))
+            .toList();
+    Caller marten = marten();
+    String all = secret(made(marten, "All", List.of("findings"), accounts.toArray(String[]::new)));
+    JsonNode found = JSON.readTree(get(all, "/api/checks").body()).get("findings");
+    assertThat(people(found)).as("people who break a rule").isNotEmpty();
+    String one = secret(made(marten, "One", List.of("findings"), "fernwick"));
+    JsonNode fewer = JSON.readTree(get(one, "/api/checks").body()).get("findings");
+    assertThat(people(found)).containsAll(people(fewer));
+    assertThat(people(fewer))
+        .isNotEmpty()
+        .allSatisfy(it ->
+            assertThat(
+                    Objects.requireNonNull(
+                            model.engine().catalogue().principals().get(new PrincipalKey(it)))
+                        .account()
+                        .value())
+                .isEqualTo("fernwick"));
+    assertThat(JSON.readTree(get(one, "/api/checks").body()).get("elsewhere").booleanValue())
+        .isTrue();
+  }
+
+  private static List<String> people(JsonNode findings) {
+    return findings
+        .valueStream()
+        .flatMap(it -> it.get("cases").valueStream())
+        .filter(it -> it.has("principal"))
+        .map(it -> it.get("principal").stringValue())
+        .toList();
+  }
+
+  @Test
+  void namesWhoCanInItsAccounts() {
+    String secret = secret(made(marten(), "Who", List.of("access", "directory"), "quillhaven"));
+    HttpResponse<String> answer = get(secret, "/api/ask/who?permission=loan.draft&on=q-loan-101");
+    assertThat(answer.statusCode()).as(answer.body()).isEqualTo(200);
+    assertThat(JSON.readTree(answer.body()).get("allowed"))
+        .isNotEmpty()
+        .allSatisfy(
+            it -> assertThat(it.get("account").stringValue()).isEqualTo("Quillhaven Sea Museum"));
   }
 
   @Test
