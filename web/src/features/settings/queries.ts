@@ -4,7 +4,7 @@ import { answerOf, api, Problem, type Schemas } from "@/shared/api/client";
 /** Largest document that the server reads, in bytes. */
 export const LARGEST = 64 * 1024 * 1024;
 
-/** Replaces the model by a document; one that is too large is not sent. */
+/** Begins to replace the model by a document; one that is too large is not sent. */
 export function useImport() {
   const queries = useQueryClient();
   return useMutation({
@@ -26,7 +26,24 @@ export function useImport() {
         }),
       );
     },
-    onSuccess: () => queries.invalidateQueries(),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["jobs"] }),
+  });
+}
+
+/** What an import did; everything is asked again, for all of it may be another now. */
+export function useImported(job: string | undefined) {
+  const queries = useQueryClient();
+  return useQuery({
+    enabled: job !== undefined,
+    queryKey: ["imported", job],
+    queryFn: async () => {
+      const did = await answerOf(
+        api.GET("/api/model/imports/{job}", { params: { path: { job: job ?? "" } } }),
+      );
+      await queries.invalidateQueries({ predicate: (it) => it.queryKey[0] !== "imported" });
+      return did;
+    },
+    staleTime: Infinity,
   });
 }
 

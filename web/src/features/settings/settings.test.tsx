@@ -5,8 +5,26 @@ import { ACCOUNTS, Refusal, serve, show, type Call } from "@/shared/testing/serv
 import { SettingsPage } from "./pages/SettingsPage";
 import { LARGEST } from "./queries";
 
-function answers(answer: object): Call[] {
+const JOB = {
+  id: "j1",
+  kind: "model-import",
+  title: "Import of a whole model",
+  details: { base: 6 },
+  state: "running",
+  done: 2,
+  total: 4,
+  begun: "2026-11-29T09:00:00Z",
+  answered: false,
+  bytes: 0,
+};
+
+const DONE = { ...JOB, state: "done", answered: true, ended: "2026-11-29T09:00:02Z" };
+
+function answers(answer: object, job: object = DONE, jobs: object[] = []): Call[] {
   const calls = serve({
+    "/api/jobs": { jobs },
+    "/api/jobs/:id": job,
+    "/api/model/imports/:job": { revision: 7, things: 12 },
     "/api/accounts": ACCOUNTS,
     "/api/settings/approval": { rules: [] },
     "/api/revisions": [{ number: 6 }],
@@ -44,6 +62,7 @@ describe("the approval policy", () => {
       "/api/accounts": ACCOUNTS,
       "/api/settings/approval": { rules: [{ ...rule, reason: false, reference: true }] },
       "/api/revisions": [{ number: 6 }],
+      "/api/jobs": { jobs: [] },
       "PUT /api/settings/approval/:account": { rules: [] },
     });
     show(<SettingsPage />);
@@ -60,10 +79,10 @@ describe("the approval policy", () => {
 
 describe("importing a document", () => {
   it("sends the chosen document and says what was imported", async () => {
-    const calls = answers({ revision: 7, things: 12 });
+    const calls = answers(JOB);
     await choose(new File(['{"format": "mandala-model/1"}'], "m.json"));
     expect((await screen.findByText(/^Imported/)).textContent).toBe(
-      "Imported 12 things as revision 7.",
+      "Imported 12 things as revision 7 on 29 Nov 2026, 09:00 UTC.",
     );
     const sent = calls.find((it) => it.method === "PUT");
     expect(sent?.query).toEqual({ base: "6" });
@@ -86,6 +105,30 @@ describe("importing a document", () => {
     expect(told).toContain("The document has 2 faults");
     expect(told).toContain("$.units[0].account");
     expect(told).toContain("$.units[1].key");
+  });
+
+  it("says why an import that was begun changed nothing", async () => {
+    answers(JOB, {
+      ...DONE,
+      state: "failed",
+      fault: "The model has changed since you looked. Export it again.",
+    });
+    await choose(new File(["{}"], "m.json"));
+    expect((await screen.findByRole("alert")).textContent).toContain("The model has changed");
+    expect(screen.queryByText(/^Imported/)).toBeNull();
+  });
+
+  it("finds an import that still runs when one comes back, and begins no other", async () => {
+    answers(JOB, JOB, [JOB]);
+    expect(await screen.findByText(/You can leave this page/)).toBeDefined();
+    expect(screen.getByRole("button", { name: "Cancel: Import of a whole model" })).toBeDefined();
+    await userEvent.type(screen.getByLabelText(/Code of your second factor/), "123456");
+    const input = document.querySelector<HTMLInputElement>("input[type=file]");
+    await userEvent.upload(input!, new File(["{}"], "m.json"));
+    expect(screen.getByRole("button", { name: "Import and replace" })).toHaveProperty(
+      "disabled",
+      true,
+    );
   });
 
   it("does not send what is too large", async () => {
@@ -125,6 +168,7 @@ describe("mail and notices", () => {
       "/api/accounts": manages,
       "/api/settings/approval": { rules: [] },
       "/api/revisions": [{ number: 6 }],
+      "/api/jobs": { jobs: [] },
       "/api/notices/demands/:account": demands(false),
       "/api/settings/schedule": {
         works: [
@@ -168,6 +212,7 @@ describe("mail and notices", () => {
       "/api/accounts": manages,
       "/api/settings/approval": { rules: [] },
       "/api/revisions": [{ number: 6 }],
+      "/api/jobs": { jobs: [] },
       "/api/notices/demands/:account": demands(false),
       "/api/settings/schedule": { works: [] },
       "/api/settings/tokens": { accounts: [], tokens: [] },
@@ -194,6 +239,7 @@ describe("mail and notices", () => {
       "/api/accounts": ACCOUNTS,
       "/api/settings/approval": { rules: [] },
       "/api/revisions": [{ number: 6 }],
+      "/api/jobs": { jobs: [] },
       "/api/notices/demands/:account": demands(false),
     });
     show(<SettingsPage />);
@@ -207,6 +253,7 @@ describe("mail and notices", () => {
       "/api/accounts": manages,
       "/api/settings/approval": { rules: [] },
       "/api/revisions": [{ number: 6 }],
+      "/api/jobs": { jobs: [] },
       "/api/settings/mail": { sent: false, mails: [] },
       "/api/settings/schedule": { works: [] },
       "/api/settings/tokens": { accounts: [], tokens: [] },

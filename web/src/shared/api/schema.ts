@@ -852,6 +852,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/model/imports/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["imported"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -1459,11 +1475,30 @@ export interface components {
             address?: string;
             choices: components["schemas"]["NoticeChoice"][];
         };
-        Imported: {
+        Job: {
+            id: string;
+            kind: string;
+            title: string;
+            details: {
+                [key: string]: unknown;
+            };
+            /** @enum {string} */
+            state: "waiting" | "running" | "done" | "failed" | "cancelled";
             /** Format: int64 */
-            revision: number;
-            /** Format: int32 */
-            things: number;
+            done: number;
+            /** Format: int64 */
+            total?: number;
+            /** Format: date-time */
+            begun: string;
+            /** Format: date-time */
+            ended?: string;
+            fault?: string;
+            answered: boolean;
+            file?: string;
+            /** Format: int64 */
+            bytes: number;
+            /** Format: date-time */
+            keptUntil?: string;
         };
         DraftDate: {
             content: string;
@@ -1606,31 +1641,6 @@ export interface components {
             until?: string;
             /** Format: int64 */
             revision?: number;
-        };
-        Job: {
-            id: string;
-            kind: string;
-            title: string;
-            details: {
-                [key: string]: unknown;
-            };
-            /** @enum {string} */
-            state: "waiting" | "running" | "done" | "failed" | "cancelled";
-            /** Format: int64 */
-            done: number;
-            /** Format: int64 */
-            total?: number;
-            /** Format: date-time */
-            begun: string;
-            /** Format: date-time */
-            ended?: string;
-            fault?: string;
-            answered: boolean;
-            file?: string;
-            /** Format: int64 */
-            bytes: number;
-            /** Format: date-time */
-            keptUntil?: string;
         };
         TokenOrder: {
             name: string;
@@ -2295,6 +2305,12 @@ export interface components {
             mine: boolean;
             demands: components["schemas"]["Demand"][];
         };
+        Imported: {
+            /** Format: int64 */
+            revision: number;
+            /** Format: int32 */
+            things: number;
+        };
         JobList: {
             jobs: components["schemas"]["Job"][];
         };
@@ -2949,7 +2965,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Imported"];
+                    "application/json": components["schemas"]["Job"];
                 };
             };
         };
@@ -4276,6 +4292,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NoticeChoices"];
+                };
+            };
+        };
+    };
+    imported: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
                 };
             };
         };

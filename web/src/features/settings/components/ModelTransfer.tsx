@@ -1,9 +1,11 @@
 import { useState } from "react";
 import { Button, Form, Input, Popconfirm, Upload } from "antd";
-import { count } from "@/shared/lib/words";
+import { JobProgress } from "@/entities/job/JobProgress";
+import { isOver, useJob, useJobs } from "@/entities/job/queries";
+import { count, dateOf } from "@/shared/lib/words";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import styles from "../pages/SettingsPage.module.css";
-import { useImport, useNewestRevision } from "../queries";
+import { useImport, useImported, useNewestRevision } from "../queries";
 
 /** Exports the whole model as a document, and replaces it by one. */
 export function ModelTransfer() {
@@ -30,7 +32,13 @@ function Import() {
   const load = useImport();
   const newest = useNewestRevision();
   const base = newest.data?.[0]?.number;
-  const ready = file && proof !== "" && base !== undefined;
+  const jobs = useJobs();
+  // one that was begun before is found again when one comes back
+  const known = load.data ?? jobs.data?.jobs.find((it) => it.kind === "model-import");
+  const job = useJob(known?.id).data ?? known;
+  const did = useImported(job?.state === "done" ? job.id : undefined);
+  const running = job !== undefined && !isOver(job);
+  const ready = file && proof !== "" && base !== undefined && !running;
   return (
     <section className={styles["setting"]} aria-label="Import">
       <h2>Import</h2>
@@ -76,9 +84,12 @@ function Import() {
         </Button>
       </Popconfirm>
       {load.isError && <ProblemAlert problem={load.error} />}
-      {load.isSuccess && (
+      {job && <JobProgress job={job} label={job.title} />}
+      {did.isError && <ProblemAlert problem={did.error} />}
+      {did.data && job?.ended && (
         <p role="status">
-          Imported {count(load.data.things, "thing")} as revision {load.data.revision}.
+          Imported {count(did.data.things, "thing")} as revision {did.data.revision} on{" "}
+          {dateOf(job.ended)}.
         </p>
       )}
     </section>

@@ -10,6 +10,7 @@ import { YouTabs } from "../components/YouTabs";
 
 /** Where the answer of a job is read; none where it is a file. */
 function pageOf(job: Job): string | undefined {
+  if (job.kind === "model-import") return "/settings";
   if (job.kind !== "escalation-search") return undefined;
   const of = new URLSearchParams();
   for (const [name, to] of [
@@ -24,7 +25,7 @@ function pageOf(job: Job): string | undefined {
   return `/ask/escalation?${of.toString()}`;
 }
 
-/** Searches and exports of the signed-in person: how far they are, and their results. */
+/** Searches, imports and exports of the signed-in person: how far they are, and their results. */
 export function WorkPage() {
   const jobs = useJobs();
   const forget = useCancelJob();
@@ -38,8 +39,8 @@ export function WorkPage() {
       <h1 className="hidden-text">Long work</h1>
       {jobs.data.jobs.length === 0 ? (
         <EmptyState>
-          No long work. Searches and exports that take a while are listed here; results are kept for
-          a day.
+          No long work. Searches, imports and exports that take a while are listed here; results are
+          kept for a day.
         </EmptyState>
       ) : (
         <ul className="plain-list">

@@ -198,7 +198,11 @@ public final class Caller {
 
   /** {@return a job that a call begins}, when it is over */
   public JsonNode job(String path, String body) {
-    Answer begun = send("POST", path, body);
+    return job(send("POST", path, body));
+  }
+
+  /** {@return a job that a call began}, when it is over */
+  public JsonNode job(Answer begun) {
     if (begun.status() != 200) {
       throw new AssertionError(begun.status() + " " + begun.body());
     }

@@ -3,6 +3,7 @@ package mandala.server.job;
 import mandala.core.model.key.PrincipalKey;
 import mandala.server.platform.Problem;
 import mandala.server.session.CurrentPrincipal;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -42,7 +43,7 @@ public class JobAnswers {
     return JSON.treeToValue(of(id), type);
   }
 
-  void requireStillReadable(String mayRead) {
+  void requireStillReadable(@Nullable String mayRead) {
     PrincipalKey owner = viewer.signedIn().principal();
     if (!jobs.mayStillRead(mayRead, owner)) {
       throw Problem.conflict(

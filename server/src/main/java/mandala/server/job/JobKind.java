@@ -4,7 +4,10 @@ import mandala.server.platform.ExportTable;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
-/** A kind of long work. It only reads the model: what stops in the middle is begun again. */
+/**
+ * A kind of long work. What stops in the middle is begun again, so it only reads the model, or
+ * {@linkplain JobRun#end ends} in the transaction in which it changes something.
+ */
 public interface JobKind {
 
   /** {@return its name}: unique, in words with hyphens */

@@ -26,6 +26,16 @@ public class JobOrders {
    * @throws mandala.server.platform.Problem if they have too many that run
    */
   public Job begin(String kind, String title, Object details) {
+    return begin(kind, title, details, viewer.session().mfa(), new byte[0]);
+  }
+
+  /**
+   * The same, of work on something that they sent.
+   *
+   * @param secondFactor whether they have shown their second factor
+   * @param input what they sent; kept until the job ends
+   */
+  public Job begin(String kind, String title, Object details, boolean secondFactor, byte[] input) {
     Session seen = viewer.session();
     Session own = viewer.signedIn();
     return jobs.begin(
@@ -38,6 +48,7 @@ public class JobOrders {
             seen.principal().equals(own.principal()) && seen.at().equals(own.at())
                 ? null
                 : seen.at(),
-            seen.mfa()));
+            secondFactor),
+        input);
   }
 }

@@ -27,6 +27,17 @@ public interface JobRun {
    */
   void progress(long done, long of);
 
+  /** {@return what it was given to work on}, empty where that was nothing */
+  byte[] input();
+
+  /**
+   * Ends it with an answer, in the transaction in which it changes something: what is done is done
+   * once, whenever the server stops. The answer names nothing of the model.
+   *
+   * @throws Jobs.Cancelled if its owner cancelled it: the transaction must be rolled back
+   */
+  void end(Object answer);
+
   /** Keeps an answer, which is written as JSON. */
   void answer(Object answer);
 

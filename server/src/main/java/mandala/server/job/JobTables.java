@@ -11,6 +11,7 @@ import java.sql.Timestamp;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -59,8 +60,8 @@ class JobTables {
    */
   record Taken(JobOrder order, int attempt) {}
 
-  /** An answer, and what its viewer could read then. */
-  record Answer(String kind, String json, String mayRead) {}
+  /** An answer, and what its viewer could read then; null where it names nothing of the model. */
+  record Answer(String kind, String json, @Nullable String mayRead) {}
 
   void insert(String id, JobOrder order, Instant now) {
     Instant seenAt = order.seenAt();
@@ -78,6 +79,24 @@ class JobTables {
         seenAt == null ? null : seenAt.atOffset(ZoneOffset.UTC),
         order.secondFactor(),
         now.atOffset(ZoneOffset.UTC));
+  }
+
+  /** Keeps what a job works on. */
+  void insertInput(String id, byte[] input) {
+    for (int part = 0; part * PART < input.length; part++) {
+      database.update(
+          "insert into job_input (job, part, data) values (?, ?, ?)",
+          id,
+          part,
+          Arrays.copyOfRange(input, part * PART, Math.min(input.length, (part + 1) * PART)));
+    }
+  }
+
+  /** {@return what a job works on}, empty where it was given nothing */
+  byte[] input(String id) {
+    ByteArrayOutputStream input = new ByteArrayOutputStream(PART);
+    copy("job_input", id, input);
+    return input.toByteArray();
   }
 
   /** Takes turns with everybody else who begins a job for the same person, or ends theirs. */
@@ -271,10 +290,14 @@ class JobTables {
 
   /** Writes the file of a job, a part at a time. */
   void copy(String id, OutputStream into) {
+    copy("job_part", id, into);
+  }
+
+  private void copy(String table, String id, OutputStream into) {
     for (int part = 0; true; part++) {
       List<byte[]> data =
           database.query(
-              "select data from job_part where job = ? and part = ?",
+              "select data from " + table + " where job = ? and part = ?",
               (row, _) -> row.getBytes(1),
               id,
               part);
@@ -289,8 +312,26 @@ class JobTables {
     }
   }
 
+  /**
+   * Ends a running job with an answer that names nothing of the model, and {@return whether that
+   * was still wanted}. It belongs to the transaction in which the job does its work.
+   */
+  boolean endWith(String id, Object answer, Instant now) {
+    database.update("delete from job_input where job = ?", id);
+    return database.update(
+            "update job set state = 'done', answer = ?, may_read = null, ended_at = ?,"
+                + " done = coalesce(total, done)"
+                + " where id = ? and state = 'running' and not cancel_wanted",
+            JSON.writeValueAsString(answer),
+            now.atOffset(ZoneOffset.UTC),
+            id)
+        == 1;
+  }
+
   /** Ends a job, and {@return whether it had not ended before}. */
+  @Transactional
   boolean end(String id, String state, @Nullable String fault, Instant now) {
+    database.update("delete from job_input where job = ?", id);
     return database.update(
             "update job set state = ?, fault = ?, ended_at = ?, total = coalesce(total, done)"
                 + " where id = ? and state in ('waiting', 'running')",

@@ -18,6 +18,7 @@ import mandala.server.platform.Problem;
 import mandala.server.schedule.Queue;
 import mandala.server.schedule.Queues;
 import mandala.server.schedule.Worker;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.ApplicationEventPublisher;
@@ -79,13 +80,20 @@ public class Jobs implements Worker {
     private static final long serialVersionUID = 1;
   }
 
+  /** Begins a job that is given nothing to work on. */
+  @Transactional
+  public Job begin(JobOrder order) {
+    return begin(order, new byte[0]);
+  }
+
   /**
    * Begins a job.
    *
+   * @param input what it works on; kept until it ends
    * @throws Problem if its owner has too many that run, or all people together
    */
   @Transactional
-  public Job begin(JobOrder order) {
+  public Job begin(JobOrder order, byte[] input) {
     tables.lock(order.owner());
     List<Job> own = tables.of(order.owner());
     long running = own.stream().filter(it -> !it.isOver()).count();
@@ -105,6 +113,7 @@ public class Jobs implements Worker {
     String id = UUID.randomUUID().toString();
     Instant now = clock.instant();
     tables.insert(id, order, now);
+    tables.insertInput(id, input);
     queues.put(Queue.WORK, TASK, id, now);
     return tables.find(id, order.owner()).orElseThrow();
   }
@@ -167,8 +176,9 @@ public class Jobs implements Worker {
       return;
     }
     try {
-      kind.run(new RunningJob(id, order, tables, contexts, model, clock));
-      if (tables.end(id, "done", null, clock.instant())) {
+      RunningJob running = new RunningJob(id, order, tables, contexts, model, clock);
+      kind.run(running);
+      if (running.hasEnded() || tables.end(id, "done", null, clock.instant())) {
         events.publishEvent(new JobEnded(id, order.owner(), order.title(), true));
       }
     } catch (Cancelled e) {
@@ -212,8 +222,8 @@ public class Jobs implements Worker {
   }
 
   /** {@return whether somebody may still read what a job told its viewer} */
-  boolean mayStillRead(String then, PrincipalKey owner) {
-    return then.equals(RunningJob.mayRead(contexts.context(), owner.value()));
+  boolean mayStillRead(@Nullable String then, PrincipalKey owner) {
+    return then == null || then.equals(RunningJob.mayRead(contexts.context(), owner.value()));
   }
 
   /** {@return the kind of a job} */

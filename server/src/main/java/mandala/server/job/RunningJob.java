@@ -25,6 +25,7 @@ final class RunningJob implements JobRun {
   private final LiveModel model;
   private final Clock clock;
   private long next = System.nanoTime();
+  private boolean ended;
 
   RunningJob(
       String id,
@@ -71,6 +72,24 @@ final class RunningJob implements JobRun {
     if (!tables.progress(id, done, of)) {
       throw new Jobs.Cancelled();
     }
+  }
+
+  @Override
+  public byte[] input() {
+    return tables.input(id);
+  }
+
+  @Override
+  public void end(Object answer) {
+    if (!tables.endWith(id, answer, clock.instant())) {
+      throw new Jobs.Cancelled();
+    }
+    ended = true;
+  }
+
+  /** {@return whether it ended itself} */
+  boolean hasEnded() {
+    return ended;
   }
 
   @Override

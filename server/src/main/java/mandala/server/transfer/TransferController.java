@@ -2,39 +2,27 @@ package mandala.server.transfer;
 
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.concurrent.locks.ReentrantLock;
-import mandala.core.authority.Authority;
-import mandala.core.authority.SecondApproval;
-import mandala.core.change.Draft;
-import mandala.core.change.ModelDifference;
 import mandala.core.engine.Engine;
-import mandala.core.model.AccessModel;
-import mandala.core.model.Catalogue;
-import mandala.core.model.Kind;
-import mandala.core.model.Permission;
-import mandala.core.model.Supplied;
-import mandala.core.model.key.AccountKey;
-import mandala.core.model.key.Key;
-import mandala.core.model.key.PermissionKey;
-import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Session;
 import mandala.document.DocumentReader;
 import mandala.document.DocumentWriter;
 import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
-import mandala.server.draft.ChangeLines;
+import mandala.server.job.Job;
+import mandala.server.job.JobAnswers;
+import mandala.server.job.JobOrders;
 import mandala.server.model.LiveModel;
-import mandala.server.model.RevisionCause;
 import mandala.server.platform.Problem;
 import mandala.server.session.AuditContext;
 import mandala.server.session.CurrentPrincipal;
 import mandala.server.session.SignIn;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -54,140 +42,87 @@ class TransferController {
   private final SignIn signIn;
   private final Trail trail;
   private final AuditContext auditContext;
-  private final ReentrantLock importing = new ReentrantLock();
+  private final JobOrders jobs;
+  private final JobAnswers answers;
+  private final ReentrantLock reading = new ReentrantLock();
 
   TransferController(
       LiveModel model,
       CurrentPrincipal viewer,
       SignIn signIn,
       Trail trail,
-      AuditContext auditContext) {
+      AuditContext auditContext,
+      JobOrders jobs,
+      JobAnswers answers) {
     this.signIn = signIn;
     this.model = model;
     this.viewer = viewer;
     this.trail = trail;
     this.auditContext = auditContext;
+    this.jobs = jobs;
+    this.answers = answers;
   }
-
-  /** What an import did. */
-  record Imported(long revision, int things) {}
 
   @GetMapping
   void export(HttpServletResponse response) throws IOException {
     Engine engine = model.engine();
-    Session session = viewer.session();
-    for (AccountKey account : engine.catalogue().accounts().keySet()) {
-      requireOn(engine, session, Supplied.DIRECTORY_READ, account, "export the model");
-    }
+    TransferRights.requireExport(engine, viewer.session());
     trail.writeAlone(
-        auditContext.by(AuditEvent.Act.EXPORTED, accounts(engine), "Exported the whole model"));
+        auditContext.by(
+            AuditEvent.Act.EXPORTED, TransferRights.accounts(engine), "Exported the whole model"));
     response.setContentType(MediaType.APPLICATION_JSON_VALUE);
     response.setHeader("Content-Disposition", "attachment; filename=\"mandala.model.json\"");
     DocumentWriter.write(engine.catalogue().model(), response.getOutputStream());
   }
 
   /**
-   * Replaces the model.
+   * Begins to replace the model: a document that has no fault is judged and put in place by a job.
    *
    * @param base the revision that the importer has seen: a newer one in between is a clash
    * @param proof the current code of the second factor; the password where one is not enrolled
    */
   @PutMapping
-  Imported replace(
+  Job replace(
       @RequestParam long base,
       @RequestHeader(name = "Mandala-Proof", defaultValue = "") String proof,
       HttpServletRequest request)
       throws IOException {
-    requireAll(model.engine(), viewer.session());
+    TransferRights.requireImport(model.engine(), viewer.session());
     if (request.getContentLengthLong() > LARGEST) {
       throw tooLarge();
     }
-    if (!importing.tryLock()) {
+    if (!reading.tryLock()) {
       throw Problem.conflict(
-          "Another import is running",
-          "Nothing of this one was read. Wait until the other has ended, then send it again.");
+          "Another document is being read",
+          "Nothing of this one was read. Wait until the other has been read, then send it again.");
     }
     try {
-      AccessModel read = read(request.getInputStream());
+      byte[] document = read(request.getInputStream());
       // reading took its time: who may, and what there is, is judged now
       Session session = viewer.session();
-      requireAll(model.engine(), session);
-      requireStillOwned(session, read);
-      requireBase(base);
+      TransferRights.requireImport(model.engine(), session);
+      ModelImportJob.requireBase(base, model.state().revision());
       boolean factor = signIn.prove(session, proof);
-      Session proven =
-          new Session(session.principal(), session.at(), factor || session.mfa(), null);
-      return imported(read, base, proven);
+      return jobs.begin(
+          ModelImportJob.NAME,
+          "Import of a whole model",
+          new ModelImportJob.Order(base, AuditContext.address()),
+          factor || session.mfa(),
+          document);
     } finally {
-      importing.unlock();
+      reading.unlock();
     }
   }
 
-  private void requireBase(long base) {
-    long newest = model.state().revision();
-    if (base != newest) {
-      throw Problem.conflict(
-          "The model has changed since you looked",
-          "You import over revision "
-              + base
-              + "; the newest is "
-              + newest
-              + ". Nothing was changed. Export it again, join the two, and import that.");
-    }
+  /** What an import did, when it is done. */
+  @GetMapping("/imports/{job}")
+  ModelImportJob.Imported imported(@PathVariable String job) {
+    return answers.of(job, ModelImportJob.Imported.class);
   }
 
-  private Imported imported(AccessModel read, long base, Session session) {
-    LiveModel.State before = model.state();
-    Draft draft = new Draft(ModelDifference.between(before.engine().catalogue().model(), read));
-    Engine after = Engine.of(read.sorted());
-    Catalogue was = before.engine().catalogue();
-    if (!draft.isEmpty()
-        && !new SecondApproval(before.engine()).reasons(after, draft, session).isEmpty()) {
-      throw Problem.conflict(
-          "A second person must approve this import",
-          "It widens what you may do, or gives somebody a critical permission. Nothing was changed."
-              + " Make these changes in a draft and have it approved, or leave them out of the"
-              + " document.");
-    }
-    Authority authority = Authority.of(before.engine(), draft, session);
-    // a demo stays one: its people's passwords are known to everybody
-    LiveModel.State state =
-        model.replace(
-            read,
-            before.demo(),
-            new RevisionCause(session.principal().value(), "Imported a whole model", null, null),
-            (_, revision) -> {
-              if (revision != base + 1) {
-                throw Problem.conflict(
-                    "The model has changed since you looked",
-                    "Somebody made revision " + (revision - 1) + " just now. Nothing was changed.");
-              }
-              List<AuditEvent> lines = new ArrayList<>();
-              lines.add(
-                  auditContext.by(
-                      AuditEvent.Act.IMPORTED,
-                      accounts(before.engine()),
-                      "Imported a whole model of " + read.size() + " things"));
-              lines.addAll(
-                  ChangeLines.of(
-                      draft.changes(),
-                      authority,
-                      was,
-                      after.catalogue(),
-                      revision,
-                      AuditContext.address()));
-              trail.write(lines);
-            });
-    return new Imported(state.revision(), read.size());
-  }
-
-  private static List<String> accounts(Engine engine) {
-    return engine.catalogue().accounts().keySet().stream().map(Key::value).toList();
-  }
-
-  /** {@return whether an import is running} */
-  boolean running() {
-    return importing.isLocked();
+  /** {@return whether a document is being read} */
+  boolean isReading() {
+    return reading.isLocked();
   }
 
   private static Problem tooLarge() {
@@ -196,70 +131,18 @@ class TransferController {
             + " out what is not needed.");
   }
 
-  private static AccessModel read(InputStream in) throws IOException {
+  private static byte[] read(InputStream in) throws IOException {
     byte[] bytes = in.readNBytes((int) LARGEST + 1);
     if (bytes.length > LARGEST) {
       throw tooLarge();
     }
-    DocumentReader.Result result = DocumentReader.read(new java.io.ByteArrayInputStream(bytes));
+    DocumentReader.Result result = DocumentReader.read(new ByteArrayInputStream(bytes));
     if (!result.faults().isEmpty()) {
       int count = result.faults().size();
       throw Problem.faulty(
           count == 1 ? "The document has a fault" : "The document has " + count + " faults",
           result.faults());
     }
-    return result.model();
-  }
-
-  /** Replacing everything asks for every administering right on every account. */
-  private static void requireAll(Engine engine, Session session) {
-    for (AccountKey account : engine.catalogue().accounts().keySet()) {
-      for (Permission permission :
-          Supplied.permissions(engine.catalogue().model().resourceTypes())) {
-        if (permission.accessClass() == Permission.AccessClass.ADMINISTER) {
-          requireOn(engine, session, permission.key(), account, "replace the model");
-        }
-      }
-    }
-  }
-
-  private static void requireOn(
-      Engine engine, Session session, PermissionKey permission, AccountKey account, String what) {
-    ResourceKey resource = ResourceKey.of(account);
-    if (!engine.decide(session.asks(permission, resource)).allowed()) {
-      // which account it is, and that there is one, is not told to who may not read it
-      throw Problem.forbidden(
-          "To "
-              + what
-              + " you need '"
-              + permission
-              + "' on every account. Ask an owner of all of them"
-              + (session.mfa() ? "." : ", or show your second factor and try again."));
-    }
-  }
-
-  /** After an import the importer must still be able to import: nobody locks all owners out. */
-  private static void requireStillOwned(Session session, AccessModel read) {
-    Engine after = Engine.of(read);
-    boolean there = after.catalogue().principals().containsKey(session.principal());
-    boolean owned =
-        there
-            && read.accounts().stream()
-                .filter(account -> account.parent() == null)
-                .allMatch(account ->
-                    after
-                        .decide(
-                            session.asks(
-                                new PermissionKey("mandala.account.manage"),
-                                ResourceKey.of(account.key())))
-                        .allowed());
-    if (!owned || read.things(Kind.ACCOUNTS).isEmpty()) {
-      throw Problem.conflict(
-          "The document would lock you out",
-          "After it '"
-              + session.principal()
-              + "' would not own every root account. Nothing was changed. Add an assignment of"
-              + " role:mandala.owner for an enrolled person, and import again.");
-    }
+    return bytes;
   }
 }

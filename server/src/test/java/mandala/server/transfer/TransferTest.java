@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.InputStream;
 import java.net.http.HttpRequest;
+import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
@@ -19,6 +20,8 @@ import mandala.document.DocumentWriter;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.model.LiveModel;
+import mandala.server.schedule.Queue;
+import mandala.server.schedule.Queues;
 import mandala.server.session.DemoCredentials;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -26,6 +29,7 @@ import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.core.env.Environment;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.test.annotation.DirtiesContext;
+import tools.jackson.databind.JsonNode;
 
 /** An owner exports and imports; what is wrong with a document changes nothing. */
 @ApiTest
@@ -40,6 +44,7 @@ class TransferTest {
 
   @Autowired private LiveModel model;
   @Autowired private JdbcTemplate database;
+  @Autowired private Queues queues;
 
   /** A code that was not used before. */
   private String proof() {
@@ -82,21 +87,17 @@ class TransferTest {
                 "\"assignments\": [{\"key\":\"a-new\",\"subject\":\"person:tarn.new\","
                     + "\"gives\":\"permission:mandala.account.manage\","
                     + "\"scope\":[{\"tree\":\"account:larkmoor\"}]},");
-    Caller.Answer answer = put(more);
-    assertThat(answer.status()).as(answer.body()).isEqualTo(409);
-    assertThat(answer.body()).contains("A second person must approve this import");
+    assertThat(faultOf(put(more))).startsWith("A second person must approve this import.");
     assertUnchanged();
   }
 
   @Test
   void theTrailSaysWhatAnImportChangedAndRemovalEndsSignIn() {
-    Caller.Answer added =
-        put(exported.replaceFirst("\"principals\"\\s*:\\s*\\[", "\"principals\": [" + NEW));
-    assertThat(added.status()).as(added.body()).isEqualTo(200);
+    imported(exported.replaceFirst("\"principals\"\\s*:\\s*\\[", "\"principals\": [" + NEW));
     assertThat(owner.get("/api/trail?thing=tarn.new").body()).contains("Tarn New is added");
     database.update(
         "insert into credential select 'tarn.new', password_hash, null from credential limit 1");
-    assertThat(put(exported).status()).isEqualTo(200);
+    imported(exported);
     assertThat(owner.get("/api/trail?thing=tarn.new").body()).contains("Tarn New is removed");
     assertThat(
             database.queryForObject(
@@ -146,6 +147,20 @@ class TransferTest {
     return owner.send("PUT", "/api/model?base=" + base, document, Map.of("Mandala-Proof", proof));
   }
 
+  /** {@return what an import did} */
+  private JsonNode imported(String document) {
+    JsonNode job = owner.job(put(document));
+    assertThat(job.get("state").stringValue()).as(job.toString()).isEqualTo("done");
+    return owner.get("/api/model/imports/" + job.get("id").stringValue()).json();
+  }
+
+  /** {@return why an import that was begun failed} */
+  private String faultOf(Caller.Answer begun) {
+    JsonNode job = owner.job(begun);
+    assertThat(job.get("state").stringValue()).as(job.toString()).isEqualTo("failed");
+    return job.get("fault").stringValue();
+  }
+
   private void assertUnchanged() {
     assertThat(owner.get("/api/model").body()).isEqualTo(exported);
   }
@@ -153,10 +168,13 @@ class TransferTest {
   @Test
   void whatIsExportedCanBeImportedAndIsTheSame() {
     assertThat(exported).isEqualTo(DocumentWriter.write(owned()));
-    Caller.Answer imported = put(exported);
-    assertThat(imported.status()).as(imported.body()).isEqualTo(200);
-    assertThat(imported.json().get("things").intValue()).isEqualTo(owned().size());
+    long before = revision();
+    JsonNode imported = imported(exported);
+    assertThat(imported.get("things").intValue()).isEqualTo(owned().size());
+    assertThat(imported.get("revision").longValue()).isEqualTo(before + 1).isEqualTo(revision());
     assertUnchanged();
+    assertThat(owner.get("/api/trail?limit=20").body())
+        .contains("Imported a whole model of " + owned().size() + " things", "\"127.0.0.1\"");
   }
 
   @Test
@@ -182,10 +200,8 @@ class TransferTest {
 
   @Test
   void aDocumentThatLocksTheOwnerOutIsRefused() {
-    Caller.Answer locking = put("{\"format\": \"mandala-model/1\"}");
-    assertThat(locking.status()).isEqualTo(409);
-    assertThat(locking.json().get("title").stringValue())
-        .isEqualTo("The document would lock you out");
+    assertThat(faultOf(put("{\"format\": \"mandala-model/1\"}")))
+        .startsWith("The document would lock you out.");
     assertUnchanged();
   }
 
@@ -199,8 +215,7 @@ class TransferTest {
             .addAll(owned().principals())
             .addAll(owned().assignments())
             .build();
-    Caller.Answer answer = put(DocumentWriter.write(more));
-    assertThat(answer.status()).isEqualTo(409);
+    assertThat(faultOf(put(DocumentWriter.write(more)))).contains("lock you out");
     Caller.Answer others =
         put(
             DocumentWriter.write(
@@ -227,7 +242,7 @@ class TransferTest {
                                     null))
                             .toList())
                     .build()));
-    assertThat(others.status()).as(others.body()).isEqualTo(409);
+    assertThat(faultOf(others)).contains("lock you out");
     assertUnchanged();
   }
 
@@ -244,7 +259,7 @@ class TransferTest {
   }
 
   @Test
-  void aSecondImportIsRefusedWhileOneRuns() throws InterruptedException {
+  void aSecondDocumentIsRefusedWhileOneIsRead() throws InterruptedException {
     CountDownLatch begun = new CountDownLatch(1);
     CountDownLatch go = new CountDownLatch(1);
     CompletableFuture<Caller.Answer> slow =
@@ -252,15 +267,108 @@ class TransferTest {
             () -> put(HttpRequest.BodyPublishers.ofInputStream(() -> new Slow(begun, go))));
     try {
       assertThat(begun.await(20, java.util.concurrent.TimeUnit.SECONDS)).isTrue();
-      await().until(controller::running);
+      await().until(controller::isReading);
       Caller.Answer refused = put("{}");
       assertThat(refused.status()).isEqualTo(409);
-      assertThat(refused.json().get("title").stringValue()).isEqualTo("Another import is running");
+      assertThat(refused.json().get("title").stringValue())
+          .isEqualTo("Another document is being read");
     } finally {
       go.countDown();
     }
     assertThat(slow.join().status()).isEqualTo(422);
     assertUnchanged();
+  }
+
+  @Test
+  void whatChangesWhileAnImportWaitsIsAClash() {
+    long base = revision();
+    String late = late(base, "late");
+    model.replace(owned(), true, _ -> {});
+    queues.put(Queue.WORK, "job", late, Instant.now());
+    awaitOver(late);
+    assertThat(owner.get("/api/jobs/" + late).json().get("fault").stringValue())
+        .startsWith("The model has changed since you looked. You import over revision " + base);
+    assertThat(revision()).isEqualTo(base + 1);
+    assertUnchanged();
+  }
+
+  @Test
+  void whoLostTheRightWhileTheirImportWaitedImportsNothing() {
+    String late = late(revision() + 1, "lost");
+    model.replace(withoutOwner(), true, _ -> {});
+    try {
+      queues.put(Queue.WORK, "job", late, Instant.now());
+      await()
+          .until(() ->
+              "failed"
+                  .equals(
+                      database.queryForObject(
+                          "select state from job where id = ?", String.class, late)));
+      assertThat(database.queryForObject("select fault from job where id = ?", String.class, late))
+          .contains("on every account", "Ask an owner");
+      assertThat(DocumentWriter.write(model.engine().catalogue().model()))
+          .isEqualTo(DocumentWriter.write(withoutOwner().sorted()));
+    } finally {
+      model.replace(owned(), true, _ -> {});
+    }
+  }
+
+  @Test
+  void whatAnInstanceLeftAfterItWasDoneIsNotDoneAgain() {
+    long base = revision();
+    JsonNode job = owner.job(put(exported));
+    String id = job.get("id").stringValue();
+    // the queue gives it out again, as it does when an instance dies before it says that it ended
+    queues.put(Queue.WORK, "job", id, Instant.now());
+    await()
+        .until(() ->
+            database
+                .queryForList("select 1 from work_queue where task_instance = ?", Integer.class, id)
+                .isEmpty());
+    assertThat(revision()).isEqualTo(base + 1);
+    assertThat(owner.get("/api/jobs/" + id).json().get("state").stringValue()).isEqualTo("done");
+    assertThat(database.queryForObject("select count(*) from job_input", Long.class)).isZero();
+  }
+
+  @Test
+  void anImportThatIsCancelledBeforeItReplacesChangesNothing() {
+    long base = revision();
+    String id = late(base, "cancelled");
+    database.update("update job set cancel_wanted = true where id = ?", id);
+    queues.put(Queue.WORK, "job", id, Instant.now());
+    awaitOver(id);
+    assertThat(owner.get("/api/jobs/" + id).json().get("state").stringValue())
+        .isEqualTo("cancelled");
+    assertThat(revision()).isEqualTo(base);
+    assertThat(database.queryForObject("select count(*) from job_input", Long.class)).isZero();
+  }
+
+  private void awaitOver(String id) {
+    owner.job(new Caller.Answer(200, "application/json", "{\"id\": \"" + id + "\"}"));
+  }
+
+  /** {@return an import of what was exported, which waits and is not in the queue yet} */
+  private String late(long base, String id) {
+    database.update(
+        """
+        insert into job (id, owner, kind, title, details, viewer, second_factor, state, begun_at)
+        values (?, 'marten.holloway', 'model-import', 'Late', ?, 'marten.holloway', true,
+          'waiting', now())
+        """,
+        id,
+        "{\"base\": " + base + "}");
+    database.update(
+        "insert into job_input values (?, 0, ?)", id, exported.getBytes(StandardCharsets.UTF_8));
+    return id;
+  }
+
+  private static AccessModel withoutOwner() {
+    AccessModel owned = owned();
+    return AccessModel.builder()
+        .addAll(owned.accounts())
+        .addAll(owned.units())
+        .addAll(owned.principals())
+        .build();
   }
 
   /** So many spaces. */
