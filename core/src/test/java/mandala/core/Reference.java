@@ -15,6 +15,7 @@ import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Clause;
 import mandala.core.model.Delegation;
+import mandala.core.model.Expectation;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
@@ -166,7 +167,7 @@ final class Reference {
         .orElse(null);
   }
 
-  private Permission permission(PermissionKey key) {
+  Permission permission(PermissionKey key) {
     return permissions.stream().filter(p -> p.key().equals(key)).findFirst().orElse(null);
   }
 
@@ -603,6 +604,18 @@ final class Reference {
     boolean holds(Permission p, Place r);
   }
 
+  private Place gatePlace(Permission gate, Place r) {
+    for (Place x : upward(r)) {
+      if (!x.account().equals(r.account())) {
+        return null;
+      }
+      if (applies(gate, x)) {
+        return x;
+      }
+    }
+    return null;
+  }
+
   private boolean usable(Granted granted, Permission p, Place r) {
     if (!granted.holds(p, r)) {
       return false;
@@ -610,22 +623,59 @@ final class Reference {
     for (PermissionKey each : implied(p.key())) {
       for (PermissionKey required : permission(each).requires()) {
         Permission q = permission(required);
-        Place at = null;
-        for (Place x : upward(r)) {
-          if (!x.account().equals(r.account())) {
-            break;
-          }
-          if (applies(q, x)) {
-            at = x;
-            break;
-          }
-        }
+        Place at = gatePlace(q, r);
         if (at == null || !usable(granted, q, at)) {
           return false;
         }
       }
     }
     return true;
+  }
+
+  /** What comes with a right: pairs of a permission and a resource (section 12). */
+  Set<List<String>> comesWith(String permission, String resource) {
+    Permission p = permission(new PermissionKey(permission));
+    Place r = places.get(resource);
+    Set<List<String>> all = new HashSet<>();
+    for (PermissionKey each : implied(p.key())) {
+      if (!each.equals(p.key()) && applies(permission(each), r)) {
+        all.add(List.of(each.value(), resource));
+      }
+      for (PermissionKey gate : permission(each).requires()) {
+        Place at = gatePlace(permission(gate), r);
+        if (at != null) {
+          all.add(List.of(gate.value(), at.key()));
+        }
+      }
+    }
+    return all;
+  }
+
+  /** Whether an expectation demands a right of somebody (section 12). */
+  boolean demands(Expectation it, String who, String permission, String resource, Instant t) {
+    Principal u = principal(who);
+    Place r = places.get(resource);
+    return it.form() == Expectation.Form.CAN
+        && it.subjects().stream().anyMatch(s -> isSubject(s, u, t))
+        && it.permissions().contains(new PermissionKey(permission))
+        && applies(permission(new PermissionKey(permission)), r)
+        && it.scope().stream()
+            .anyMatch(c -> c.terms().stream().allMatch(x -> covers(x, r, null, true)));
+  }
+
+  /** Whether a permission applies to a resource (section 3). */
+  boolean applies(String permission, String resource) {
+    return applies(permission(new PermissionKey(permission)), places.get(resource));
+  }
+
+  /** The permissions of the model, supplied ones too. */
+  List<String> permissionKeys() {
+    return permissions.stream().map(p -> p.key().value()).toList();
+  }
+
+  /** The resources of the model, implicit ones too. */
+  Set<String> placeKeys() {
+    return places.keySet();
   }
 
   private static boolean enrolled(Principal u) {

@@ -1,6 +1,7 @@
 package mandala.document;
 
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -24,6 +25,9 @@ final class Node {
 
   private static final java.util.regex.Pattern INSTANT =
       java.util.regex.Pattern.compile("\\d{4}-\\d\\d-\\d\\dT\\d\\d:\\d\\d:\\d\\dZ");
+
+  private static final java.util.regex.Pattern DAY =
+      java.util.regex.Pattern.compile("\\d{4}-\\d\\d-\\d\\d");
 
   private final JsonNode json;
   private final String path;
@@ -131,6 +135,41 @@ final class Node {
       return null;
     }
     return value.isInt() ? value.intValue() : wrong(path(field), value, "a whole number");
+  }
+
+  /** A whole number of any size that fits, or another where there is none. */
+  long wholeNumber(String field, long otherwise) {
+    JsonNode value = get(field);
+    if (value == null) {
+      return otherwise;
+    }
+    if (!value.isIntegralNumber() || !value.canConvertToLong()) {
+      wrong(path(field), value, "a whole number");
+      return otherwise;
+    }
+    return value.longValue();
+  }
+
+  /** {@return whether a field is there and says that there is nothing} */
+  boolean isNull(String field) {
+    JsonNode value = get(field);
+    return value != null && value.isNull();
+  }
+
+  LocalDate requiredDay(String field) {
+    JsonNode value = get(field);
+    if (value == null) {
+      return missing(field, LocalDate.EPOCH);
+    }
+    try {
+      if (value.isString() && DAY.matcher(value.stringValue()).matches()) {
+        return LocalDate.parse(value.stringValue());
+      }
+    } catch (DateTimeParseException _) {
+      // no such day: told below
+    }
+    wrong(path(field), value, "a day like 2026-05-01");
+    return LocalDate.EPOCH;
   }
 
   @Nullable Instant instant(String field) {

@@ -28,6 +28,9 @@ import mandala.core.evaluate.RightsCounter;
 import mandala.core.evaluate.ScopeExtents;
 import mandala.core.evaluate.SessionResolution;
 import mandala.core.evaluate.SingleDecision;
+import mandala.core.excess.ExcessStudy;
+import mandala.core.excess.Use;
+import mandala.core.excess.UseWindow;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
@@ -169,6 +172,17 @@ public final class Engine {
       Impact.Visitor visitor) {
     return new ImpactStudy(it, after.it, changes, from.getEpochSecond(), mfa, false)
         .overTime(people, watch, visitor);
+  }
+
+  /**
+   * {@return a study of what people need and what is excess} (section 12); ask one about many
+   *
+   * @param then the engine of the model in force when the window began: this one where there is no
+   *     other
+   * @param use what was used within the window
+   */
+  public ExcessStudy excess(Engine then, Use use, UseWindow window) {
+    return new ExcessStudy(it, then.it, use, window);
   }
 
   /**

@@ -387,6 +387,11 @@ public final class Catalogue {
     return delegations;
   }
 
+  /** {@return the expectations} */
+  public Register<ExpectationKey, Expectation> expectations() {
+    return expectations;
+  }
+
   /** {@return all resource types: account, unit and group, then the listed ones} */
   public Set<TypeKey> types() {
     return Collections.unmodifiableSet(types);

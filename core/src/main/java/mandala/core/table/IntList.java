@@ -23,6 +23,16 @@ public final class IntList {
     return size;
   }
 
+  /** Takes the last value off, which there must be. */
+  public int removeLast() {
+    return values[--size];
+  }
+
+  /** Empties it. */
+  public void clear() {
+    size = 0;
+  }
+
   public int[] toArray() {
     return Arrays.copyOf(values, size);
   }

@@ -37,38 +37,38 @@ import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
 /** A small model, told in a few words for the specification of a rule. */
-final class Sketch {
+public final class Sketch {
 
   private final AccessModel.Builder model = AccessModel.builder();
 
-  Sketch account(String key) {
+  public Sketch account(String key) {
     model.add(Account.root(key));
     return this;
   }
 
-  Sketch account(String key, String parent, boolean sealed) {
+  public Sketch account(String key, String parent, boolean sealed) {
     model.add(new Account(new AccountKey(key), About.NONE, new AccountKey(parent), false, sealed));
     return this;
   }
 
-  Sketch unit(String key, String account) {
+  public Sketch unit(String key, String account) {
     model.add(new Unit(new UnitKey(key), About.NONE, new AccountKey(account), null));
     return this;
   }
 
-  Sketch unit(String key, String account, String parent) {
+  public Sketch unit(String key, String account, String parent) {
     UnitKey above = new UnitKey(parent);
     model.add(new Unit(new UnitKey(key), About.NONE, new AccountKey(account), above));
     return this;
   }
 
   /** An active person without a unit. */
-  Sketch person(String key, String account) {
+  public Sketch person(String key, String account) {
     return person(key, account, null, Map.of());
   }
 
   /** An active person with attributes, name and value in turns. */
-  Sketch person(String key, String account, String unit, String... attributes) {
+  public Sketch person(String key, String account, String unit, String... attributes) {
     Map<String, String> values = new TreeMap<>();
     for (int i = 0; i < attributes.length; i += 2) {
       values.put(attributes[i], attributes[i + 1]);
@@ -92,7 +92,7 @@ final class Sketch {
   }
 
   /** Somebody who reports to a manager. */
-  Sketch report(String key, String account, String manager) {
+  public Sketch report(String key, String account, String manager) {
     model.add(
         person(
             key,
@@ -107,7 +107,8 @@ final class Sketch {
   }
 
   /** Somebody of a unit who reaches another one. */
-  Sketch reaching(String key, String account, String unit, String reached, Principal.Level level) {
+  public Sketch reaching(
+      String key, String account, String unit, String reached, Principal.Level level) {
     List<Principal.Reach> reach = List.of(new Principal.Reach(new UnitKey(reached), level));
     model.add(
         person(
@@ -122,7 +123,7 @@ final class Sketch {
     return this;
   }
 
-  Sketch person(String key, String account, Principal.Status status, Window window) {
+  public Sketch person(String key, String account, Principal.Status status, Window window) {
     model.add(person(key, account, null, null, status, window, Map.of(), List.of()));
     return this;
   }
@@ -154,18 +155,18 @@ final class Sketch {
         null);
   }
 
-  Sketch suspendedAccount(String key, String parent) {
+  public Sketch suspendedAccount(String key, String parent) {
     model.add(new Account(new AccountKey(key), About.NONE, new AccountKey(parent), true, false));
     return this;
   }
 
-  Sketch group(String key, String account) {
+  public Sketch group(String key, String account) {
     AccountKey home = new AccountKey(account);
     model.add(new Group(new GroupKey(key), About.NONE, home, false, List.of(), null, List.of()));
     return this;
   }
 
-  Sketch role(String key, boolean retired, String... inherits) {
+  public Sketch role(String key, boolean retired, String... inherits) {
     model.add(
         new Role(
             new RoleKey(key),
@@ -185,7 +186,7 @@ final class Sketch {
   }
 
   /** A role given to somebody everywhere. */
-  static Assignment assignment(
+  public static Assignment assignment(
       String key, Subject subject, String role, Assignment.Mode mode, Window window) {
     return new Assignment(
         new AssignmentKey(key),
@@ -200,18 +201,19 @@ final class Sketch {
         false);
   }
 
-  static Subject person(String key) {
+  public static Subject person(String key) {
     return new Subject.OfPrincipal(Principal.Kind.PERSON, new PrincipalKey(key));
   }
 
   /** A single thing as it is. */
-  Sketch with(Thing thing) {
+  public Sketch with(Thing thing) {
     model.add(thing);
     return this;
   }
 
   /** A guest membership without a beginning. */
-  Sketch guest(String person, String account, boolean withSubaccounts, @Nullable Instant until) {
+  public Sketch guest(
+      String person, String account, boolean withSubaccounts, @Nullable Instant until) {
     model.add(
         new Guest(
             About.NONE,
@@ -224,16 +226,16 @@ final class Sketch {
   }
 
   /** A place below another; directly below the account where that is empty. */
-  Sketch place(String key, String type, String account, String parent) {
+  public Sketch place(String key, String type, String account, String parent) {
     return place(key, type, account, parent, false);
   }
 
-  Sketch sealedPlace(String key, String account, String parent) {
+  public Sketch sealedPlace(String key, String account, String parent) {
     return place(key, "room", account, parent, true);
   }
 
   /** A place of somebody, in a unit, with a label. */
-  Sketch place(String key, String account, String owner, String unit, String label) {
+  public Sketch place(String key, String account, String owner, String unit, String label) {
     model.add(
         new Resource(
             resource(key),
@@ -263,7 +265,7 @@ final class Sketch {
     return this;
   }
 
-  Sketch collection(String key, String account, String... members) {
+  public Sketch collection(String key, String account, String... members) {
     model.add(
         new ResourceCollection(
             new CollectionKey(key),
@@ -273,7 +275,7 @@ final class Sketch {
     return this;
   }
 
-  Sketch permission(String key, String type, List<String> implies, List<String> requires) {
+  public Sketch permission(String key, String type, List<String> implies, List<String> requires) {
     model.add(
         new Permission(
             new PermissionKey(key),
@@ -288,19 +290,19 @@ final class Sketch {
     return this;
   }
 
-  Catalogue catalogue() {
+  public Catalogue catalogue() {
     return new Catalogue(model.build());
   }
 
-  static ResourceKey resource(String key) {
+  public static ResourceKey resource(String key) {
     return new ResourceKey(key);
   }
 
-  static Clause tree(String key) {
+  public static Clause tree(String key) {
     return Clause.of(new Term.Tree(resource(key)));
   }
 
-  static Clause only(String key) {
+  public static Clause only(String key) {
     return Clause.of(new Term.Only(resource(key)));
   }
 }

@@ -18,7 +18,7 @@ import picocli.CommandLine.Parameters;
 /** What every question is asked of: a model, an instant, and how the answer is printed. */
 final class Asking {
 
-  @Parameters(paramLabel = "MODEL.json", description = "A mandala-model/1 document.")
+  @Parameters(index = "0", paramLabel = "MODEL.json", description = "A mandala-model/1 document.")
   private Path model = Path.of("");
 
   @Option(names = "--at", description = "An instant like 2026-05-01T09:00:00Z (default: now).")
@@ -35,6 +35,10 @@ final class Asking {
 
   Instant at() throws ModelFile.Unusable {
     return Instants.of(at);
+  }
+
+  Table.Format format() {
+    return format;
   }
 
   int print(Table table, PrintWriter out) {

@@ -7,7 +7,7 @@ import picocli.CommandLine.Command;
 
 /**
  * {@code mandala check | evaluate | explain | access | who-can | remedies | differ | escalation |
- * test-access | demo}.
+ * test-access | excess | demo}.
  */
 @Command(
     name = "mandala",
@@ -24,6 +24,7 @@ import picocli.CommandLine.Command;
       DifferCommand.class,
       EscalationCommand.class,
       TestAccessCommand.class,
+      ExcessCommand.class,
       DemoCommand.class
     })
 public final class CommandLineTool {

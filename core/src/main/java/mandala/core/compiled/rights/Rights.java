@@ -8,6 +8,7 @@ import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 import mandala.core.compiled.directory.Directory;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Permission;
@@ -172,6 +173,11 @@ public final class Rights {
     }
     viewRow = row(where(p -> permissions.get(p).accessClass() == AccessClass.VIEW));
     delegableRow = row(where(p -> permissions.get(p).mayBeDelegated()));
+  }
+
+  /** {@return what a permission implies, however far, itself included} */
+  public IntStream implied(int permission) {
+    return down[permission].stream();
   }
 
   /** {@return a lane as a bit of a word}; of many lanes some share a bit */

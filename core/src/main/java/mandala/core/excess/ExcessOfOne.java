@@ -1,0 +1,268 @@
+package mandala.core.excess;
+
+import java.util.function.Consumer;
+import mandala.core.compiled.Snapshot;
+import mandala.core.evaluate.AccessMap;
+import mandala.core.evaluate.AccessMapCache;
+import mandala.core.evaluate.PrincipalAtInstant;
+import mandala.core.model.Permission;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.rule.Exposure;
+import mandala.core.table.IntList;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Works out need, young and excess of one principal after the other (section 12), each in the same
+ * memory. For one thread.
+ *
+ * <ol>
+ *   <li>What is effective, as an access map; nothing outside of it counts.
+ *   <li>Need: what was used and what is demanded, each with what comes with it.
+ *   <li>Young: what is effective and was not when the window began, with what comes with it, but
+ *       for what is needed.
+ *   <li>Excess is counted as the rest.
+ * </ol>
+ */
+final class ExcessOfOne {
+
+  private final ExcessStudy study;
+  private final Snapshot it;
+  private final PastAccess past;
+  private final RightsSet need;
+  private final RightsSet young;
+  private AccessMap held = AccessMap.EMPTY;
+
+  /** What was added and whose companions were not yet: pairs of position and bit. */
+  private final IntList open = new IntList();
+
+  ExcessOfOne(ExcessStudy study) {
+    this.study = study;
+    it = study.it;
+    past = new PastAccess(it, study.then, study.window.youngSince().getEpochSecond(), study.past);
+    need = new RightsSet(it);
+    young = new RightsSet(it);
+  }
+
+  Excess of(PrincipalKey principal) {
+    workOut(principal);
+    long[] all = new long[2];
+    for (int lane = 0; lane < it.rights.rowLength; lane++) {
+      int inLane = lane;
+      held.runs(
+          lane,
+          0,
+          it.places.count,
+          (start, end, mask) -> {
+            long allowed = held.allowed(mask);
+            if (allowed != 0) {
+              long places = it.places.count(it.rights.laneType[inLane], start, end);
+              all[0] += Long.bitCount(allowed) * places;
+              all[1] += weight(inLane, allowed) * places;
+            }
+          });
+    }
+    return new Excess(
+        principal,
+        all[0],
+        need.size(),
+        young.size(),
+        all[0] - need.size() - young.size(),
+        all[1],
+        all[1] - need.exposure() - young.exposure());
+  }
+
+  private long weight(int lane, long mask) {
+    long sum = 0;
+    for (Permission.Risk risk : Permission.Risk.values()) {
+      sum +=
+          (long) Exposure.of(risk) * Long.bitCount(mask & it.rights.riskMask[risk.ordinal()][lane]);
+    }
+    return sum;
+  }
+
+  /** Tells each right that is excess. */
+  void each(PrincipalKey principal, Consumer<Excess.Right> found) {
+    workOut(principal);
+    eachHeld((position, word, allowed) -> {
+      long rest = allowed & ~need.at(position, word) & ~young.at(position, word);
+      int[] permissions = it.rights.ofType[it.places.type[position]];
+      for (; rest != 0; rest &= rest - 1) {
+        int bit = (word << 6) + Long.numberOfTrailingZeros(rest);
+        found.accept(
+            new Excess.Right(
+                it.rights.permissions.get(permissions[bit]).key(), it.places.key(position)));
+      }
+    });
+  }
+
+  /** Takes what is held on one position in one word of its type's row. */
+  private interface Held {
+    void at(int position, int word, long allowed);
+  }
+
+  private void eachHeld(Held sink) {
+    for (int lane = 0; lane < it.rights.rowLength; lane++) {
+      int type = it.rights.laneType[lane];
+      int word = lane - it.rights.offset[type];
+      int[] positions = it.places.ofType[type];
+      held.runs(
+          lane,
+          0,
+          it.places.count,
+          (start, end, mask) -> {
+            long allowed = held.allowed(mask);
+            for (int i = allowed == 0 ? positions.length : IntList.lowerBound(positions, start);
+                i < positions.length && positions[i] < end;
+                i++) {
+              sink.at(positions[i], word, allowed);
+            }
+          });
+    }
+  }
+
+  private void workOut(PrincipalKey principal) {
+    need.clear();
+    young.clear();
+    int id = it.principal(principal);
+    if (id < -1) {
+      throw new IllegalArgumentException("There is no principal '" + principal + "'");
+    }
+    long at = study.window.at().getEpochSecond();
+    PrincipalAtInstant who = PrincipalAtInstant.of(it, id, at);
+    held = who.active ? AccessMapCache.accessMap(who, who.hasFactor()) : AccessMap.EMPTY;
+    if (!who.active) {
+      return;
+    }
+    study.use.each(
+        principal,
+        (permission, resource) -> needed(study.permissions[permission], study.positions[resource]));
+    for (ExcessStudy.Demand demand : study.demands) {
+      if (demand.isOf(who.subjects)) {
+        demanded(demand);
+      }
+    }
+    if (!isAsItWas(who)) {
+      past.of(principal);
+      eachYoung();
+    }
+  }
+
+  /** Whether nothing began or ended since the window did: then nothing is young. */
+  @SuppressWarnings("ReferenceEquality") // one snapshot is asked about itself
+  private boolean isAsItWas(PrincipalAtInstant who) {
+    return it == study.then && who.good().holdsAt(study.window.youngSince().getEpochSecond());
+  }
+
+  private void needed(int permission, int position) {
+    if (permission >= 0 && position >= 0) {
+      add(permission, position, null);
+      close(null);
+    }
+  }
+
+  private void demanded(ExcessStudy.Demand demand) {
+    for (int permission : demand.permissions) {
+      for (int type = 0; type < it.rights.types.size(); type++) {
+        int bit = it.rights.bit[type][permission];
+        if (bit >= 0) {
+          demanded(demand, it.places.ofType[type], it.rights.offset[type] + (bit >> 6), bit);
+        }
+      }
+    }
+  }
+
+  private void demanded(ExcessStudy.Demand demand, int[] positions, int lane, int bit) {
+    held.runs(
+        lane,
+        0,
+        it.places.count,
+        (start, end, mask) -> {
+          if ((held.allowed(mask) & 1L << bit) != 0) {
+            for (int i = IntList.lowerBound(positions, start);
+                i < positions.length && positions[i] < end;
+                i++) {
+              if (demand.places.get(positions[i])) {
+                needed(it.rights.ofType[it.places.type[positions[i]]][bit], positions[i]);
+              }
+            }
+          }
+        });
+  }
+
+  private void eachYoung() {
+    for (int lane = 0; lane < it.rights.rowLength; lane++) {
+      int type = it.rights.laneType[lane];
+      int word = lane - it.rights.offset[type];
+      int[] positions = it.places.ofType[type];
+      held.runs(
+          lane,
+          0,
+          it.places.count,
+          (start, end, mask) -> {
+            long allowed = held.allowed(mask);
+            int i = allowed == 0 ? positions.length : IntList.lowerBound(positions, start);
+            while (i < positions.length && positions[i] < end) {
+              long fresh = allowed & ~past.allowed(positions[i], word);
+              int until = Math.min(end, past.end(positions[i], word));
+              do {
+                young(positions[i], word, fresh);
+                i++;
+              } while (fresh != 0 && i < positions.length && positions[i] < until);
+              if (fresh == 0) {
+                i = IntList.lowerBound(positions, Math.max(until, positions[i - 1] + 1));
+              }
+            }
+          });
+    }
+  }
+
+  private void young(int position, int word, long fresh) {
+    int[] permissions = it.rights.ofType[it.places.type[position]];
+    for (long rest = fresh; rest != 0; rest &= rest - 1) {
+      int bit = (word << 6) + Long.numberOfTrailingZeros(rest);
+      add(permissions[bit], position, need);
+      close(need);
+    }
+  }
+
+  /**
+   * Adds a right, as far as it is held and applies.
+   *
+   * @param but what is left out, and makes it a young right; null for a needed one
+   */
+  private void add(int permission, int position, @Nullable RightsSet but) {
+    int type = it.places.type[position];
+    int bit = it.rights.bit[type][permission];
+    if (bit < 0) {
+      return;
+    }
+    int word = bit >> 6;
+    long one = 1L << bit;
+    int lane = it.rights.offset[type] + word;
+    if ((held.allowed(held.maskAt(lane, position)) & one) == 0
+        || (but != null && (but.at(position, word) & one) != 0)) {
+      return;
+    }
+    if ((but == null ? need : young).add(position, bit)) {
+      open.add(position);
+      open.add(permission);
+    }
+  }
+
+  /** Adds what comes with all that was added: what it implies, and its gates where they decide. */
+  private void close(@Nullable RightsSet but) {
+    while (open.size() > 0) {
+      int permission = open.removeLast();
+      int position = open.removeLast();
+      for (int implied : study.implied[permission]) {
+        add(implied, position, but);
+      }
+      for (int gate : it.rights.gates[permission]) {
+        int where = it.places.gateAt(it.rights, gate, position);
+        if (where >= 0) {
+          add(gate, where, but);
+        }
+      }
+    }
+  }
+}

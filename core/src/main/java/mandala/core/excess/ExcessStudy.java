@@ -1,0 +1,181 @@
+package mandala.core.excess;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.Comparator;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Consumer;
+import java.util.stream.IntStream;
+import mandala.core.compiled.Snapshot;
+import mandala.core.compiled.grants.GrantEntry;
+import mandala.core.evaluate.ScopeExtents;
+import mandala.core.model.Expectation;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.question.Impact;
+
+/**
+ * Tells of people what they need, what is young and what is excess (section 12), by one model, one
+ * window and the use within it. What it works out once for all of them, it keeps: ask one study
+ * about many. Thread-safe.
+ */
+public final class ExcessStudy {
+
+  /** So many people are looked at before progress is told. */
+  private static final int BATCH = 64;
+
+  final Snapshot it;
+  final Snapshot then;
+  final Use use;
+  final UseWindow window;
+  final PastNumbers past;
+
+  /** By number in the use: the permission and the position here, or -1. */
+  final int[] permissions;
+
+  final int[] positions;
+
+  /** By permission: what it implies beyond itself. */
+  final int[][] implied;
+
+  final List<Demand> demands = new ArrayList<>();
+
+  private final ThreadLocal<ExcessOfOne> workers =
+      ThreadLocal.withInitial(() -> new ExcessOfOne(this));
+
+  /** What an expectation of form {@code can} demands. */
+  static final class Demand {
+    /** Whose it is, as codes. */
+    private final Set<Integer> subjects;
+
+    /** By number. */
+    final int[] permissions;
+
+    /** Where, seals aside. */
+    final BitSet places;
+
+    Demand(Set<Integer> subjects, int[] permissions, BitSet places) {
+      this.subjects = subjects;
+      this.permissions = permissions;
+      this.places = places;
+    }
+
+    boolean isOf(int[] held) {
+      return Arrays.stream(held).anyMatch(subjects::contains);
+    }
+  }
+
+  /**
+   * Begins a study.
+   *
+   * @param then the model in force when the window began
+   */
+  public ExcessStudy(Snapshot it, Snapshot then, Use use, UseWindow window) {
+    this.it = it;
+    this.then = then;
+    this.use = use;
+    this.window = window;
+    past = PastNumbers.of(it, then);
+    permissions =
+        use.permissions.stream()
+            .mapToInt(key -> it.rights.permissionId.getOrDefault(key, -1))
+            .toArray();
+    positions = use.resources.stream().mapToInt(it.places::find).toArray();
+    implied =
+        IntStream.range(0, it.rights.permissions.size())
+            .mapToObj(p -> it.rights.implied(p).filter(q -> q != p).toArray())
+            .toArray(int[][]::new);
+    for (Expectation each : it.catalogue.expectations().values()) {
+      if (each.form() == Expectation.Form.CAN) {
+        demands.add(demand(each));
+      }
+    }
+  }
+
+  private Demand demand(Expectation expectation) {
+    Set<Integer> subjects = new LinkedHashSet<>();
+    expectation.subjects().forEach(each -> subjects.add(GrantEntry.code(each, it.catalogue)));
+    return new Demand(
+        subjects,
+        expectation.permissions().stream()
+            .mapToInt(key -> it.rights.permissionId.getOrDefault(key, -1))
+            .filter(p -> p >= 0)
+            .toArray(),
+        new ScopeExtents(it).places(expectation.scope()));
+  }
+
+  /**
+   * {@return how much of a principal's access is excess}
+   *
+   * @throws IllegalArgumentException if it is unknown
+   */
+  public Excess of(PrincipalKey principal) {
+    return workers.get().of(principal);
+  }
+
+  /**
+   * {@return the rights of a principal that are excess}, by permission, then by resource
+   *
+   * @throws IllegalArgumentException if it is unknown
+   */
+  public List<Excess.Right> rights(PrincipalKey principal) {
+    List<Excess.Right> rights = new ArrayList<>();
+    workers.get().each(principal, rights::add);
+    rights.sort(
+        Comparator.comparing((Excess.Right right) -> right.permission().value())
+            .thenComparing(right -> right.resource().value()));
+    return rights;
+  }
+
+  /**
+   * {@return the same of some principals, in their order}, on all threads
+   *
+   * @throws IllegalArgumentException if one of them is unknown
+   */
+  public List<Excess> of(List<PrincipalKey> people) {
+    return people.parallelStream().map(this::of).toList();
+  }
+
+  /**
+   * Tells of some principals as they are found, on all threads.
+   *
+   * @param watch told how far it is, and asked whether to go on
+   * @param found told of each; from any thread
+   * @return whether it was not broken off
+   * @throws IllegalArgumentException if one of them is unknown
+   */
+  public boolean each(List<PrincipalKey> people, Impact.Watch watch, Consumer<Excess> found) {
+    AtomicInteger done = new AtomicInteger();
+    AtomicBoolean on = new AtomicBoolean(true);
+    int batches = (people.size() + BATCH - 1) / BATCH;
+    IntStream.range(0, batches)
+        .parallel()
+        .forEach(number -> {
+          if (!on.get()) {
+            return;
+          }
+          int end = Math.min(people.size(), (number + 1) * BATCH);
+          people.subList(number * BATCH, end).forEach(who -> found.accept(of(who)));
+          int soFar = done.addAndGet(end - number * BATCH);
+          synchronized (watch) {
+            if (on.get() && !watch.goOn(soFar, people.size())) {
+              on.set(false);
+            }
+          }
+        });
+    return on.get();
+  }
+
+  /** {@return everybody by key, and {@code anonymous} last} */
+  public List<PrincipalKey> everybody() {
+    List<PrincipalKey> all = new ArrayList<>();
+    it.catalogue.principals().values().forEach(principal -> all.add(principal.key()));
+    all.sort(Comparator.comparing(PrincipalKey::value));
+    all.add(PrincipalKey.ANONYMOUS);
+    return all;
+  }
+}

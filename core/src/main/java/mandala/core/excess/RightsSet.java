@@ -1,0 +1,80 @@
+package mandala.core.excess;
+
+import mandala.core.compiled.Snapshot;
+import mandala.core.rule.Exposure;
+import mandala.core.table.IntList;
+
+/**
+ * A set of rights of one snapshot, as bits by position; made once and used for one person after the
+ * other. For one thread.
+ */
+final class RightsSet {
+
+  private final Snapshot it;
+
+  /** By word of a type's row, by position: the rights. */
+  private final long[][] bits;
+
+  /** Where there are any, once for each word. */
+  private final IntList touched = new IntList();
+
+  private long size;
+  private long exposure;
+
+  RightsSet(Snapshot it) {
+    this.it = it;
+    int words = 1;
+    for (int each : it.rights.words) {
+      words = Math.max(words, each);
+    }
+    bits = new long[words][it.places.count];
+  }
+
+  /** Empties it. */
+  void clear() {
+    for (int i = 0; i < touched.size(); i++) {
+      for (long[] word : bits) {
+        word[touched.get(i)] = 0;
+      }
+    }
+    touched.clear();
+    size = 0;
+    exposure = 0;
+  }
+
+  /**
+   * Adds a right.
+   *
+   * @param bit of the type of the position
+   * @return whether it was not in it before
+   */
+  boolean add(int position, int bit) {
+    long[] word = bits[bit >> 6];
+    long one = 1L << bit;
+    if ((word[position] & one) != 0) {
+      return false;
+    }
+    if (word[position] == 0) {
+      touched.add(position);
+    }
+    word[position] |= one;
+    size++;
+    int permission = it.rights.ofType[it.places.type[position]][bit];
+    exposure += Exposure.of(it.rights.permissions.get(permission).risk());
+    return true;
+  }
+
+  /** {@return the rights on a position in one word of its type's row} */
+  long at(int position, int word) {
+    return bits[word][position];
+  }
+
+  long size() {
+    return size;
+  }
+
+  /** {@return what all of it weighs} */
+  long exposure() {
+    return exposure;
+  }
+}
