@@ -40,7 +40,7 @@ public final class Bench implements Callable<Integer> {
   @CommandLine.Option(
       names = "--question",
       description =
-          "Only these: build, everybody, changes, impact, postgres, or the name of a question, as decisionCold")
+          "Only these: build, everybody, excess, changes, impact, postgres, or the name of a question, as decisionCold")
   private @Nullable String question;
 
   @CommandLine.Option(names = "--seconds", description = "For each question; default 5")
@@ -116,6 +116,9 @@ public final class Bench implements Callable<Integer> {
     questions(size, results);
     if (wanted("everybody")) {
       occasions.everybody();
+    }
+    if (wanted("excess")) {
+      new UseOfWorld(Worlds.of(size), results).run();
     }
     if (wanted("changes")) {
       occasions.changes();

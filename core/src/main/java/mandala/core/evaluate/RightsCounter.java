@@ -24,6 +24,11 @@ public final class RightsCounter {
     return sweep.count(pieces);
   }
 
+  /** {@return the access map of an active principal for itself} */
+  public AccessMap accessMap(PrincipalAtInstant who, boolean mfa) {
+    return within(who, mfa, null, SegmentCollector.ALL_LANES);
+  }
+
   /** {@return the access map of an active principal for itself, right within some places only} */
   public AccessMap within(PrincipalAtInstant who, boolean mfa, Ranges ranges) {
     return within(who, mfa, ranges, SegmentCollector.ALL_LANES);

@@ -2,9 +2,10 @@ package mandala.core.excess;
 
 import java.util.function.Consumer;
 import mandala.core.compiled.Snapshot;
+import mandala.core.compiled.space.Spans;
 import mandala.core.evaluate.AccessMap;
-import mandala.core.evaluate.AccessMapCache;
 import mandala.core.evaluate.PrincipalAtInstant;
+import mandala.core.evaluate.RightsCounter;
 import mandala.core.model.Permission;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.rule.Exposure;
@@ -28,6 +29,7 @@ final class ExcessOfOne {
   private final ExcessStudy study;
   private final Snapshot it;
   private final PastAccess past;
+  private final RightsCounter sweeping;
   private final RightsSet need;
   private final RightsSet young;
   private AccessMap held = AccessMap.EMPTY;
@@ -39,6 +41,7 @@ final class ExcessOfOne {
     this.study = study;
     it = study.it;
     past = new PastAccess(it, study.then, study.window.youngSince().getEpochSecond(), study.past);
+    sweeping = new RightsCounter(it);
     need = new RightsSet(it);
     young = new RightsSet(it);
   }
@@ -129,7 +132,7 @@ final class ExcessOfOne {
     }
     long at = study.window.at().getEpochSecond();
     PrincipalAtInstant who = PrincipalAtInstant.of(it, id, at);
-    held = who.active ? AccessMapCache.accessMap(who, who.hasFactor()) : AccessMap.EMPTY;
+    held = who.active ? sweeping.accessMap(who, who.hasFactor()) : AccessMap.EMPTY;
     if (!who.active) {
       return;
     }
@@ -142,8 +145,10 @@ final class ExcessOfOne {
       }
     }
     if (!isAsItWas(who)) {
-      past.of(principal);
-      eachYoung();
+      Spans where = past.of(principal, who);
+      for (int i = 0; i < where.size(); i++) {
+        eachYoung(where.start[i], where.end[i]);
+      }
     }
   }
 
@@ -189,15 +194,15 @@ final class ExcessOfOne {
         });
   }
 
-  private void eachYoung() {
+  private void eachYoung(int from, int to) {
     for (int lane = 0; lane < it.rights.rowLength; lane++) {
       int type = it.rights.laneType[lane];
       int word = lane - it.rights.offset[type];
       int[] positions = it.places.ofType[type];
       held.runs(
           lane,
-          0,
-          it.places.count,
+          from,
+          to,
           (start, end, mask) -> {
             long allowed = held.allowed(mask);
             int i = allowed == 0 ? positions.length : IntList.lowerBound(positions, start);

@@ -1,9 +1,13 @@
 package mandala.core.excess;
 
 import mandala.core.compiled.Snapshot;
+import mandala.core.compiled.space.Spans;
 import mandala.core.evaluate.AccessMap;
 import mandala.core.evaluate.AccessMapCache;
+import mandala.core.evaluate.Begun;
 import mandala.core.evaluate.PrincipalAtInstant;
+import mandala.core.evaluate.Ranges;
+import mandala.core.evaluate.RightsCounter;
 import mandala.core.model.key.PrincipalKey;
 
 /**
@@ -23,6 +27,8 @@ final class PastAccess {
   /** By permission now: its number then, or -1. */
   private final int[] permissions;
 
+  private final RightsCounter sweeping;
+  private final RightsCounter sweepingThen;
   private AccessMap accessMap = AccessMap.EMPTY;
   private boolean same;
 
@@ -35,23 +41,38 @@ final class PastAccess {
     this.now = now;
     this.then = then;
     this.at = at;
+    sweeping = new RightsCounter(now);
+    sweepingThen = new RightsCounter(then);
     comparison = new AccessMapCache.Comparison(then, now, at);
     positions = numbers.positions;
     permissions = numbers.permissions;
   }
 
-  /** Looks at one who is asked about: by the model then, at the instant then. */
+  /**
+   * Looks at one who is asked about: by the model then, at the instant then.
+   *
+   * @param who the same, now, active
+   * @return where anything may be allowed now that was not then; ask about these places only
+   */
   @SuppressWarnings("ReferenceEquality") // one snapshot is asked about itself
-  void of(PrincipalKey principal) {
+  Spans of(PrincipalKey principal, PrincipalAtInstant who) {
     int id = then.principal(principal);
-    same = now == then || (now.principal(principal) == id && !comparison.mayDiffer(id));
-    Snapshot by = same ? now : then;
+    same = now == then || (who.id == id && !comparison.mayDiffer(id));
+    Spans all = Spans.of(0, now.places.count, Spans.NO_FLOOR);
     if (id < -1) {
       accessMap = AccessMap.EMPTY;
-      return;
+      return all;
     }
-    PrincipalAtInstant who = PrincipalAtInstant.of(by, id, at);
-    accessMap = who.active ? AccessMapCache.accessMap(who, who.hasFactor()) : AccessMap.EMPTY;
+    PrincipalAtInstant before = PrincipalAtInstant.of(same ? now : then, id, at);
+    Spans where = same ? Begun.since(who, before) : all;
+    if (!before.active || where.size() == 0) {
+      accessMap = AccessMap.EMPTY;
+    } else if (same) {
+      accessMap = sweeping.within(before, before.hasFactor(), new Ranges(now, where));
+    } else {
+      accessMap = sweepingThen.accessMap(before, before.hasFactor());
+    }
+    return where;
   }
 
   /** {@return which rights of a word of a position's type were allowed} */
