@@ -9,10 +9,13 @@ import java.nio.file.Path;
 import java.security.InvalidKeyException;
 import java.time.Instant;
 import javax.crypto.spec.SecretKeySpec;
+import mandala.document.DocumentWriter;
+import mandala.server.model.LiveModel;
 import mandala.server.session.OwnerLink;
 import org.apache.commons.codec.binary.Base32;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.springframework.jdbc.core.JdbcTemplate;
 
 /** An empty Mandala: the link, the first owner, and a document with faults. */
 class OwnerJourneyTest {
@@ -57,6 +60,22 @@ class OwnerJourneyTest {
       browser.choose("button", "Replace model");
       browser.read("The document has a fault");
       browser.read("$.units[0].account");
+
+      Path good = folder.resolve("good.json");
+      Files.writeString(
+          good,
+          DocumentWriter.write(application.part(LiveModel.class).engine().catalogue().model()));
+      application.part(JdbcTemplate.class).update("update credential set totp_last_step = -1");
+      browser.open("/settings");
+      browser.upload("input[type=file]", good);
+      browser.type("#import-proof", code(secret));
+      browser.choose("button", "Import and replace");
+      browser.choose("button", "Replace model");
+      browser.read("as revision 2");
+      browser.choose("nav[aria-label='Main'] a", "You");
+      browser.choose("a, [role=tab]", "Long work");
+      browser.choose("h2 a", "Import of a whole model");
+      browser.read("as revision 2");
 
       browser.open("/welcome?token=anything");
       browser.read("This link has expired.");
