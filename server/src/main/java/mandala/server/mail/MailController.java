@@ -1,5 +1,6 @@
 package mandala.server.mail;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import mandala.core.model.Principal;
@@ -49,10 +50,23 @@ class MailController {
     Set<AccountKey> readable = context.readPolicy().readableAccounts();
     return new Outbox(
         mails.isServerSet(),
-        mails.newest(MOST).stream()
-            .filter(it -> isManaged(it, context))
+        newestManaged(context).stream()
             .map(it -> isTextReadable(it, readable, context) ? it : it.withoutBody())
             .toList());
+  }
+
+  /** Goes through mail, the newest first, until there are enough. */
+  private List<Mail> newestManaged(RequestContext context) {
+    List<Mail> managed = new ArrayList<>();
+    List<Mail> some = mails.newest(MOST);
+    while (!some.isEmpty() && managed.size() < MOST) {
+      some.stream()
+          .filter(it -> isManaged(it, context))
+          .limit(MOST - managed.size())
+          .forEach(managed::add);
+      some = mails.newestAfter(some.getLast(), MOST);
+    }
+    return managed;
   }
 
   /**

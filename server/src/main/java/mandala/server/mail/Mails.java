@@ -172,7 +172,36 @@ public class Mails implements Worker, Departure {
   /** {@return the newest mails}, those that wait or went out */
   List<Mail> newest(int most) {
     return database.query(
-        "select " + COLUMNS + " from mail order by made_at desc, id limit ?", Mails::mail, most);
+        "select " + COLUMNS + " from mail order by made_at desc, id desc limit ?",
+        Mails::mail,
+        most);
+  }
+
+  /** {@return the next newest mails after one}, for going through all of them */
+  List<Mail> newestAfter(Mail last, int most) {
+    return database.query(
+        "select "
+            + COLUMNS
+            + " from mail where (made_at, id) < (?, ?) order by made_at desc, id desc limit ?",
+        Mails::mail,
+        last.made().atOffset(ZoneOffset.UTC),
+        last.id(),
+        most);
+  }
+
+  /**
+   * Deletes mail that was made before an instant and is over; what tells that somebody's address
+   * refuses mail stays until a newer one tells otherwise.
+   */
+  public void deleteMadeBefore(Instant before) {
+    database.update(
+        """
+        delete from mail m where made_at < ? and state in ('sent', 'kept', 'refused', 'failed')
+          and (state <> 'refused' or exists (
+            select 1 from mail n where n.person = m.person and n.made_at > m.made_at
+              and n.state in ('sent', 'refused')))
+        """,
+        before.atOffset(ZoneOffset.UTC));
   }
 
   /** {@return why the last mail to somebody was refused}, none where it was not */

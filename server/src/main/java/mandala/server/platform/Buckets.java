@@ -3,9 +3,10 @@ package mandala.server.platform;
 import io.github.bucket4j.Bandwidth;
 import io.github.bucket4j.BucketConfiguration;
 import io.github.bucket4j.distributed.BucketProxy;
+import io.github.bucket4j.distributed.ExpirationAfterWriteStrategy;
 import io.github.bucket4j.distributed.jdbc.PrimaryKeyMapper;
-import io.github.bucket4j.distributed.proxy.ProxyManager;
 import io.github.bucket4j.postgresql.Bucket4jPostgreSQL;
+import io.github.bucket4j.postgresql.PostgreSQLSelectForUpdateBasedProxyManager;
 import java.time.Duration;
 import javax.sql.DataSource;
 import org.springframework.stereotype.Component;
@@ -14,7 +15,10 @@ import org.springframework.stereotype.Component;
 @Component
 public class Buckets {
 
-  private final ProxyManager<String> buckets;
+  /** Maximum number of counts that are deleted at once. */
+  private static final int BATCH = 1_000;
+
+  private final PostgreSQLSelectForUpdateBasedProxyManager<String> buckets;
 
   Buckets(DataSource database) {
     buckets =
@@ -23,7 +27,17 @@ public class Buckets {
             .idColumn("id")
             .stateColumn("state")
             .primaryKeyMapper(PrimaryKeyMapper.STRING)
+            .expirationAfterWrite(
+                ExpirationAfterWriteStrategy.basedOnTimeForRefillingBucketUpToMax(
+                    Duration.ofMinutes(1)))
             .build();
+  }
+
+  /** Deletes the counts of buckets that are full again, which are as if they were not there. */
+  public void deleteFull() {
+    while (buckets.removeExpired(BATCH) == BATCH) {
+      // there are more
+    }
   }
 
   /**

@@ -132,7 +132,12 @@ class MailTest {
     database.update("update credential set totp_last_step = -1");
     Caller marten = Caller.as("marten.holloway", environment);
     assertThat(marten.get("/api/settings/schedule").body())
-        .contains("daily-digest", "ended-access", "delete-old-results");
+        .contains(
+            "daily-digest",
+            "ended-access",
+            "delete-old-results",
+            "delete-old-messages",
+            "delete-old-tokens");
     mails.send("odile.farrow", ODILE, "Better", "Text");
     await()
         .until(() -> {
@@ -179,5 +184,26 @@ class MailTest {
     await()
         .until(() ->
             mails.newest(10).stream().map(Mail::state).toList().equals(List.of("sent", "kept")));
+  }
+
+  @Test
+  void mailToOthersDoesNotHideTheirOwn() {
+    database.update(
+        """
+        insert into mail (id, person, recipient, subject, body, state, made_at)
+        select 'other' || n, 'sunniva.dunlow', 'sunniva@dunlow.example', 'Not theirs', '', 'kept',
+          now() + n * interval '1 second' from generate_series(1, 450) n
+        """);
+    database.update(
+        """
+        insert into mail (id, person, recipient, subject, body, state, made_at)
+        select 'own' || n, 'odile.farrow', 'odile@larkmoor.example', 'Theirs', '', 'kept',
+          now() - n * interval '1 second' from generate_series(1, 250) n
+        """);
+    database.update("update credential set totp_last_step = -1");
+    var outbox = Caller.as("marten.holloway", environment).get("/api/settings/mail").json();
+    assertThat(outbox.get("mails")).hasSize(200);
+    assertThat(outbox.at("/mails/0/id").stringValue()).isEqualTo("own1");
+    assertThat(outbox.at("/mails/199/id").stringValue()).isEqualTo("own200");
   }
 }

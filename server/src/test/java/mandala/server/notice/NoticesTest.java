@@ -34,6 +34,7 @@ class NoticesTest {
   @Autowired private Notices notices;
   @Autowired private DailyDigest digest;
   @Autowired private EndedAccess ended;
+  @Autowired private OldMessages old;
   @Autowired private MovableClock clock;
   @Autowired private JdbcTemplate database;
   @Autowired private Environment environment;
@@ -169,5 +170,49 @@ class NoticesTest {
     assertThat(database.queryForObject("select count(*) from notice", Integer.class)).isZero();
     notices.tell("nobody.at.all", notice(NoticeKind.JOB_ENDED, "To no one."));
     assertThat(database.queryForObject("select count(*) from notice", Integer.class)).isZero();
+  }
+
+  @Test
+  void whatWasToldLongAgoIsDeleted() {
+    notices.tell(NOOR, notice(NoticeKind.JOB_ENDED, "It is done."));
+    notices.tellOnce("a thing", NOOR, notice(NoticeKind.JOB_ENDED, "Once."));
+    for (String state : List.of("sent", "kept", "refused", "failed", "waiting", "sending")) {
+      mail(state, "odile.farrow", state);
+    }
+    clock.move(OldMessages.MAIL.minusHours(1));
+    old.run(clock.instant());
+    assertThat(subjects()).hasSize(6);
+    clock.move(Duration.ofHours(2));
+    old.run(clock.instant());
+    assertThat(subjects())
+        .as("what is not over stays, and why the address is refused")
+        .containsExactly("refused", "sending", "waiting");
+    mail("sent", "odile.farrow", "newer");
+    old.run(clock.instant());
+    assertThat(subjects()).containsExactly("newer", "sending", "waiting");
+    clock.move(OldMessages.NOTICES.minus(OldMessages.MAIL).minusHours(2));
+    old.run(clock.instant());
+    assertThat(told()).isEqualTo(3);
+    clock.move(Duration.ofHours(2));
+    old.run(clock.instant());
+    assertThat(told()).isZero();
+  }
+
+  private void mail(String state, String person, String subject) {
+    database.update(
+        "insert into mail (id, person, recipient, subject, body, state, made_at)"
+            + " values (?, ?, 'a@larkmoor.example', ?, '', ?, ?)",
+        subject,
+        person,
+        subject,
+        state,
+        clock.instant().atOffset(java.time.ZoneOffset.UTC));
+  }
+
+  /** Notices, and what is told once. */
+  private long told() {
+    return database
+        .queryForList("select person from notice union all select person from told_once")
+        .size();
   }
 }

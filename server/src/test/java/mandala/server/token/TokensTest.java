@@ -67,6 +67,7 @@ class TokensTest {
   @Autowired private JdbcTemplate database;
   @Autowired private MovableClock clock;
   @Autowired private Tokens tokens;
+  @Autowired private OldTokens old;
 
   @BeforeEach
   void beginAnew() {
@@ -454,5 +455,33 @@ class TokensTest {
     assertThat(get(secret(made), "/api/people").statusCode()).isEqualTo(200);
     tokens.of(Set.of(SERVICE)); // as when a revision removes the service
     assertThat(get(secret(made), "/api/people").statusCode()).isEqualTo(401);
+  }
+
+  @Test
+  void whatEndedLongAgoIsDeleted() {
+    JsonNode token = made(marten(), "Old", List.of("directory"), "larkmoor");
+    assertThat(call(token.get("secret").stringValue(), "GET", "/api/people").statusCode())
+        .isEqualTo(200);
+    database.update(
+        "insert into sign_in_throttle (id, state, expires_at) values ('past', '', 1)"
+            + " on conflict do nothing");
+    assertThat(limit("past")).isOne();
+    old.run(clock.instant());
+    assertThat(limit("past")).isZero();
+    assertThat(limit("token:" + idOf(token))).as("it is not full yet").isOne();
+    clock.move(Duration.ofDays(30).plus(OldTokens.ENDED).minusHours(1));
+    old.run(clock.instant());
+    assertThat(tokens.get(idOf(token))).isPresent();
+    clock.move(Duration.ofHours(2));
+    old.run(clock.instant());
+    assertThat(tokens.get(idOf(token))).isEmpty();
+  }
+
+  private long limit(String id) {
+    return database.queryForList("select id from sign_in_throttle where id like ?", id).size();
+  }
+
+  private static String idOf(JsonNode made) {
+    return made.at("/token/id").stringValue();
   }
 }
