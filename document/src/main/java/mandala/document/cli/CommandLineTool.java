@@ -7,7 +7,7 @@ import picocli.CommandLine.Command;
 
 /**
  * {@code mandala check | evaluate | explain | access | who-can | remedies | differ | escalation |
- * test-access | excess | demo}.
+ * test-access | excess | tidy | demo}.
  */
 @Command(
     name = "mandala",
@@ -25,6 +25,7 @@ import picocli.CommandLine.Command;
       EscalationCommand.class,
       TestAccessCommand.class,
       ExcessCommand.class,
+      TidyCommand.class,
       DemoCommand.class
     })
 public final class CommandLineTool {

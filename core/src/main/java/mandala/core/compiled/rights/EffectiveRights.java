@@ -54,9 +54,28 @@ public final class EffectiveRights {
     return both;
   }
 
+  /** {@return whether this gives all that another does, and asks no more for it} */
+  public boolean covers(EffectiveRights other) {
+    return isWithin(other.free, free) && isWithin(other.all, all) && isWithin(other.deny, deny);
+  }
+
+  private static boolean isWithin(long[] some, long[] all) {
+    for (int i = 0; i < some.length; i++) {
+      if ((some[i] & ~all[i]) != 0) {
+        return false;
+      }
+    }
+    return true;
+  }
+
   public boolean equalsRows(EffectiveRights other) {
     return Arrays.equals(free, other.free)
         && Arrays.equals(all, other.all)
         && Arrays.equals(deny, other.deny);
+  }
+
+  /** {@return a number that is the same where {@link #equalsRows} holds} */
+  public int hashRows() {
+    return 31 * (31 * Arrays.hashCode(free) + Arrays.hashCode(all)) + Arrays.hashCode(deny);
   }
 }

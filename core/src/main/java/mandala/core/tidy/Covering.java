@@ -1,0 +1,101 @@
+package mandala.core.tidy;
+
+import java.time.Instant;
+import java.util.List;
+import mandala.core.compiled.rights.EffectiveRights;
+import mandala.core.model.Assignment;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Clause;
+import mandala.core.model.Term;
+import mandala.core.model.Window;
+import mandala.core.rule.Ownership;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Tells whether one assignment to a subject makes another one to the same subject needless, from an
+ * instant on.
+ */
+final class Covering {
+
+  private final Catalogue catalogue;
+  private final GivenContents contents;
+  private final Instant at;
+
+  Covering(Catalogue catalogue, GivenContents contents, Instant at) {
+    this.catalogue = catalogue;
+    this.contents = contents;
+    this.at = at;
+  }
+
+  /** {@return whether an assignment is over, so that it never gives anything again} */
+  boolean isOver(Assignment it) {
+    Instant until = it.window().until();
+    return until != null && !until.isAfter(at);
+  }
+
+  /**
+   * {@return whether an assignment gives as much as another to the same subject, wherever and
+   * whenever that one does}
+   */
+  boolean covers(Assignment wide, Assignment narrow) {
+    EffectiveRights gives = contents.of(wide);
+    return wide.mode() == Assignment.Mode.STANDING
+        && wide.subject().equals(narrow.subject())
+        && lasts(wide.window(), narrow.window())
+        && (wide.crossesSeals() || !narrow.crossesSeals())
+        && gives.covers(contents.of(narrow))
+        && contents.watched(wide.gives()).containsAll(contents.watched(narrow.gives()))
+        && (!Ownership.isGivenBy(narrow, catalogue) || Ownership.isGivenBy(wide, catalogue))
+        && everywhere(narrow.scope(), wide.scope(), List.of(), wide.crossesSeals())
+        && everywhere(narrow.viewScope(), wide.scope(), wide.viewScope(), wide.crossesSeals());
+  }
+
+  /** Whether a window holds whenever another does, of what is still to come. */
+  private boolean lasts(Window wide, Window narrow) {
+    return (isBy(wide.from(), at) || isBy(wide.from(), narrow.from()))
+        && (wide.until() == null
+            || (narrow.until() != null && !narrow.until().isAfter(wide.until())));
+  }
+
+  private static boolean isBy(@Nullable Instant from, @Nullable Instant instant) {
+    return from == null || (instant != null && !from.isAfter(instant));
+  }
+
+  private static boolean everywhere(
+      List<Clause> narrow, List<Clause> wide, List<Clause> alsoWide, boolean throughSeals) {
+    return narrow.stream()
+        .allMatch(clause ->
+            wide.stream().anyMatch(it -> covers(it, clause, throughSeals))
+                || alsoWide.stream().anyMatch(it -> covers(it, clause, throughSeals)));
+  }
+
+  /**
+   * Whether a clause covers what another does: its terms are among the other's. A further term that
+   * names a place, or asks for one's own, may pass a seal that the clause without it does not pass.
+   */
+  private static boolean covers(Clause wide, Clause narrow, boolean throughSeals) {
+    boolean among =
+        wide.terms().stream()
+            .allMatch(term -> term instanceof Term.Everything || narrow.terms().contains(term));
+    return among
+        && (throughSeals
+            || narrow.terms().stream()
+                .filter(term -> !wide.terms().contains(term))
+                .allMatch(Covering::onlyNarrows));
+  }
+
+  private static boolean onlyNarrows(Term term) {
+    return switch (term) {
+      case Term.OfType _, Term.Labelled _, Term.Everything _ -> true;
+      case Term.OwnedBy(Term.Owner owner) -> owner == Term.Owner.NONE;
+      case Term.InAccount _,
+          Term.OwnAccount _,
+          Term.Tree _,
+          Term.Only _,
+          Term.InCollection _,
+          Term.InUnit _,
+          Term.OwnUnit _ ->
+          false;
+    };
+  }
+}

@@ -1,0 +1,362 @@
+package mandala.core.tidy;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import mandala.core.change.Change;
+import mandala.core.change.Draft;
+import mandala.core.change.ModelDifference;
+import mandala.core.compiled.rights.EffectiveRights;
+import mandala.core.compiled.rights.Rights;
+import mandala.core.engine.Engine;
+import mandala.core.model.AccessModel;
+import mandala.core.model.Assignment;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Gives;
+import mandala.core.model.Group;
+import mandala.core.model.PermissionSet;
+import mandala.core.model.Principal;
+import mandala.core.model.Role;
+import mandala.core.model.Subject;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.rule.GroupRules;
+
+/**
+ * Takes out of a model what changes nothing by going (section 12, a tidier model). Each step is
+ * right by itself, for everybody, every instant from one on and every choice of what is activated:
+ *
+ * <ol>
+ *   <li>entries of sets, sets and juniors of roles, without which these come to the same;
+ *   <li>listed members that a group has by its rule or by a group within it, whatever the time;
+ *   <li>standing assignments that are over, or that another one to the same subject covers;
+ *   <li>roles that give exactly what another one gives, whose name then stands for both.
+ * </ol>
+ */
+public final class Tidier {
+
+  private final Rights rights;
+  private final Instant at;
+  private final List<TidyStep> steps = new ArrayList<>();
+  private Catalogue now;
+  private GivenContents contents;
+
+  private Tidier(Catalogue catalogue, Instant at) {
+    this.now = catalogue;
+    this.at = at;
+    rights = new Rights(catalogue);
+    contents = new GivenContents(catalogue, rights);
+  }
+
+  /**
+   * What came of it.
+   *
+   * @param after the tidier model
+   * @param steps in an order in which each fits the model that the one before left
+   */
+  public record Answer(AccessModel after, ModelSize before, ModelSize size, List<TidyStep> steps) {
+    /** Copies its steps. */
+    public Answer {
+      steps = List.copyOf(steps);
+    }
+  }
+
+  /**
+   * {@return a model that means the same with less}, the same one where nothing can go
+   *
+   * @param at instants before it do not count
+   * @throws IllegalStateException if the tidier model does not mean the same: nothing is given then
+   */
+  public static Answer of(Engine engine, Instant at) {
+    AccessModel before = engine.catalogue().model();
+    Tidier tidier = new Tidier(engine.catalogue(), at);
+    tidier.run();
+    AccessModel after = tidier.now.model();
+    if (!tidier.steps.isEmpty()
+        && !SameMeaning.isKept(engine, engine.after(ModelDifference.between(before, after)), at)) {
+      throw new IllegalStateException("Impossible state: a tidier model means something else");
+    }
+    return new Answer(after, ModelSize.of(before), ModelSize.of(after), tidier.steps);
+  }
+
+  private void run() {
+    int found;
+    do {
+      found = steps.size();
+      List.copyOf(now.model().permissionSets()).forEach(this::set);
+      List.copyOf(now.model().roles()).forEach(this::role);
+      List.copyOf(now.model().groups()).forEach(this::group);
+      assignments();
+      twins();
+    } while (steps.size() > found);
+  }
+
+  private void take(List<Change> changes, TidyStep.Why why) {
+    now = Draft.of(changes).appliedUnchecked(now);
+    contents = new GivenContents(now, rights);
+    steps.add(new TidyStep(changes, why));
+  }
+
+  /** Takes a change where something still gives the same after it. */
+  private boolean takeIfSame(Change change, Gives gives) {
+    EffectiveRights was = contents.of(gives);
+    Catalogue after = Draft.of(List.of(change)).appliedUnchecked(now);
+    if (!new GivenContents(after, rights).of(gives).equalsRows(was)) {
+      return false;
+    }
+    take(List.of(change), new TidyStep.Why.LeftTheSame());
+    return true;
+  }
+
+  // ---- sets and roles ---------------------------------------------------------------------------
+
+  private void set(PermissionSet listed) {
+    PermissionSet it = listed;
+    Gives gives = new Gives.OfSet(it.key());
+    for (var each : listed.allow()) {
+      PermissionSet less =
+          new PermissionSet(
+              it.key(),
+              it.about(),
+              it.account(),
+              without(it.allow(), each),
+              it.deny(),
+              it.includes());
+      it = takeIfSame(new Change.Altered(it, less), gives) ? less : it;
+    }
+    for (var each : listed.deny()) {
+      PermissionSet less =
+          new PermissionSet(
+              it.key(),
+              it.about(),
+              it.account(),
+              it.allow(),
+              without(it.deny(), each),
+              it.includes());
+      it = takeIfSame(new Change.Altered(it, less), gives) ? less : it;
+    }
+    for (var each : listed.includes()) {
+      PermissionSet less =
+          new PermissionSet(
+              it.key(),
+              it.about(),
+              it.account(),
+              it.allow(),
+              it.deny(),
+              without(it.includes(), each));
+      it = takeIfSame(new Change.Altered(it, less), gives) ? less : it;
+    }
+  }
+
+  /** One fewer of an entry, which may be listed twice. */
+  private static <T> List<T> without(List<T> list, T one) {
+    List<T> rest = new ArrayList<>(list);
+    rest.remove(one);
+    return rest;
+  }
+
+  private void role(Role listed) {
+    if (listed.retired()) {
+      return;
+    }
+    Role it = listed;
+    Gives gives = new Gives.OfRole(it.key());
+    for (var each : listed.sets()) {
+      Role less = with(it, without(it.sets(), each), it.inherits());
+      it = takeIfSame(new Change.Altered(it, less), gives) ? less : it;
+    }
+    for (var each : listed.inherits()) {
+      Role less = with(it, it.sets(), without(it.inherits(), each));
+      boolean held = !contents.watched(new Gives.OfRole(each)).isEmpty();
+      it = !held && takeIfSame(new Change.Altered(it, less), gives) ? less : it;
+    }
+  }
+
+  private static Role with(Role it, List<PermissionSetKey> sets, List<RoleKey> inherits) {
+    return new Role(
+        it.key(),
+        it.about(),
+        it.account(),
+        it.code(),
+        it.basedOn(),
+        it.retired(),
+        sets,
+        inherits,
+        it.requiresMfa(),
+        it.prerequisites(),
+        it.minHolders(),
+        it.maxHolders(),
+        it.owners());
+  }
+
+  // ---- groups -----------------------------------------------------------------------------------
+
+  private void group(Group listed) {
+    if (listed.retired()) {
+      return;
+    }
+    Group it = listed;
+    // people before groups: a group may stand for many of them
+    List<Group.Member> members = new ArrayList<>(listed.members());
+    members.sort(Comparator.comparing(each -> each instanceof Group.Member.OfGroup));
+    for (Group.Member member : members) {
+      Group less =
+          new Group(
+              it.key(),
+              it.about(),
+              it.account(),
+              it.retired(),
+              without(it.members(), member),
+              it.rule(),
+              it.owners());
+      if (isStillIn(member, less)) {
+        take(List.of(new Change.Altered(it, less)), new TidyStep.Why.LeftTheSame());
+        it = less;
+      }
+    }
+  }
+
+  /** Whether a group has a member without naming it, whatever the time. */
+  private boolean isStillIn(Group.Member member, Group less) {
+    return switch (member) {
+      case Group.Member.OfPrincipal(var _, var key) -> {
+        Principal who = now.principals().get(key);
+        yield who != null && has(less, who, new HashSet<>());
+      }
+      case Group.Member.OfGroup(GroupKey key) -> lists(less, key, new HashSet<>());
+    };
+  }
+
+  private boolean has(Group group, Principal who, Set<GroupKey> seen) {
+    if (!seen.add(group.key())) {
+      return false;
+    }
+    if (group.lists(who)
+        || (group.rule() != null
+            && who.account().equals(group.account())
+            && GroupRules.passes(group.rule(), who, now))) {
+      return true;
+    }
+    return within(group).stream().anyMatch(inner -> has(inner, who, seen));
+  }
+
+  private boolean lists(Group group, GroupKey key, Set<GroupKey> seen) {
+    return seen.add(group.key())
+        && (group.members().contains(new Group.Member.OfGroup(key))
+            || within(group).stream().anyMatch(inner -> lists(inner, key, seen)));
+  }
+
+  /** The active groups that are listed in a group. */
+  private List<Group> within(Group group) {
+    List<Group> inner = new ArrayList<>();
+    for (Group.Member member : group.members()) {
+      if (member instanceof Group.Member.OfGroup(GroupKey key)) {
+        Group it = now.groups().get(key);
+        if (it != null && !it.retired()) {
+          inner.add(it);
+        }
+      }
+    }
+    return inner;
+  }
+
+  // ---- assignments ------------------------------------------------------------------------------
+
+  private void assignments() {
+    Map<Subject, List<Assignment>> bySubject = new LinkedHashMap<>();
+    for (Assignment it : now.model().assignments()) {
+      bySubject.computeIfAbsent(it.subject(), _ -> new ArrayList<>()).add(it);
+    }
+    Covering covering = new Covering(now, contents, at);
+    List<TidyStep> found = new ArrayList<>();
+    for (List<Assignment> same : bySubject.values()) {
+      Set<Assignment> gone = new HashSet<>();
+      for (Assignment it : same) {
+        if (it.mode() != Assignment.Mode.STANDING) {
+          continue;
+        }
+        Assignment by =
+            covering.isOver(it)
+                ? null
+                : same.stream()
+                    .filter(other -> !other.key().equals(it.key()) && !gone.contains(other))
+                    .filter(other -> covering.covers(other, it))
+                    .findFirst()
+                    .orElse(null);
+        if (by != null || covering.isOver(it)) {
+          gone.add(it);
+          found.add(
+              new TidyStep(
+                  List.of(new Change.Removed(it)),
+                  new TidyStep.Why.Covered(by == null ? null : by.key())));
+        }
+      }
+    }
+    found.forEach(step -> take(step.changes(), step.why()));
+  }
+
+  // ---- twin roles -------------------------------------------------------------------------------
+
+  private void twins() {
+    List<Role> roles = now.model().roles().stream().filter(this::mayBeTwin).toList();
+    Map<Integer, List<Role>> alike = new HashMap<>();
+    for (Role it : roles) {
+      alike
+          .computeIfAbsent(
+              contents.of(new Gives.OfRole(it.key())).hashRows(), _ -> new ArrayList<>())
+          .add(it);
+    }
+    for (List<Role> some : alike.values()) {
+      for (int i = 0; i < some.size(); i++) {
+        for (int j = i + 1; j < some.size(); j++) {
+          if (merged(some.get(i), some.get(j))) {
+            return; // names have changed: the next round looks again
+          }
+        }
+      }
+    }
+  }
+
+  /** Whether nothing but what it gives matters of a role. */
+  private boolean mayBeTwin(Role it) {
+    return !it.retired()
+        && it.prerequisites().isEmpty()
+        && it.maxHolders() == null
+        && !contents.isWatched(it.key());
+  }
+
+  private boolean merged(Role one, Role two) {
+    if (!contents
+        .of(new Gives.OfRole(one.key()))
+        .equalsRows(contents.of(new Gives.OfRole(two.key())))) {
+      return false;
+    }
+    boolean first = two.sets().size() + two.inherits().size() > 0 && !comesTo(one, two);
+    Role kept = first ? one : two;
+    Role gone = first ? two : one;
+    boolean nothing = gone.sets().isEmpty() && gone.inherits().isEmpty();
+    boolean elsewhere = kept.account() != null && !kept.account().equals(gone.account());
+    if (nothing || elsewhere || comesTo(kept, gone)) {
+      return false;
+    }
+    List<Change> changes = TwinRoles.renamed(now, gone, kept);
+    take(changes, new TidyStep.Why.Twin(kept.key()));
+    return true;
+  }
+
+  /** Whether a role inherits another, however far. */
+  private boolean comesTo(Role role, Role other) {
+    return role.inherits().stream()
+        .anyMatch(key -> {
+          Role junior = now.roles().get(key);
+          return key.equals(other.key()) || (junior != null && comesTo(junior, other));
+        });
+  }
+}

@@ -1,0 +1,128 @@
+package mandala.document.cli;
+
+import java.io.BufferedOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.PrintWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Callable;
+import mandala.core.change.Change;
+import mandala.core.change.Draft;
+import mandala.core.engine.Engine;
+import mandala.core.model.Catalogue;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.RoleKey;
+import mandala.core.tidy.Tidier;
+import mandala.core.tidy.TidyStep;
+import mandala.document.ChangeText;
+import mandala.document.DocumentWriter;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
+
+/** Writes a model that means the same with less (section 12). */
+@Command(
+    name = "tidy",
+    description = {
+      "Takes out of a model what changes nothing by going, writes the tidier one, and prints the",
+      "number of statements before and after with each change and its reason."
+    },
+    mixinStandardHelpOptions = true)
+final class TidyCommand implements Callable<Integer> {
+
+  /** How it is printed. */
+  private enum Format {
+    text,
+    json
+  }
+
+  @Parameters(index = "0", paramLabel = "MODEL.json", description = "A mandala-model/1 document.")
+  private Path model = Path.of("");
+
+  @Option(
+      names = "--at",
+      description =
+          "An instant like 2026-05-01T09:00:00Z; those before do not count (default: now).")
+  private @Nullable String at;
+
+  @Option(
+      names = "--format",
+      description = "How to print it: ${COMPLETION-CANDIDATES} (default: text).")
+  private Format format = Format.text;
+
+  @Option(
+      names = "--write",
+      required = true,
+      paramLabel = "OUT.json",
+      description = "The file to write the tidier model to.")
+  private Path write = Path.of("");
+
+  @Spec private CommandSpec spec = CommandSpec.create();
+
+  @Override
+  public Integer call() throws ModelFile.Unusable {
+    Engine engine = Engine.of(ModelFile.read(model, spec.commandLine().getErr()));
+    Tidier.Answer answer = Tidier.of(engine, Instants.of(at));
+    try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(write))) {
+      DocumentWriter.write(answer.after(), out);
+    } catch (IOException e) {
+      throw new ModelFile.Unusable(
+          "--write: " + write + " cannot be written. Check the path and who may write there.",
+          ModelFile.UNUSABLE);
+    }
+    print(answer, sentences(answer, engine.catalogue()), spec.commandLine().getOut());
+    return 0;
+  }
+
+  private void print(Tidier.Answer answer, List<String> sentences, PrintWriter out) {
+    if (format == Format.json) {
+      ObjectNode json = JsonNodeFactory.instance.objectNode();
+      json.put("before", answer.before().total());
+      json.put("after", answer.size().total());
+      ArrayNode changes = json.putArray("changes");
+      sentences.forEach(changes::add);
+      out.println(JsonMapper.builder().build().writeValueAsString(json));
+    } else {
+      out.println(
+          answer.before().total() + " statements before, " + answer.size().total() + " after");
+      sentences.forEach(it -> out.println("  " + it));
+    }
+    out.flush();
+  }
+
+  private static List<String> sentences(Tidier.Answer answer, Catalogue before) {
+    List<String> sentences = new ArrayList<>();
+    Catalogue was = before;
+    for (TidyStep step : answer.steps()) {
+      List<String> said = new ArrayList<>();
+      for (Change change : step.changes()) {
+        Catalogue is = Draft.of(List.of(change)).appliedUnchecked(was);
+        said.addAll(new ChangeText(was, is).sentences(change));
+        was = is;
+      }
+      sentences.add(String.join("; ", said) + ": " + why(step.why()));
+    }
+    return sentences;
+  }
+
+  private static String why(TidyStep.Why why) {
+    return switch (why) {
+      case TidyStep.Why.LeftTheSame _ -> "what is left comes to the same";
+      case TidyStep.Why.Covered(@Nullable AssignmentKey by) ->
+          by == null
+              ? "it ended"
+              : "assignment " + by + " gives as much, wherever and whenever this does";
+      case TidyStep.Why.Twin(RoleKey kept) -> "role " + kept + " gives exactly the same";
+    };
+  }
+}
