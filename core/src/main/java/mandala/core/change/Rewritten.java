@@ -7,6 +7,7 @@ import java.util.Set;
 import mandala.core.model.Account;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
+import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
@@ -22,6 +23,7 @@ import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PermissionSetKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
+import mandala.core.model.key.RoleKey;
 import mandala.core.model.key.UnitKey;
 import org.jspecify.annotations.Nullable;
 
@@ -48,7 +50,8 @@ public final class Rewritten {
         it.key(), it.about(), it.account(), true, it.members(), it.rule(), it.owners());
   }
 
-  private static Group members(Group it, List<Group.Member> members) {
+  /** {@return a group with other listed members} */
+  public static Group members(Group it, List<Group.Member> members) {
     return new Group(
         it.key(), it.about(), it.account(), it.retired(), members, it.rule(), it.owners());
   }
@@ -166,20 +169,26 @@ public final class Rewritten {
 
   /** {@return an assignment in another window} */
   public static Assignment window(Assignment it, Window window) {
-    return assignment(it, window, it.crossesSeals());
+    return assignment(it, it.gives(), window, it.crossesSeals());
   }
 
   /** {@return an assignment that crosses seals} */
   public static Assignment crossing(Assignment it) {
-    return assignment(it, it.window(), true);
+    return assignment(it, it.gives(), it.window(), true);
   }
 
-  private static Assignment assignment(Assignment it, Window window, boolean crossesSeals) {
+  /** {@return an assignment of something else} */
+  public static Assignment gives(Assignment it, Gives gives) {
+    return assignment(it, gives, it.window(), it.crossesSeals());
+  }
+
+  private static Assignment assignment(
+      Assignment it, Gives gives, Window window, boolean crossesSeals) {
     return new Assignment(
         it.key(),
         it.about(),
         it.subject(),
-        it.gives(),
+        gives,
         it.effect(),
         it.scope(),
         it.viewScope(),
@@ -190,46 +199,67 @@ public final class Rewritten {
 
   /** {@return a bridge in another window} */
   public static Bridge window(Bridge it, Window window) {
-    return bridge(it, window, it.status());
+    return bridge(it, it.gives(), window, it.status());
   }
 
   /** {@return a bridge of another status} */
   public static Bridge status(Bridge it, Bridge.Status status) {
-    return bridge(it, it.window(), status);
+    return bridge(it, it.gives(), it.window(), status);
   }
 
-  private static Bridge bridge(Bridge it, Window window, Bridge.Status status) {
+  /** {@return a bridge that gives something else} */
+  public static Bridge gives(Bridge it, Gives gives) {
+    return bridge(it, gives, it.window(), it.status());
+  }
+
+  private static Bridge bridge(Bridge it, Gives gives, Window window, Bridge.Status status) {
     return new Bridge(
-        it.key(), it.about(), it.account(), it.group(), it.gives(), it.scope(), window, status);
+        it.key(), it.about(), it.account(), it.group(), gives, it.scope(), window, status);
   }
 
   /** {@return a role, not retired} */
   public static Role active(Role it) {
-    return role(it, false, it.sets());
+    return role(it, it.basedOn(), false, it.sets(), it.inherits());
   }
 
   /** {@return a role without one of its sets} */
   public static Role without(Role it, PermissionSetKey set) {
-    return role(it, it.retired(), it.sets().stream().filter(each -> !each.equals(set)).toList());
+    return content(
+        it, it.sets().stream().filter(each -> !each.equals(set)).toList(), it.inherits());
   }
 
   /** {@return a role with one more set} */
   public static Role with(Role it, PermissionSetKey set) {
     List<PermissionSetKey> sets = new ArrayList<>(it.sets());
     sets.add(set);
-    return role(it, it.retired(), sets);
+    return content(it, sets, it.inherits());
   }
 
-  private static Role role(Role it, boolean retired, List<PermissionSetKey> sets) {
+  /** {@return a role of other sets and juniors} */
+  public static Role content(Role it, List<PermissionSetKey> sets, List<RoleKey> inherits) {
+    return role(it, it.basedOn(), it.retired(), sets, inherits);
+  }
+
+  /** {@return a role that inherits others and was made after another, or after none} */
+  public static Role after(Role it, @Nullable RoleKey basedOn, List<RoleKey> inherits) {
+    return role(it, basedOn, it.retired(), it.sets(), inherits);
+  }
+
+  private static Role role(
+      Role it,
+      @Nullable RoleKey basedOn,
+      boolean retired,
+      List<PermissionSetKey> sets,
+      List<RoleKey> inherits) {
     return new Role(
         it.key(),
         it.about(),
         it.account(),
         it.code(),
-        it.basedOn(),
+        basedOn,
         retired,
         sets,
-        it.inherits(),
+        inherits,
         it.requiresMfa(),
         it.prerequisites(),
         it.minHolders(),
@@ -239,26 +269,36 @@ public final class Rewritten {
 
   /** {@return a set that no longer allows a permission} */
   public static PermissionSet without(PermissionSet it, PermissionKey permission) {
-    return set(
-        it, it.allow().stream().filter(each -> !each.equals(permission)).toList(), it.deny());
+    return content(
+        it,
+        it.allow().stream().filter(each -> !each.equals(permission)).toList(),
+        it.deny(),
+        it.includes());
   }
 
   /** {@return a set that allows one more permission} */
   public static PermissionSet with(PermissionSet it, PermissionKey permission) {
     List<PermissionKey> allow = new ArrayList<>(it.allow());
     allow.add(permission);
-    return set(it, allow, it.deny());
+    return content(it, allow, it.deny(), it.includes());
   }
 
   /** {@return a set that denies none of some permissions} */
   public static PermissionSet denyingNone(PermissionSet it, Set<PermissionKey> permissions) {
-    return set(
-        it, it.allow(), it.deny().stream().filter(each -> !permissions.contains(each)).toList());
+    return content(
+        it,
+        it.allow(),
+        it.deny().stream().filter(each -> !permissions.contains(each)).toList(),
+        it.includes());
   }
 
-  private static PermissionSet set(
-      PermissionSet it, List<PermissionKey> allow, List<PermissionKey> deny) {
-    return new PermissionSet(it.key(), it.about(), it.account(), allow, deny, it.includes());
+  /** {@return a set of other entries} */
+  public static PermissionSet content(
+      PermissionSet it,
+      List<PermissionKey> allow,
+      List<PermissionKey> deny,
+      List<PermissionSetKey> includes) {
+    return new PermissionSet(it.key(), it.about(), it.account(), allow, deny, includes);
   }
 
   /** {@return a permission that implies one more} */

@@ -34,7 +34,7 @@ final class ExcessOfOne {
   private final RightsSet young;
   private AccessMap held = AccessMap.EMPTY;
 
-  /** What was added and whose companions were not yet: pairs of position and bit. */
+  /** What was added and whose companions were not yet: pairs of position and permission. */
   private final IntList open = new IntList();
 
   ExcessOfOne(ExcessStudy study) {
@@ -86,16 +86,20 @@ final class ExcessOfOne {
   /** Tells each right that is excess. */
   void each(PrincipalKey principal, Consumer<Excess.Right> found) {
     workOut(principal);
-    eachHeld((position, word, allowed) -> {
-      long rest = allowed & ~need.at(position, word) & ~young.at(position, word);
-      int[] permissions = it.rights.ofType[it.places.type[position]];
-      for (; rest != 0; rest &= rest - 1) {
-        int bit = (word << 6) + Long.numberOfTrailingZeros(rest);
-        found.accept(
-            new Excess.Right(
-                it.rights.permissions.get(permissions[bit]).key(), it.places.key(position)));
-      }
-    });
+    for (int lane = 0; lane < it.rights.rowLength; lane++) {
+      eachHeld(lane, (position, word, allowed) -> tellRest(position, word, allowed, found));
+    }
+  }
+
+  private void tellRest(int position, int word, long allowed, Consumer<Excess.Right> found) {
+    int[] permissions = it.rights.ofType[it.places.type[position]];
+    long excess = allowed & ~need.at(position, word) & ~young.at(position, word);
+    for (long rest = excess; rest != 0; rest &= rest - 1) {
+      int bit = (word << 6) + Long.numberOfTrailingZeros(rest);
+      found.accept(
+          new Excess.Right(
+              it.rights.permissions.get(permissions[bit]).key(), it.places.key(position)));
+    }
   }
 
   /** Takes what is held on one position in one word of its type's row. */
@@ -103,24 +107,22 @@ final class ExcessOfOne {
     void at(int position, int word, long allowed);
   }
 
-  private void eachHeld(Held sink) {
-    for (int lane = 0; lane < it.rights.rowLength; lane++) {
-      int type = it.rights.laneType[lane];
-      int word = lane - it.rights.offset[type];
-      int[] positions = it.places.ofType[type];
-      held.runs(
-          lane,
-          0,
-          it.places.count,
-          (start, end, mask) -> {
-            long allowed = held.allowed(mask);
-            for (int i = allowed == 0 ? positions.length : IntList.lowerBound(positions, start);
-                i < positions.length && positions[i] < end;
-                i++) {
-              sink.at(positions[i], word, allowed);
-            }
-          });
-    }
+  private void eachHeld(int lane, Held sink) {
+    int type = it.rights.laneType[lane];
+    int word = lane - it.rights.offset[type];
+    int[] positions = it.places.ofType[type];
+    held.runs(
+        lane,
+        0,
+        it.places.count,
+        (start, end, mask) -> {
+          long allowed = held.allowed(mask);
+          for (int i = allowed == 0 ? positions.length : IntList.lowerBound(positions, start);
+              i < positions.length && positions[i] < end;
+              i++) {
+            sink.at(positions[i], word, allowed);
+          }
+        });
   }
 
   private void workOut(PrincipalKey principal) {
@@ -170,28 +172,16 @@ final class ExcessOfOne {
       for (int type = 0; type < it.rights.types.size(); type++) {
         int bit = it.rights.bit[type][permission];
         if (bit >= 0) {
-          demanded(demand, it.places.ofType[type], it.rights.offset[type] + (bit >> 6), bit);
+          eachHeld(
+              it.rights.offset[type] + (bit >> 6),
+              (position, _, allowed) -> {
+                if ((allowed & 1L << bit) != 0 && demand.places.get(position)) {
+                  needed(permission, position);
+                }
+              });
         }
       }
     }
-  }
-
-  private void demanded(ExcessStudy.Demand demand, int[] positions, int lane, int bit) {
-    held.runs(
-        lane,
-        0,
-        it.places.count,
-        (start, end, mask) -> {
-          if ((held.allowed(mask) & 1L << bit) != 0) {
-            for (int i = IntList.lowerBound(positions, start);
-                i < positions.length && positions[i] < end;
-                i++) {
-              if (demand.places.get(positions[i])) {
-                needed(it.rights.ofType[it.places.type[positions[i]]][bit], positions[i]);
-              }
-            }
-          }
-        });
   }
 
   private void eachYoung(int from, int to) {

@@ -6,10 +6,13 @@ import java.util.BitSet;
 import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Queue;
 import java.util.Set;
+import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Consumer;
+import java.util.function.Function;
 import java.util.stream.IntStream;
 import mandala.core.compiled.Snapshot;
 import mandala.core.compiled.grants.GrantEntry;
@@ -25,7 +28,7 @@ import mandala.core.question.Impact;
  */
 public final class ExcessStudy {
 
-  /** So many people are looked at before progress is told. */
+  /** Number of people between two looks at the watch. */
   private static final int BATCH = 64;
 
   final Snapshot it;
@@ -44,8 +47,8 @@ public final class ExcessStudy {
 
   final List<Demand> demands = new ArrayList<>();
 
-  private final ThreadLocal<ExcessOfOne> workers =
-      ThreadLocal.withInitial(() -> new ExcessOfOne(this));
+  /** Those at rest; no thread keeps one, so that all of it goes when the study does. */
+  private final Queue<ExcessOfOne> idle = new ConcurrentLinkedQueue<>();
 
   /** What an expectation of form {@code can} demands. */
   static final class Demand {
@@ -114,7 +117,15 @@ public final class ExcessStudy {
    * @throws IllegalArgumentException if it is unknown
    */
   public Excess of(PrincipalKey principal) {
-    return workers.get().of(principal);
+    return with(it -> it.of(principal));
+  }
+
+  private <T> T with(Function<ExcessOfOne, T> work) {
+    ExcessOfOne rested = idle.poll();
+    ExcessOfOne one = rested == null ? new ExcessOfOne(this) : rested;
+    T result = work.apply(one);
+    idle.add(one);
+    return result;
   }
 
   /**
@@ -123,8 +134,12 @@ public final class ExcessStudy {
    * @throws IllegalArgumentException if it is unknown
    */
   public List<Excess.Right> rights(PrincipalKey principal) {
-    List<Excess.Right> rights = new ArrayList<>();
-    workers.get().each(principal, rights::add);
+    List<Excess.Right> rights =
+        with(one -> {
+          List<Excess.Right> found = new ArrayList<>();
+          one.each(principal, found::add);
+          return found;
+        });
     rights.sort(
         Comparator.comparing((Excess.Right right) -> right.permission().value())
             .thenComparing(right -> right.resource().value()));

@@ -9,7 +9,7 @@ import java.time.temporal.ChronoUnit;
  * The days whose use counts (section 12).
  *
  * @param at the instant that is asked about
- * @param days so many dates in UTC, the last of them that of {@code at}; from 1 to {@value #MOST}
+ * @param days number of dates in UTC, the last of them that of {@code at}; from 1 to {@value #MOST}
  */
 public record UseWindow(Instant at, int days) {
 

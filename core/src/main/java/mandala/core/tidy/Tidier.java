@@ -12,6 +12,7 @@ import java.util.Set;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.change.ModelDifference;
+import mandala.core.change.Rewritten;
 import mandala.core.compiled.rights.EffectiveRights;
 import mandala.core.compiled.rights.Rights;
 import mandala.core.engine.Engine;
@@ -24,7 +25,9 @@ import mandala.core.model.PermissionSet;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
 import mandala.core.model.Subject;
+import mandala.core.model.Thing;
 import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PermissionSetKey;
 import mandala.core.model.key.RoleKey;
 import mandala.core.rule.GroupRules;
@@ -37,7 +40,7 @@ import mandala.core.rule.GroupRules;
  *   <li>entries of sets, sets and juniors of roles, without which these come to the same;
  *   <li>listed members that a group has by its rule or by a group within it, whatever the time;
  *   <li>standing assignments that are over, or that another one to the same subject covers;
- *   <li>roles that give exactly what another one gives, whose name then stands for both.
+ *   <li>roles that give exactly what another one gives, which then takes their place.
  * </ol>
  */
 public final class Tidier {
@@ -94,25 +97,32 @@ public final class Tidier {
       List.copyOf(now.model().roles()).forEach(this::role);
       List.copyOf(now.model().groups()).forEach(this::group);
       assignments();
-      twins();
+      while (mergeTwins()) {
+        // names have changed: others may be alike now
+      }
     } while (steps.size() > found);
   }
 
   private void take(List<Change> changes, TidyStep.Why why) {
-    now = Draft.of(changes).appliedUnchecked(now);
+    take(changes, why, Draft.of(changes).appliedUnchecked(now));
+  }
+
+  private void take(List<Change> changes, TidyStep.Why why, Catalogue after) {
+    now = after;
     contents = new GivenContents(now, rights);
     steps.add(new TidyStep(changes, why));
   }
 
-  /** Takes a change where something still gives the same after it. */
-  private boolean takeIfSame(Change change, Gives gives) {
+  /** {@return less of a thing where that still gives the same, and else the thing} */
+  private <T extends Thing> T lessIfSame(T it, T less, Gives gives) {
     EffectiveRights was = contents.of(gives);
+    Change change = new Change.Altered(it, less);
     Catalogue after = Draft.of(List.of(change)).appliedUnchecked(now);
     if (!new GivenContents(after, rights).of(gives).equalsRows(was)) {
-      return false;
+      return it;
     }
-    take(List.of(change), new TidyStep.Why.LeftTheSame());
-    return true;
+    take(List.of(change), new TidyStep.Why.LeftTheSame(), after);
+    return less;
   }
 
   // ---- sets and roles ---------------------------------------------------------------------------
@@ -120,38 +130,26 @@ public final class Tidier {
   private void set(PermissionSet listed) {
     PermissionSet it = listed;
     Gives gives = new Gives.OfSet(it.key());
-    for (var each : listed.allow()) {
-      PermissionSet less =
-          new PermissionSet(
-              it.key(),
-              it.about(),
-              it.account(),
-              without(it.allow(), each),
-              it.deny(),
-              it.includes());
-      it = takeIfSame(new Change.Altered(it, less), gives) ? less : it;
+    for (PermissionKey each : listed.allow()) {
+      it =
+          lessIfSame(
+              it,
+              Rewritten.content(it, without(it.allow(), each), it.deny(), it.includes()),
+              gives);
     }
-    for (var each : listed.deny()) {
-      PermissionSet less =
-          new PermissionSet(
-              it.key(),
-              it.about(),
-              it.account(),
-              it.allow(),
-              without(it.deny(), each),
-              it.includes());
-      it = takeIfSame(new Change.Altered(it, less), gives) ? less : it;
+    for (PermissionKey each : listed.deny()) {
+      it =
+          lessIfSame(
+              it,
+              Rewritten.content(it, it.allow(), without(it.deny(), each), it.includes()),
+              gives);
     }
-    for (var each : listed.includes()) {
-      PermissionSet less =
-          new PermissionSet(
-              it.key(),
-              it.about(),
-              it.account(),
-              it.allow(),
-              it.deny(),
-              without(it.includes(), each));
-      it = takeIfSame(new Change.Altered(it, less), gives) ? less : it;
+    for (PermissionSetKey each : listed.includes()) {
+      it =
+          lessIfSame(
+              it,
+              Rewritten.content(it, it.allow(), it.deny(), without(it.includes(), each)),
+              gives);
     }
   }
 
@@ -168,32 +166,14 @@ public final class Tidier {
     }
     Role it = listed;
     Gives gives = new Gives.OfRole(it.key());
-    for (var each : listed.sets()) {
-      Role less = with(it, without(it.sets(), each), it.inherits());
-      it = takeIfSame(new Change.Altered(it, less), gives) ? less : it;
+    for (PermissionSetKey each : listed.sets()) {
+      it = lessIfSame(it, Rewritten.content(it, without(it.sets(), each), it.inherits()), gives);
     }
-    for (var each : listed.inherits()) {
-      Role less = with(it, it.sets(), without(it.inherits(), each));
-      boolean held = !contents.watched(new Gives.OfRole(each)).isEmpty();
-      it = !held && takeIfSame(new Change.Altered(it, less), gives) ? less : it;
+    for (RoleKey each : listed.inherits()) {
+      if (contents.watched(new Gives.OfRole(each)).isEmpty()) {
+        it = lessIfSame(it, Rewritten.content(it, it.sets(), without(it.inherits(), each)), gives);
+      }
     }
-  }
-
-  private static Role with(Role it, List<PermissionSetKey> sets, List<RoleKey> inherits) {
-    return new Role(
-        it.key(),
-        it.about(),
-        it.account(),
-        it.code(),
-        it.basedOn(),
-        it.retired(),
-        sets,
-        inherits,
-        it.requiresMfa(),
-        it.prerequisites(),
-        it.minHolders(),
-        it.maxHolders(),
-        it.owners());
   }
 
   // ---- groups -----------------------------------------------------------------------------------
@@ -207,15 +187,7 @@ public final class Tidier {
     List<Group.Member> members = new ArrayList<>(listed.members());
     members.sort(Comparator.comparing(each -> each instanceof Group.Member.OfGroup));
     for (Group.Member member : members) {
-      Group less =
-          new Group(
-              it.key(),
-              it.about(),
-              it.account(),
-              it.retired(),
-              without(it.members(), member),
-              it.rule(),
-              it.owners());
+      Group less = Rewritten.members(it, without(it.members(), member));
       if (isStillIn(member, less)) {
         take(List.of(new Change.Altered(it, less)), new TidyStep.Why.LeftTheSame());
         it = less;
@@ -282,15 +254,16 @@ public final class Tidier {
         if (it.mode() != Assignment.Mode.STANDING) {
           continue;
         }
+        boolean over = covering.isOver(it);
         Assignment by =
-            covering.isOver(it)
+            over
                 ? null
                 : same.stream()
                     .filter(other -> !other.key().equals(it.key()) && !gone.contains(other))
                     .filter(other -> covering.covers(other, it))
                     .findFirst()
                     .orElse(null);
-        if (by != null || covering.isOver(it)) {
+        if (by != null || over) {
           gone.add(it);
           found.add(
               new TidyStep(
@@ -304,7 +277,7 @@ public final class Tidier {
 
   // ---- twin roles -------------------------------------------------------------------------------
 
-  private void twins() {
+  private boolean mergeTwins() {
     List<Role> roles = now.model().roles().stream().filter(this::mayBeTwin).toList();
     Map<Integer, List<Role>> alike = new HashMap<>();
     for (Role it : roles) {
@@ -317,11 +290,12 @@ public final class Tidier {
       for (int i = 0; i < some.size(); i++) {
         for (int j = i + 1; j < some.size(); j++) {
           if (merged(some.get(i), some.get(j))) {
-            return; // names have changed: the next round looks again
+            return true;
           }
         }
       }
     }
+    return false;
   }
 
   /** Whether nothing but what it gives matters of a role. */

@@ -3,6 +3,7 @@ package mandala.core.tidy;
 import java.util.ArrayList;
 import java.util.List;
 import mandala.core.change.Change;
+import mandala.core.change.Rewritten;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
@@ -33,12 +34,12 @@ final class TwinRoles {
     List<Change> changes = new ArrayList<>();
     for (Assignment it : model.assignments()) {
       if (it.gives().equals(twins.was)) {
-        changes.add(new Change.Altered(it, twins.renamed(it)));
+        changes.add(new Change.Altered(it, Rewritten.gives(it, twins.is)));
       }
     }
     for (Bridge it : model.bridges()) {
       if (it.gives().equals(twins.was)) {
-        changes.add(new Change.Altered(it, twins.renamed(it)));
+        changes.add(new Change.Altered(it, Rewritten.gives(it, twins.is)));
       }
     }
     for (Delegation it : model.delegations()) {
@@ -55,25 +56,6 @@ final class TwinRoles {
     }
     changes.add(new Change.Removed(gone));
     return changes;
-  }
-
-  private Assignment renamed(Assignment it) {
-    return new Assignment(
-        it.key(),
-        it.about(),
-        it.subject(),
-        is,
-        it.effect(),
-        it.scope(),
-        it.viewScope(),
-        it.window(),
-        it.mode(),
-        it.crossesSeals());
-  }
-
-  private Bridge renamed(Bridge it) {
-    return new Bridge(
-        it.key(), it.about(), it.account(), it.group(), is, it.scope(), it.window(), it.status());
   }
 
   private Delegation renamed(Delegation it, List<Gives> gives) {
@@ -104,19 +86,7 @@ final class TwinRoles {
     }
     RoleKey basedOn = it.basedOn();
     boolean itself = gone.key().equals(basedOn) && kept.key().equals(it.key());
-    return new Role(
-        it.key(),
-        it.about(),
-        it.account(),
-        it.code(),
-        itself ? null : gone.key().equals(basedOn) ? kept.key() : basedOn,
-        it.retired(),
-        it.sets(),
-        inherits,
-        it.requiresMfa(),
-        it.prerequisites(),
-        it.minHolders(),
-        it.maxHolders(),
-        it.owners());
+    RoleKey after = itself ? null : gone.key().equals(basedOn) ? kept.key() : basedOn;
+    return Rewritten.after(it, after, inherits);
   }
 }
