@@ -93,16 +93,13 @@ public final class UseReader {
     long count = in.wholeNumber("count", 1);
     PrincipalKey actingFor = in.isNull("actingFor") ? null : in.key("actingFor", PrincipalKey::new);
     in.close();
-    if (faults.size() > before) {
-      return;
-    }
-    try {
-      sink.accept(new UseRecord(principal, permission, resource, day, count, actingFor));
-    } catch (IllegalArgumentException e) {
-      String[] said = String.valueOf(e.getMessage()).split("; ", 2);
-      String next = said.length < 2 ? "Correct it" : said[1];
-      faults.add(
-          new Fault(path, said[0], Character.toUpperCase(next.charAt(0)) + next.substring(1)));
+    if (faults.size() == before) {
+      UseRecord.faultOf(path, principal, count, actingFor)
+          .ifPresentOrElse(
+              faults::add,
+              () ->
+                  sink.accept(
+                      new UseRecord(principal, permission, resource, day, count, actingFor)));
     }
   }
 }

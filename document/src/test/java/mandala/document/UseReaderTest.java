@@ -18,7 +18,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
-/** A file of use is read line by line; what is wrong is told with its line. */
+/** A file of use is read line by line; each fault names its line. */
 class UseReaderTest {
 
   private final List<UseRecord> records = new ArrayList<>();

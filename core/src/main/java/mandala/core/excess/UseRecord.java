@@ -1,6 +1,8 @@
 package mandala.core.excess;
 
 import java.time.LocalDate;
+import java.util.Optional;
+import mandala.core.model.check.Fault;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
@@ -25,22 +27,37 @@ public record UseRecord(
   /**
    * Checks what a record must be.
    *
-   * @throws IllegalArgumentException if it was done less than once, by somebody for themselves, or
-   *     by or for {@code anonymous} acting for another; the message says which and what to do
+   * @throws IllegalArgumentException if {@link #faultOf} finds a fault; the message tells it
    */
   public UseRecord {
+    faultOf("$", principal, count, actingFor)
+        .ifPresent(fault -> {
+          throw new IllegalArgumentException(fault.toString());
+        });
+  }
+
+  /**
+   * {@return what is wrong with a record}: done less than once, by somebody for themselves, or by
+   * or for {@code anonymous} acting for another
+   *
+   * @param path of the record, for the fault's own
+   */
+  public static Optional<Fault> faultOf(
+      String path, PrincipalKey principal, long count, @Nullable PrincipalKey actingFor) {
     if (count < 1) {
-      throw new IllegalArgumentException("the count is " + count + "; write 1 or more");
+      return Optional.of(
+          new Fault(path + ".count", "the count is " + count, "Write 1 or more, or leave it out"));
     }
+    String acting = path + ".actingFor";
     if (principal.equals(actingFor)) {
-      throw new IllegalArgumentException(
-          "'" + principal + "' acts for themselves; leave 'actingFor' out");
+      return Optional.of(
+          new Fault(acting, "'" + principal + "' acts for themselves", "Leave it out"));
     }
-    if (actingFor != null
-        && (principal.equals(PrincipalKey.ANONYMOUS) || actingFor.equals(PrincipalKey.ANONYMOUS))) {
-      throw new IllegalArgumentException(
-          "nobody acts for, or as, 'anonymous'; leave 'actingFor' out or name a principal");
-    }
+    boolean nobody =
+        principal.equals(PrincipalKey.ANONYMOUS) || PrincipalKey.ANONYMOUS.equals(actingFor);
+    return actingFor != null && nobody
+        ? Optional.of(new Fault(acting, "nobody acts for, or as, 'anonymous'", "Leave it out"))
+        : Optional.empty();
   }
 
   /** {@return whose access was used}: of those acted for, else of who did it */

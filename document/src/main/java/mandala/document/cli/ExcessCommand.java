@@ -93,7 +93,7 @@ final class ExcessCommand implements Callable<Integer> {
 
   private record Read(Engine engine, List<UseRecord> records) {}
 
-  /** Reads both files, so that the faults of both are told. */
+  /** Reads both files, to report the faults of both. */
   private Read read(PrintWriter err) throws ModelFile.Unusable {
     Engine engine;
     try {

@@ -38,8 +38,16 @@ public class JobAnswers {
     return JSON.readTree(kept.json());
   }
 
-  /** The same, of a kind whose answers have a type. */
-  public <T> T of(String id, Class<T> type) {
+  /**
+   * The same, of a kind whose answers have a type.
+   *
+   * @throws Problem as before, or if the job is of another kind
+   */
+  public <T> T of(String id, String kind, Class<T> type) {
+    Job job = jobs.require(id, viewer.signedIn().principal().value());
+    if (!job.kind().equals(kind)) {
+      throw nothingOf(job);
+    }
     return JSON.treeToValue(of(id), type);
   }
 
@@ -49,6 +57,11 @@ public class JobAnswers {
       throw Problem.conflict(
           "What you may read has changed since", "Start it again to see it as it is now.");
     }
+  }
+
+  private static Problem nothingOf(Job job) {
+    return Problem.notFound(
+        "'" + job.title() + "' has no such answer. Start the other work again.");
   }
 
   static Problem nothingYet(Job job, String what) {

@@ -23,6 +23,11 @@ class MailController {
 
   private static final int MOST = 200;
 
+  /** Maximum number of mails, to whomever, that are looked through for these. */
+  private static final int LOOKED_THROUGH = 20_000;
+
+  private static final int BATCH = 1_000;
+
   private final Mails mails;
   private final RequestContexts contexts;
 
@@ -55,16 +60,18 @@ class MailController {
             .toList());
   }
 
-  /** Goes through mail, the newest first, until there are enough. */
+  /** Goes through mail, the newest first, until there are enough or it has seen a great many. */
   private List<Mail> newestManaged(RequestContext context) {
     List<Mail> managed = new ArrayList<>();
-    List<Mail> some = mails.newest(MOST);
-    while (!some.isEmpty() && managed.size() < MOST) {
+    List<Mail> some = mails.newest(BATCH);
+    int looked = 0;
+    while (!some.isEmpty() && managed.size() < MOST && looked < LOOKED_THROUGH) {
+      looked += some.size();
       some.stream()
           .filter(it -> isManaged(it, context))
           .limit(MOST - managed.size())
           .forEach(managed::add);
-      some = mails.newestAfter(some.getLast(), MOST);
+      some = mails.newestAfter(some.getLast(), BATCH);
     }
     return managed;
   }

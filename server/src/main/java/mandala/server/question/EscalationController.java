@@ -52,7 +52,7 @@ class EscalationController {
   /** Who could, each with the shortest path: the answer of a job that is done. */
   @GetMapping("/everyone/{job}")
   EscalatorsAnswer found(@PathVariable String job) {
-    return jobs.of(job, EscalatorsAnswer.class);
+    return jobs.of(job, EscalationSearchJob.NAME, EscalatorsAnswer.class);
   }
 
   /** How one person could, as a file: a line for each step. */

@@ -117,7 +117,7 @@ class TransferController {
   /** What an import did, when it is done. */
   @GetMapping("/imports/{job}")
   ModelImportJob.Imported imported(@PathVariable String job) {
-    return answers.of(job, ModelImportJob.Imported.class);
+    return answers.of(job, ModelImportJob.NAME, ModelImportJob.Imported.class);
   }
 
   /** {@return whether a document is being read} */

@@ -192,7 +192,7 @@ class MailTest {
         """
         insert into mail (id, person, recipient, subject, body, state, made_at)
         select 'other' || n, 'sunniva.dunlow', 'sunniva@dunlow.example', 'Not theirs', '', 'kept',
-          now() + n * interval '1 second' from generate_series(1, 450) n
+          now() + n * interval '1 second' from generate_series(1, 1450) n
         """);
     database.update(
         """

@@ -173,6 +173,10 @@ class TransferTest {
     assertThat(imported.get("things").intValue()).isEqualTo(owned().size());
     assertThat(imported.get("revision").longValue()).isEqualTo(before + 1).isEqualTo(revision());
     assertUnchanged();
+    JsonNode other = owner.job(owner.send("POST", "/api/trail/exports", "{\"format\": \"csv\"}"));
+    assertThat(owner.get("/api/model/imports/" + other.get("id").stringValue()).status())
+        .as("an export of the trail is no import")
+        .isEqualTo(404);
     assertThat(owner.get("/api/trail?limit=20").body())
         .contains("Imported a whole model of " + owned().size() + " things", "\"127.0.0.1\"");
   }
