@@ -62,6 +62,7 @@ class KilledServerTest {
     HttpRequest.Builder request =
         HttpRequest.newBuilder(URI.create(address + path))
             .method(method, HttpRequest.BodyPublishers.ofString(body))
+            .timeout(Duration.ofMinutes(1)) // no answer is lost for good
             .header("Content-Type", "application/json");
     ((CookieManager) client.cookieHandler().orElseThrow())
         .getCookieStore().getCookies().stream()
@@ -72,7 +73,8 @@ class KilledServerTest {
 
   private void awaitAnswer(String address, Process server) {
     await()
-        .atMost(Duration.ofMinutes(2))
+        .atMost(Duration.ofMinutes(8)) // a busy machine starts it slowly
+        .pollInterval(Duration.ofSeconds(1))
         .ignoreExceptionsInstanceOf(IOException.class) // it does not listen yet
         .until(() -> {
           assertThat(server.isAlive()).as("see target/killed-server.log").isTrue();
