@@ -2,17 +2,23 @@ package mandala.bench;
 
 import java.time.ZoneOffset;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
+import java.util.stream.Collectors;
 import mandala.core.engine.Engine;
 import mandala.core.excess.ExcessStudy;
 import mandala.core.excess.Use;
 import mandala.core.excess.UseWindow;
 import mandala.core.model.Principal;
+import mandala.core.model.Subject;
+import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.present.Access;
 import mandala.core.question.Impact;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
+import mandala.core.shrink.ShrinkOrder;
+import mandala.core.shrink.Shrinker;
 
 /** What everybody of a world used, two hundred rights each that they hold, and what is excess. */
 final class UseOfWorld {
@@ -79,6 +85,31 @@ final class UseOfWorld {
     if (excess[0] == 0) {
       throw new IllegalStateException("Impossible state: nobody has any excess");
     }
+    shrink(engine, use[0]);
+  }
+
+  /** A smaller model for all of a small world, for one account of a large one. */
+  private void shrink(Engine engine, Use use) {
+    ShrinkOrder order = ShrinkOrder.of(WINDOW, use, List.of());
+    boolean all = world.model.principals().size() <= ACCOUNT;
+    if (!all) {
+      order = order.only(List.of(new Subject.OfAccount(largest())));
+    }
+    ShrinkOrder wanted = order;
+    Shrinker.Answer[] answer = new Shrinker.Answer[1];
+    results.put(
+        all ? "a smaller model for everybody" : "a smaller model for the largest account",
+        "s",
+        seconds(() -> answer[0] = Shrinker.of(engine, engine, wanted, Impact.Watch.TO_THE_END)));
+    results.put("way to the floor", "%", 100 * answer[0].reached());
+    results.put("steps of it", "", answer[0].steps().size());
+  }
+
+  private AccountKey largest() {
+    Map<AccountKey, Long> people =
+        world.model.principals().stream()
+            .collect(Collectors.groupingBy(Principal::account, Collectors.counting()));
+    return people.entrySet().stream().max(Map.Entry.comparingByValue()).orElseThrow().getKey();
   }
 
   private static String million(int people) {

@@ -10,13 +10,16 @@ import java.util.Set;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Function;
 import java.util.stream.IntStream;
 import mandala.core.change.Change;
 import mandala.core.compiled.Snapshot;
 import mandala.core.compiled.grants.GrantEntry;
+import mandala.core.compiled.rights.Rights;
 import mandala.core.compiled.space.Spans;
 import mandala.core.evaluate.AccessMap;
 import mandala.core.evaluate.AccessMapCache;
+import mandala.core.evaluate.KeptRights;
 import mandala.core.evaluate.PrincipalAtInstant;
 import mandala.core.evaluate.Ranges;
 import mandala.core.evaluate.RightsCounter;
@@ -244,6 +247,154 @@ public final class ImpactStudy {
           }
         });
     return goesOn.get();
+  }
+
+  /** Tells whether rights that somebody loses must stay. */
+  @FunctionalInterface
+  public interface Keeping {
+    /**
+     * Asked of what one principal loses, once for each stretch of places in which it is the same.
+     *
+     * @param lane of the rights of both snapshots
+     * @param from the first position
+     * @param to the position after the last
+     * @param lost which bits of the lane
+     * @return whether any of these must stay
+     */
+    boolean has(PrincipalKey who, long instant, int lane, int from, int to, long lost);
+  }
+
+  /**
+   * {@return whether nobody gains anything, and loses nothing that must stay}, from the study's
+   * instant on, at each later one at which it is something else
+   *
+   * @param people whom to look at
+   * @throws IllegalStateException if the snapshots number things differently
+   */
+  public boolean onlyLoses(List<PrincipalKey> people, Keeping keeping) {
+    if (!RouteChanges.isTold(before, after)) {
+      throw new IllegalStateException("Impossible state: two models without one numbering");
+    }
+    AtomicBoolean holds = new AtomicBoolean(true);
+    int batches = (people.size() + BATCH - 1) / BATCH;
+    IntStream.range(0, batches)
+        .parallel()
+        .forEach(batch -> {
+          RightsCounter first = new RightsCounter(before);
+          RightsCounter second = new RightsCounter(after);
+          int end = Math.min(people.size(), (batch + 1) * BATCH);
+          for (int i = batch * BATCH; i < end && holds.get(); i++) {
+            if (!onlyLoses(people.get(i), first, second, keeping)) {
+              holds.set(false);
+            }
+          }
+        });
+    return holds.get();
+  }
+
+  private boolean onlyLoses(
+      PrincipalKey key, RightsCounter first, RightsCounter second, Keeping keeping) {
+    long now = at;
+    while (now < Long.MAX_VALUE) {
+      PrincipalAtInstant was = who(before, key, now);
+      PrincipalAtInstant is = who(after, key, now);
+      if (was == null || is == null) {
+        return was == is;
+      }
+      if (was.active && is.active && !onlyLoses(key, was, is, first, second, keeping)) {
+        return false;
+      }
+      now = Math.min(until(was), until(is));
+    }
+    return true;
+  }
+
+  private boolean onlyLoses(
+      PrincipalKey key,
+      PrincipalAtInstant was,
+      PrincipalAtInstant is,
+      RightsCounter first,
+      RightsCounter second,
+      Keeping keeping) {
+    ChangeScope.Reach reach = narrowing.of(was, is);
+    if (reach.isEmpty()) {
+      return true;
+    }
+    AccessMap one = accessMap(first, was, reach.ranges(before), reach.lanes);
+    AccessMap two = accessMap(second, is, reach.ranges(after), reach.lanes);
+    for (int lane = 0; lane < before.rights.rowLength; lane++) {
+      for (int i = 0; i < reach.where.size() && (reach.lanes & Rights.fold(lane)) != 0; i++) {
+        int at = reach.where.start[i];
+        while (at < reach.where.end[i]) {
+          int end = Math.min(reach.where.end[i], Math.min(one.end(lane, at), two.end(lane, at)));
+          long had = one.allowed(one.maskAt(lane, at));
+          long has = two.allowed(two.maskAt(lane, at));
+          if (((has & ~had) != 0 && before.places.count(before.rights.laneType[lane], at, end) > 0)
+              || ((had & ~has) != 0 && keeping.has(key, was.at, lane, at, end, had & ~has))) {
+            return false;
+          }
+          at = end;
+        }
+      }
+    }
+    return true;
+  }
+
+  /**
+   * {@return whether nobody loses what must stay}, from the study's instant on; what is gained is
+   * not looked for: for changes that only take away
+   *
+   * @param people whom to look at
+   * @param kept what must stay of whom
+   */
+  public boolean keeps(List<PrincipalKey> people, Function<PrincipalKey, KeptRights> kept) {
+    AtomicBoolean holds = new AtomicBoolean(true);
+    int batches = (people.size() + BATCH - 1) / BATCH;
+    IntStream.range(0, batches)
+        .parallel()
+        .forEach(batch -> {
+          RightsCounter first = new RightsCounter(before);
+          RightsCounter second = new RightsCounter(after);
+          int end = Math.min(people.size(), (batch + 1) * BATCH);
+          for (int i = batch * BATCH; i < end && holds.get(); i++) {
+            if (!keeps(people.get(i), kept.apply(people.get(i)), first, second)) {
+              holds.set(false);
+            }
+          }
+        });
+    return holds.get();
+  }
+
+  /** What is missing after is compared with what there was; mostly nothing is. */
+  private boolean keeps(
+      PrincipalKey key, KeptRights kept, RightsCounter first, RightsCounter second) {
+    Spans places = Ranges.runs(kept.positions());
+    if (places.size() == 0) {
+      return true;
+    }
+    Ranges ranges = new Ranges(after, places);
+    long now = at;
+    while (now < Long.MAX_VALUE) {
+      PrincipalAtInstant is = who(after, key, now);
+      AccessMap left = accessMap(second, is, ranges, SegmentCollector.ALL_LANES);
+      long next = until(is);
+      if (kept.isMissing(left)) {
+        PrincipalAtInstant was = who(before, key, now);
+        AccessMap had =
+            accessMap(first, was, new Ranges(before, places), SegmentCollector.ALL_LANES);
+        if (kept.isLost(had, left)) {
+          return false;
+        }
+        next = Math.min(next, until(was));
+      }
+      now = next;
+    }
+    return true;
+  }
+
+  /** {@return who may be concerned now or later} */
+  public List<PrincipalKey> whomEver() {
+    return concernedEver();
   }
 
   private void overTime(

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Function;
 import java.util.function.Predicate;
 import mandala.core.change.Change;
 import mandala.core.compare.ImpactStudy;
@@ -23,6 +24,7 @@ import mandala.core.compiled.grants.GrantEntry;
 import mandala.core.evaluate.AccessMap;
 import mandala.core.evaluate.AccessMapCache;
 import mandala.core.evaluate.CandidateGrants;
+import mandala.core.evaluate.KeptRights;
 import mandala.core.evaluate.PrincipalAtInstant;
 import mandala.core.evaluate.RightsCounter;
 import mandala.core.evaluate.ScopeExtents;
@@ -172,6 +174,55 @@ public final class Engine {
       Impact.Visitor visitor) {
     return new ImpactStudy(it, after.it, changes, from.getEpochSecond(), mfa, false)
         .overTime(people, watch, visitor);
+  }
+
+  /**
+   * {@return whom changes may concern, now or later}
+   *
+   * @param after the engine that {@link #after} gave for these changes
+   */
+  public List<PrincipalKey> concerned(Engine after, List<Change> changes, Instant from) {
+    return new ImpactStudy(it, after.it, changes, from.getEpochSecond(), true, false).whomEver();
+  }
+
+  /**
+   * {@return whether changes let nobody gain anything, or lose what must stay}, from an instant on
+   *
+   * @param after the engine that {@link #after} gave for these changes
+   * @param mfa whether sessions have a second factor
+   * @param people whom to look at
+   * @throws IllegalStateException if the changes made permissions, resources or their types come or
+   *     go
+   */
+  public boolean onlyLoses(
+      Engine after,
+      List<Change> changes,
+      Instant from,
+      boolean mfa,
+      List<PrincipalKey> people,
+      ImpactStudy.Keeping keeping) {
+    return new ImpactStudy(it, after.it, changes, from.getEpochSecond(), mfa, false)
+        .onlyLoses(people, keeping);
+  }
+
+  /**
+   * {@return whether changes that only take away let nobody lose what must stay}, from an instant
+   * on
+   *
+   * @param after the engine that {@link #after} gave for these changes
+   * @param mfa whether sessions have a second factor
+   * @param people whom to look at
+   * @param kept what must stay of whom
+   */
+  public boolean keeps(
+      Engine after,
+      List<Change> changes,
+      Instant from,
+      boolean mfa,
+      List<PrincipalKey> people,
+      Function<PrincipalKey, KeptRights> kept) {
+    return new ImpactStudy(it, after.it, changes, from.getEpochSecond(), mfa, false)
+        .keeps(people, kept);
   }
 
   /**

@@ -4,8 +4,11 @@ import java.util.function.Consumer;
 import mandala.core.compiled.Snapshot;
 import mandala.core.compiled.space.Spans;
 import mandala.core.evaluate.AccessMap;
+import mandala.core.evaluate.Givers;
+import mandala.core.evaluate.KeptRights;
 import mandala.core.evaluate.PrincipalAtInstant;
 import mandala.core.evaluate.RightsCounter;
+import mandala.core.evaluate.SingleDecision;
 import mandala.core.model.Permission;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.rule.Exposure;
@@ -100,6 +103,46 @@ final class ExcessOfOne {
           new Excess.Right(
               it.rights.permissions.get(permissions[bit]).key(), it.places.key(position)));
     }
+  }
+
+  /** Tells each right that is needed or young, and what gives it. */
+  void eachKept(PrincipalKey principal, ExcessStudy.KeptVisitor visitor) {
+    workOut(principal);
+    int id = it.principal(principal);
+    SingleDecision decision =
+        new SingleDecision(
+            PrincipalAtInstant.of(it, id, study.window.at().getEpochSecond()), null, true);
+    Givers givers = new Givers();
+    for (int lane = 0; lane < it.rights.rowLength; lane++) {
+      eachHeld(
+          lane,
+          (position, word, _) -> {
+            int[] permissions = it.rights.ofType[it.places.type[position]];
+            long kept = need.at(position, word) | young.at(position, word);
+            for (long rest = kept; rest != 0; rest &= rest - 1) {
+              int permission = permissions[(word << 6) + Long.numberOfTrailingZeros(rest)];
+              decision.givers(permission, position, givers);
+              visitor.kept(permission, position, givers);
+            }
+          });
+    }
+  }
+
+  KeptRights kept(PrincipalKey principal) {
+    workOut(principal);
+    KeptRights.Builder all = new KeptRights.Builder();
+    for (int lane = 0; lane < it.rights.rowLength; lane++) {
+      int inLane = lane;
+      eachHeld(
+          lane,
+          (position, word, _) -> {
+            long kept = need.at(position, word) | young.at(position, word);
+            if (kept != 0) {
+              all.add(inLane, position, kept);
+            }
+          });
+    }
+    return all.build();
   }
 
   /** Takes what is held on one position in one word of its type's row. */

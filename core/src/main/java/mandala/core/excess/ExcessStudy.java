@@ -8,6 +8,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Queue;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -16,9 +17,13 @@ import java.util.function.Function;
 import java.util.stream.IntStream;
 import mandala.core.compiled.Snapshot;
 import mandala.core.compiled.grants.GrantEntry;
+import mandala.core.evaluate.Givers;
+import mandala.core.evaluate.KeptRights;
 import mandala.core.evaluate.ScopeExtents;
 import mandala.core.model.Expectation;
+import mandala.core.model.Permission;
 import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Impact;
 
 /**
@@ -144,6 +149,89 @@ public final class ExcessStudy {
         Comparator.comparing((Excess.Right right) -> right.permission().value())
             .thenComparing(right -> right.resource().value()));
     return rights;
+  }
+
+  /** Takes a right that must stay, by numbers, and what gives it. */
+  @FunctionalInterface
+  public interface KeptVisitor {
+    /**
+     * Called once for each right.
+     *
+     * @param permission see {@link ExcessStudy#permission}
+     * @param position see {@link ExcessStudy#resource}
+     * @param givers good until the visitor returns
+     */
+    void kept(int permission, int position, Givers givers);
+  }
+
+  /**
+   * Visits the rights of a principal that are needed or young: all that must stay, in no order.
+   *
+   * @throws IllegalArgumentException if it is unknown
+   */
+  public void eachKept(PrincipalKey principal, KeptVisitor visitor) {
+    with(one -> {
+      one.eachKept(principal, visitor);
+      return one;
+    });
+  }
+
+  /**
+   * {@return the rights of a principal that are needed or young}
+   *
+   * @throws IllegalArgumentException if it is unknown
+   */
+  public KeptRights kept(PrincipalKey principal) {
+    return with(it -> it.kept(principal));
+  }
+
+  /** {@return the rights of a principal that were used}, held or not */
+  public KeptRights used(PrincipalKey principal) {
+    TreeMap<Integer, TreeMap<Integer, Long>> found = new TreeMap<>();
+    use.each(
+        principal,
+        (p, r) -> {
+          int position = positions[r];
+          int bit = permissions[p] < 0 || position < 0 ? -1 : bit(permissions[p], position);
+          if (bit >= 0) {
+            int lane = it.rights.offset[it.places.type[position]] + (bit >> 6);
+            found
+                .computeIfAbsent(lane, _ -> new TreeMap<>())
+                .merge(position, 1L << bit, (one, other) -> one | other);
+          }
+        });
+    KeptRights.Builder used = new KeptRights.Builder();
+    found.forEach((lane, bits) -> bits.forEach((position, mask) -> used.add(lane, position, mask)));
+    return used.build();
+  }
+
+  private int bit(int permission, int position) {
+    return it.rights.bit[it.places.type[position]][permission];
+  }
+
+  /** {@return the permission with a number} */
+  public Permission permission(int number) {
+    return it.rights.permissions.get(number);
+  }
+
+  /** {@return the resource at a position} */
+  public ResourceKey resource(int position) {
+    return it.places.key(position);
+  }
+
+  /** {@return the position of a resource}, -1 where there is none */
+  public int position(ResourceKey resource) {
+    return it.places.find(resource);
+  }
+
+  /** {@return whether a permission applies to the resource at a position} */
+  public boolean applies(int permission, int position) {
+    return bit(permission, position) >= 0;
+  }
+
+  /** {@return what a permission implies, by number, itself not among it} */
+  public int[] implied(int permission) {
+    return implied[permission].clone();
   }
 
   /**

@@ -23,6 +23,16 @@ public final class IntList {
     return size;
   }
 
+  /** Puts a value where another one is. */
+  public void set(int index, int value) {
+    values[index] = value;
+  }
+
+  /** Keeps the first values only. */
+  public void cut(int many) {
+    size = many;
+  }
+
   /** Takes the last value off, which there must be. */
   public int removeLast() {
     return values[--size];

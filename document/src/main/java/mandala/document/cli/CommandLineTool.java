@@ -7,7 +7,7 @@ import picocli.CommandLine.Command;
 
 /**
  * {@code mandala check | evaluate | explain | access | who-can | remedies | differ | escalation |
- * test-access | excess | tidy | demo}.
+ * test-access | excess | shrink | tidy | demo}.
  */
 @Command(
     name = "mandala",
@@ -25,6 +25,7 @@ import picocli.CommandLine.Command;
       EscalationCommand.class,
       TestAccessCommand.class,
       ExcessCommand.class,
+      ShrinkCommand.class,
       TidyCommand.class,
       DemoCommand.class
     })

@@ -1,10 +1,6 @@
 package mandala.document.cli;
 
-import java.io.BufferedInputStream;
-import java.io.IOException;
-import java.io.InputStream;
 import java.io.PrintWriter;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -12,12 +8,8 @@ import java.util.concurrent.Callable;
 import mandala.core.engine.Engine;
 import mandala.core.excess.Excess;
 import mandala.core.excess.ExcessStudy;
-import mandala.core.excess.Use;
-import mandala.core.excess.UseRecord;
 import mandala.core.excess.UseWindow;
-import mandala.core.model.check.Fault;
 import mandala.core.model.key.PrincipalKey;
-import mandala.document.UseReader;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -46,13 +38,9 @@ final class ExcessCommand implements Callable<Integer> {
       index = "1",
       paramLabel = "USE.jsonl",
       description = "A mandala-use/1 file: one JSON object a line.")
-  private Path use = Path.of("");
+  private Path file = Path.of("");
 
-  @Option(
-      names = "--days",
-      required = true,
-      description = "How many dates of use count, the last that of --at.")
-  private int days;
+  @Mixin private UseFile use = new UseFile();
 
   @Option(names = "--principal", description = "Who (default: everybody).")
   private @Nullable String principal;
@@ -67,19 +55,12 @@ final class ExcessCommand implements Callable<Integer> {
 
   @Override
   public Integer call() throws ModelFile.Unusable {
-    UseWindow window = window();
+    UseWindow window = use.window(asking.at());
     PrintWriter err = spec.commandLine().getErr();
-    Read read = read(err);
+    UseFile.Read read = use.read(file, asking, err);
     Engine engine = read.engine();
     List<PrincipalKey> whom = whom(engine);
-    Use.Told told = Use.of(read.records(), window, engine.catalogue());
-    err.println(
-        told.strangers().size() == 1
-            ? "1 record names somebody or something that the model does not have"
-            : told.strangers().size()
-                + " records name somebody or something that the model does not have");
-    err.flush();
-    ExcessStudy study = engine.excess(engine, told.use(), window);
+    ExcessStudy study = engine.excess(engine, UseFile.told(read, window, err), window);
     List<PrincipalKey> people = whom.isEmpty() ? study.everybody() : whom;
     List<Excess> found = study.of(people);
     PrintWriter out = spec.commandLine().getOut();
@@ -91,30 +72,6 @@ final class ExcessCommand implements Callable<Integer> {
     return asking.print(rights ? rightsOf(study, people) : figures(found), out);
   }
 
-  private record Read(Engine engine, List<UseRecord> records) {}
-
-  /** Reads both files, to report the faults of both. */
-  private Read read(PrintWriter err) throws ModelFile.Unusable {
-    Engine engine;
-    try {
-      engine = asking.engine(err);
-    } catch (ModelFile.Unusable e) {
-      if (e.exit == ModelFile.FOUND) {
-        records(err);
-      }
-      throw e;
-    }
-    return new Read(engine, records(err));
-  }
-
-  private UseWindow window() throws ModelFile.Unusable {
-    try {
-      return new UseWindow(asking.at(), days);
-    } catch (IllegalArgumentException e) {
-      throw new ModelFile.Unusable("--days: " + e.getMessage() + ".", ModelFile.UNUSABLE);
-    }
-  }
-
   private List<PrincipalKey> whom(Engine engine) throws ModelFile.Unusable {
     if (principal == null) {
       return List.of();
@@ -123,24 +80,6 @@ final class ExcessCommand implements Callable<Integer> {
         principal.equals(PrincipalKey.ANONYMOUS.value())
             ? PrincipalKey.ANONYMOUS
             : Asking.principal(engine, principal));
-  }
-
-  private List<UseRecord> records(PrintWriter err) throws ModelFile.Unusable {
-    List<UseRecord> records = new ArrayList<>();
-    List<Fault> faults;
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(use))) {
-      faults = UseReader.read(in, records::add);
-    } catch (IOException e) {
-      throw ModelFile.unreadable(use);
-    }
-    faults.forEach(err::println);
-    err.flush();
-    if (!faults.isEmpty()) {
-      throw new ModelFile.Unusable(
-          use + ": " + ModelFile.counted(faults.size()) + "; nothing was computed.",
-          ModelFile.FOUND);
-    }
-    return records;
   }
 
   private static Table figures(List<Excess> found) {

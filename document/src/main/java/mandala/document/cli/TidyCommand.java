@@ -1,26 +1,19 @@
 package mandala.document.cli;
 
-import java.io.BufferedOutputStream;
-import java.io.IOException;
-import java.io.OutputStream;
 import java.io.PrintWriter;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
-import mandala.core.change.Change;
-import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
 import mandala.core.model.key.AssignmentKey;
 import mandala.core.model.key.RoleKey;
 import mandala.core.tidy.Tidier;
 import mandala.core.tidy.TidyStep;
-import mandala.document.ChangeText;
-import mandala.document.DocumentWriter;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -60,12 +53,7 @@ final class TidyCommand implements Callable<Integer> {
       description = "How to print it: ${COMPLETION-CANDIDATES} (default: text).")
   private Format format = Format.text;
 
-  @Option(
-      names = "--write",
-      required = true,
-      paramLabel = "OUT.json",
-      description = "The file to write the tidier model to.")
-  private Path write = Path.of("");
+  @Mixin private WrittenModel written = new WrittenModel();
 
   @Spec private CommandSpec spec = CommandSpec.create();
 
@@ -73,13 +61,7 @@ final class TidyCommand implements Callable<Integer> {
   public Integer call() throws ModelFile.Unusable {
     Engine engine = Engine.of(ModelFile.read(model, spec.commandLine().getErr()));
     Tidier.Answer answer = Tidier.of(engine, Instants.of(at));
-    try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(write))) {
-      DocumentWriter.write(answer.after(), out);
-    } catch (IOException e) {
-      throw new ModelFile.Unusable(
-          "--write: " + write + " cannot be written. Check the path and who may write there.",
-          ModelFile.UNUSABLE);
-    }
+    written.write(answer.after());
     print(answer, sentences(answer, engine.catalogue()), spec.commandLine().getOut());
     return 0;
   }
@@ -102,15 +84,9 @@ final class TidyCommand implements Callable<Integer> {
 
   private static List<String> sentences(Tidier.Answer answer, Catalogue before) {
     List<String> sentences = new ArrayList<>();
-    Catalogue was = before;
+    WrittenModel.Teller teller = new WrittenModel.Teller(before);
     for (TidyStep step : answer.steps()) {
-      List<String> said = new ArrayList<>();
-      for (Change change : step.changes()) {
-        Catalogue is = Draft.of(List.of(change)).appliedUnchecked(was);
-        said.addAll(new ChangeText(was, is).sentences(change));
-        was = is;
-      }
-      sentences.add(String.join("; ", said) + ": " + why(step.why()));
+      sentences.add(teller.sentence(step.changes(), why(step.why())));
     }
     return sentences;
   }

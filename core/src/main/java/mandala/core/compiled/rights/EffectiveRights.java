@@ -68,6 +68,26 @@ public final class EffectiveRights {
     return true;
   }
 
+  /** {@return whether a permission that applies to something is allowed} */
+  public boolean allows(int permission, Rights rights) {
+    return has(all, permission, rights);
+  }
+
+  /** {@return whether it is allowed without a second factor} */
+  public boolean allowsFreely(int permission, Rights rights) {
+    return has(free, permission, rights);
+  }
+
+  /** {@return whether it is denied} */
+  public boolean isDenied(int permission, Rights rights) {
+    return has(deny, permission, rights);
+  }
+
+  private static boolean has(long[] row, int permission, Rights rights) {
+    int lane = rights.anyLane[permission];
+    return lane >= 0 && (row[lane] & rights.anyBit[permission]) != 0;
+  }
+
   public boolean equalsRows(EffectiveRights other) {
     return Arrays.equals(free, other.free)
         && Arrays.equals(all, other.all)
