@@ -40,7 +40,7 @@ import org.junit.jupiter.params.provider.MethodSource;
  */
 class TidyTest {
 
-  private static final Instant AT = Instant.parse("2026-04-15T12:00:00Z");
+  static final Instant AT = Instant.parse("2026-04-15T12:00:00Z");
 
   static LongStream seeds() {
     return LongStream.rangeClosed(1, Long.getLong("mandala.seeds", 400) / 4);
@@ -50,18 +50,19 @@ class TidyTest {
   @MethodSource("seeds")
   void meansTheSameWithLess(long seed) {
     AccessModel model = RandomModels.model(seed);
-    Tidier.Answer answer = Tidier.of(Engine.of(model), AT);
+    Tidier.Also also = seed % 2 == 0 ? Tidier.Also.ROLES : Tidier.Also.NOTHING;
+    Tidier.Answer answer = Tidier.of(Engine.of(model), AT, also);
     assertThat(ModelCheck.faultsOf(answer.after())).isEmpty();
     assertThat(answer.before()).isEqualTo(ModelSize.of(model));
     assertThat(answer.size()).isEqualTo(ModelSize.of(answer.after()));
     assertThat(answer.size().total())
         .isLessThanOrEqualTo(answer.before().total() - answer.steps().size());
     assertSame(model, answer.after(), seed);
-    assertThat(Tidier.of(Engine.of(answer.after()), AT).steps()).as("twice").isEmpty();
+    assertThat(Tidier.of(Engine.of(answer.after()), AT, also).steps()).as("twice").isEmpty();
   }
 
   /** Asks both at every time from the instant on, with some choice of what is activated. */
-  private static void assertSame(AccessModel before, AccessModel after, long seed) {
+  static void assertSame(AccessModel before, AccessModel after, long seed) {
     List<Activation> activations = activations(before, seed);
     AccessModel one = with(before, activations);
     AccessModel two = with(after, activations);
@@ -104,7 +105,9 @@ class TidyTest {
   @ParameterizedTest(name = "seed {0}")
   @MethodSource("seeds")
   void findsWhatIsPlanted(long seed) {
-    Catalogue clean = new Catalogue(Tidier.of(Engine.of(RandomModels.model(seed)), AT).after());
+    Catalogue clean =
+        new Catalogue(
+            Tidier.of(Engine.of(RandomModels.model(seed)), AT, Tidier.Also.NOTHING).after());
     List<Change> planted = new ArrayList<>();
     Random random = new Random(seed);
     List<Assignment> assignments =
@@ -153,7 +156,7 @@ class TidyTest {
                         null,
                         List.of()))));
     Engine engine = Engine.of(Draft.of(planted).appliedUnchecked(clean).model());
-    Tidier.Answer answer = Tidier.of(engine, AT);
+    Tidier.Answer answer = Tidier.of(engine, AT, Tidier.Also.NOTHING);
     Catalogue after = new Catalogue(answer.after());
     assertThat(after.assignments().containsKey(new AssignmentKey("planted-narrower"))).isFalse();
     assertThat(answer.after().assignments()).hasSameSizeAs(clean.model().assignments());

@@ -153,7 +153,10 @@ final class Contents {
       return there;
     }
     AccountKey owner = ownerOf(like) == null ? account : ownerOf(like);
-    return made.computeIfAbsent(new Made(content, owner), it -> make(content, like, it.account()));
+    Gives gives =
+        made.computeIfAbsent(new Made(content, owner), it -> make(content, like, it.account()));
+    known.put(new EffectiveRightsReader.Name(gives, false), content);
+    return gives;
   }
 
   private Gives make(Content content, Gives like, @Nullable AccountKey owner) {

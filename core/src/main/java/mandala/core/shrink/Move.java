@@ -59,7 +59,9 @@ sealed interface Move {
   record EndGuest(Guest it, ShrinkStep.Why why) implements Move {
     @Override
     public void into(ChangeBatch batch) {
-      batch.remove(it);
+      if (batch.from().guests().contains(it)) {
+        batch.remove(it);
+      }
     }
   }
 

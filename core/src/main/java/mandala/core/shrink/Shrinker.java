@@ -7,6 +7,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.NavigableMap;
@@ -697,7 +698,7 @@ public final class Shrinker {
         }
       }
     }
-    for (Guest guest : round.catalogue.guests()) {
+    for (Guest guest : new LinkedHashSet<>(round.catalogue.guests())) {
       Integer person = round.people.get(guest.principal());
       boolean touched = round.selected == null || round.selected.contains(person);
       if (person != null && touched && needsNothing(round, guest, person, used, accounts)) {
@@ -921,7 +922,7 @@ public final class Shrinker {
         }
       }
     }
-    for (Guest guest : round.catalogue.guests()) {
+    for (Guest guest : new LinkedHashSet<>(round.catalogue.guests())) {
       Integer person = round.people.get(guest.principal());
       if (round.selected == null || (person != null && round.selected.contains(person))) {
         moves.add(new Move.EndGuest(guest, why));

@@ -25,6 +25,7 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
 import mandala.core.model.Expectation;
 import mandala.core.model.Principal;
+import mandala.core.model.Subject;
 import mandala.core.model.WindowEdges;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PrincipalKey;
@@ -83,8 +84,12 @@ final class Soundness {
                 .anyMatch(it -> !it.prerequisites().isEmpty() || it.minHolders() != null);
     for (Assignment it : catalogue.assignments().values()) {
       if (it.mode() == Assignment.Mode.JUST_IN_TIME) {
-        before.having(it.subject(), at).forEach(who -> switching.add(who.key()));
-        switching.add(PrincipalKey.ANONYMOUS);
+        if (it.subject() instanceof Subject.Public) {
+          switching.addAll(catalogue.principals().keySet());
+          switching.add(PrincipalKey.ANONYMOUS);
+        } else {
+          before.having(it.subject(), at).forEach(who -> switching.add(who.key()));
+        }
       }
     }
     if (!switching.isEmpty()) {

@@ -40,7 +40,10 @@ import mandala.core.rule.GroupRules;
  *   <li>entries of sets, sets and juniors of roles, without which these come to the same;
  *   <li>listed members that a group has by its rule or by a group within it, whatever the time;
  *   <li>standing assignments that are over, or that another one to the same subject covers;
- *   <li>roles that give exactly what another one gives, which then takes their place.
+ *   <li>roles that give exactly what another one gives, which then takes their place;
+ *   <li>denies that take nothing from anybody: these the engine tells, one after the other;
+ *   <li>where it is asked for, what many are given one by one, which a role or group then gives
+ *       ({@link RoleMining}).
  * </ol>
  */
 public final class Tidier {
@@ -71,22 +74,115 @@ public final class Tidier {
     }
   }
 
+  /** What else to look for. */
+  public enum Also {
+    /** Nothing. */
+    NOTHING,
+    /** Roles and groups in who holds what. */
+    ROLES
+  }
+
   /**
    * {@return a model that means the same with less}, the same one where nothing can go
    *
    * @param at instants before it do not count
    * @throws IllegalStateException if the tidier model does not mean the same: nothing is given then
    */
-  public static Answer of(Engine engine, Instant at) {
+  public static Answer of(Engine engine, Instant at, Also also) {
     AccessModel before = engine.catalogue().model();
     Tidier tidier = new Tidier(engine.catalogue(), at);
-    tidier.run();
-    AccessModel after = tidier.now.model();
-    if (!tidier.steps.isEmpty()
-        && !SameMeaning.isKept(engine, engine.after(ModelDifference.between(before, after)), at)) {
+    int found;
+    do {
+      found = tidier.steps.size();
+      tidier.run();
+      tidier.denies(engine);
+    } while (tidier.steps.size() > found);
+    if (!tidier.steps.isEmpty() && !tidier.meansTheSameAs(engine)) {
       throw new IllegalStateException("Impossible state: a tidier model means something else");
     }
+    if (also == Also.ROLES) {
+      tidier.mine(engine);
+    }
+    AccessModel after = tidier.now.model();
     return new Answer(after, ModelSize.of(before), ModelSize.of(after), tidier.steps);
+  }
+
+  private boolean meansTheSameAs(Engine engine) {
+    return SameMeaning.isKept(engine, after(engine), at);
+  }
+
+  private Engine after(Engine engine) {
+    return engine.after(ModelDifference.between(engine.catalogue().model(), now.model()));
+  }
+
+  // ---- denies -----------------------------------------------------------------------------------
+
+  /** More denies than these are not tried. */
+  private static final int MOST_DENIES = 200;
+
+  /** Denies are tried one by one: the engine tells whether one takes anything from anybody. */
+  private void denies(Engine engine) {
+    Engine last = steps.isEmpty() ? engine : after(engine);
+    List<Change> tries = new ArrayList<>();
+    for (Assignment it : now.model().assignments()) {
+      if (it.effect() == Assignment.Effect.DENY && it.mode() == Assignment.Mode.STANDING) {
+        tries.add(new Change.Removed(it));
+      }
+    }
+    for (Change change : tries.subList(0, Math.min(MOST_DENIES, tries.size()))) {
+      last = takeIfSame(last, change);
+    }
+    for (PermissionSet listed : List.copyOf(now.model().permissionSets())) {
+      PermissionSet it = listed;
+      for (PermissionKey each : listed.deny()) {
+        PermissionSet less =
+            Rewritten.content(it, it.allow(), without(it.deny(), each), it.includes());
+        Engine next = takeIfSame(last, new Change.Altered(it, less));
+        it = next.equals(last) ? it : less;
+        last = next;
+      }
+    }
+  }
+
+  private Engine takeIfSame(Engine last, Change change) {
+    Engine next = last.after(List.of(change));
+    if (!SameMeaning.isKept(last, next, at)) {
+      return last;
+    }
+    take(List.of(change), new TidyStep.Why.TakesNothing());
+    return next;
+  }
+
+  // ---- roles and groups -------------------------------------------------------------------------
+
+  /**
+   * Roles and groups that exist or are made: both are right by themselves, but for a new group,
+   * which somebody may have rights on. So new groups come last, and go again where it matters.
+   */
+  private void mine(Engine engine) {
+    mine(false);
+    if (!meansTheSameAs(engine)) {
+      throw new IllegalStateException("Impossible state: mined roles mean something else");
+    }
+    Catalogue mined = now;
+    int found = steps.size();
+    mine(true);
+    if (steps.size() > found && !meansTheSameAs(engine)) {
+      now = mined;
+      steps.subList(found, steps.size()).clear();
+    }
+  }
+
+  private void mine(boolean freshGroups) {
+    TidyStep step;
+    do {
+      step = new RoleMining(now).group(freshGroups);
+      step = step == null ? new RoleMining(now).role() : step;
+      if (step != null) {
+        now = RoleMining.after(now, step);
+        steps.add(step);
+      }
+    } while (step != null);
   }
 
   private void run() {

@@ -8,6 +8,7 @@ import java.util.concurrent.Callable;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
 import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.RoleKey;
 import mandala.core.tidy.Tidier;
 import mandala.core.tidy.TidyStep;
@@ -53,6 +54,11 @@ final class TidyCommand implements Callable<Integer> {
       description = "How to print it: ${COMPLETION-CANDIDATES} (default: text).")
   private Format format = Format.text;
 
+  @Option(
+      names = "--roles",
+      description = "Also gather what many are given one by one into roles and groups.")
+  private boolean roles;
+
   @Mixin private WrittenModel written = new WrittenModel();
 
   @Spec private CommandSpec spec = CommandSpec.create();
@@ -60,7 +66,8 @@ final class TidyCommand implements Callable<Integer> {
   @Override
   public Integer call() throws ModelFile.Unusable {
     Engine engine = Engine.of(ModelFile.read(model, spec.commandLine().getErr()));
-    Tidier.Answer answer = Tidier.of(engine, Instants.of(at));
+    Tidier.Answer answer =
+        Tidier.of(engine, Instants.of(at), roles ? Tidier.Also.ROLES : Tidier.Also.NOTHING);
     written.write(answer.after());
     print(answer, sentences(answer, engine.catalogue()), spec.commandLine().getOut());
     return 0;
@@ -98,6 +105,23 @@ final class TidyCommand implements Callable<Integer> {
           by == null
               ? "it ended"
               : "assignment " + by + " gives as much, wherever and whenever this does";
+      case TidyStep.Why.TakesNothing _ -> "what it denies nobody would be allowed anyway";
+      case TidyStep.Why.Role(RoleKey role, int times, int things) ->
+          "role "
+              + role
+              + " gives "
+              + things
+              + " things that were given together "
+              + times
+              + " times";
+      case TidyStep.Why.Group(GroupKey group, int people, int things) ->
+          "each of the "
+              + people
+              + " in group "
+              + group
+              + " was given "
+              + (things == 1 ? "this" : "these " + things + " things")
+              + " by an assignment of their own";
       case TidyStep.Why.Twin(RoleKey kept) -> "role " + kept + " gives exactly the same";
     };
   }

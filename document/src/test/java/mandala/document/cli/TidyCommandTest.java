@@ -74,6 +74,47 @@ class TidyCommandTest {
   }
 
   @Test
+  void whatManyAreGivenTogetherComesToARole() throws IOException {
+    StringBuilder assignments = new StringBuilder();
+    StringBuilder people = new StringBuilder();
+    for (int who = 0; who < 6; who++) {
+      people.append(
+          "%s{\"key\": \"p%d\", \"kind\": \"person\", \"account\": \"acme\"}"
+              .formatted(who == 0 ? "" : ", ", who));
+      for (String set : List.of("one", "two", "three")) {
+        assignments.append(
+            ("%s{\"key\": \"a%d.%s\", \"subject\": \"person:p%d\", \"gives\": \"set:%s\","
+                    + " \"scope\": [{\"account\": \"acme\"}]}")
+                .formatted(assignments.isEmpty() ? "" : ", ", who, set, who, set));
+      }
+    }
+    Path model = folder.resolve("many.json");
+    Files.writeString(
+        model,
+        """
+        {"format": "mandala-model/1", "accounts": [{"key": "acme"}],
+         "principals": [%s],
+         "resourceTypes": [{"key": "record"}],
+         "permissions": [
+           {"key": "a", "on": ["record"], "class": "view", "risk": "low"},
+           {"key": "b", "on": ["record"], "class": "view", "risk": "low"},
+           {"key": "c", "on": ["record"], "class": "view", "risk": "low"}],
+         "permissionSets": [{"key": "one", "allow": ["a"]}, {"key": "two", "allow": ["b"]},
+           {"key": "three", "allow": ["c"]}],
+         "assignments": [%s]}
+        """
+            .formatted(people, assignments));
+    Path out = folder.resolve("mined.json");
+    assertThat(run("tidy", model, "--write", out).out())
+        .startsWith("21 statements before, 21 after");
+    Run mined = run("tidy", model, "--roles", "--write", out);
+    assertThat(mined.exit()).as(mined.err()).isZero();
+    assertThat(mined.out())
+        .startsWith("21 statements before, 12 after")
+        .contains("role mined-role-1 gives 3 things that were given together 6 times");
+  }
+
+  @Test
   void aCallThatIsWrongWritesNothing() throws IOException {
     Path model = written(Larkmoor.model());
     Path out = folder.resolve("none.json");
