@@ -265,31 +265,42 @@ public final class ImpactStudy {
   }
 
   /**
-   * {@return whether nobody gains anything, and loses nothing that must stay}, from the study's
-   * instant on, at each later one at which it is something else
+   * {@return who gains anything, or loses what must stay}, from the study's instant on, at that or
+   * a later one; in no order
    *
    * @param people whom to look at
    * @throws IllegalStateException if the snapshots number things differently
    */
-  public boolean onlyLoses(List<PrincipalKey> people, Keeping keeping) {
+  public List<PrincipalKey> gainingOrLosing(List<PrincipalKey> people, Keeping keeping) {
     if (!RouteChanges.isTold(before, after)) {
       throw new IllegalStateException("Impossible state: two models without one numbering");
     }
-    AtomicBoolean holds = new AtomicBoolean(true);
+    return failing(people, (key, first, second) -> onlyLoses(key, first, second, keeping));
+  }
+
+  /** A test of one principal, with the memory for it. */
+  private interface Test {
+    boolean holds(PrincipalKey key, RightsCounter first, RightsCounter second);
+  }
+
+  private List<PrincipalKey> failing(List<PrincipalKey> people, Test test) {
+    List<PrincipalKey> failing = new ArrayList<>();
     int batches = (people.size() + BATCH - 1) / BATCH;
     IntStream.range(0, batches)
         .parallel()
         .forEach(batch -> {
           RightsCounter first = new RightsCounter(before);
           RightsCounter second = new RightsCounter(after);
-          int end = Math.min(people.size(), (batch + 1) * BATCH);
-          for (int i = batch * BATCH; i < end && holds.get(); i++) {
-            if (!onlyLoses(people.get(i), first, second, keeping)) {
-              holds.set(false);
+          for (PrincipalKey key :
+              people.subList(batch * BATCH, Math.min(people.size(), (batch + 1) * BATCH))) {
+            if (!test.holds(key, first, second)) {
+              synchronized (failing) {
+                failing.add(key);
+              }
             }
           }
         });
-    return holds.get();
+    return failing;
   }
 
   private boolean onlyLoses(
@@ -341,28 +352,15 @@ public final class ImpactStudy {
   }
 
   /**
-   * {@return whether nobody loses what must stay}, from the study's instant on; what is gained is
-   * not looked for: for changes that only take away
+   * {@return who loses what must stay}, from the study's instant on; what is gained is not looked
+   * for: for changes that only take away
    *
    * @param people whom to look at
    * @param kept what must stay of whom
    */
-  public boolean keeps(List<PrincipalKey> people, Function<PrincipalKey, KeptRights> kept) {
-    AtomicBoolean holds = new AtomicBoolean(true);
-    int batches = (people.size() + BATCH - 1) / BATCH;
-    IntStream.range(0, batches)
-        .parallel()
-        .forEach(batch -> {
-          RightsCounter first = new RightsCounter(before);
-          RightsCounter second = new RightsCounter(after);
-          int end = Math.min(people.size(), (batch + 1) * BATCH);
-          for (int i = batch * BATCH; i < end && holds.get(); i++) {
-            if (!keeps(people.get(i), kept.apply(people.get(i)), first, second)) {
-              holds.set(false);
-            }
-          }
-        });
-    return holds.get();
+  public List<PrincipalKey> losing(
+      List<PrincipalKey> people, Function<PrincipalKey, KeptRights> kept) {
+    return failing(people, (key, first, second) -> keeps(key, kept.apply(key), first, second));
   }
 
   /** What is missing after is compared with what there was; mostly nothing is. */

@@ -186,7 +186,7 @@ public final class Engine {
   }
 
   /**
-   * {@return whether changes let nobody gain anything, or lose what must stay}, from an instant on
+   * {@return whom changes let gain anything, or lose what must stay}, at an instant or later
    *
    * @param after the engine that {@link #after} gave for these changes
    * @param mfa whether sessions have a second factor
@@ -194,7 +194,7 @@ public final class Engine {
    * @throws IllegalStateException if the changes made permissions, resources or their types come or
    *     go
    */
-  public boolean onlyLoses(
+  public List<PrincipalKey> gainingOrLosing(
       Engine after,
       List<Change> changes,
       Instant from,
@@ -202,7 +202,7 @@ public final class Engine {
       List<PrincipalKey> people,
       ImpactStudy.Keeping keeping) {
     return new ImpactStudy(it, after.it, changes, from.getEpochSecond(), mfa, false)
-        .onlyLoses(people, keeping);
+        .gainingOrLosing(people, keeping);
   }
 
   /**
@@ -214,7 +214,7 @@ public final class Engine {
    * @param people whom to look at
    * @param kept what must stay of whom
    */
-  public boolean keeps(
+  public List<PrincipalKey> losing(
       Engine after,
       List<Change> changes,
       Instant from,
@@ -222,7 +222,7 @@ public final class Engine {
       List<PrincipalKey> people,
       Function<PrincipalKey, KeptRights> kept) {
     return new ImpactStudy(it, after.it, changes, from.getEpochSecond(), mfa, false)
-        .keeps(people, kept);
+        .losing(people, kept);
   }
 
   /**

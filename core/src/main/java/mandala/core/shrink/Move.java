@@ -1,6 +1,7 @@
 package mandala.core.shrink;
 
 import java.util.List;
+import java.util.function.Supplier;
 import mandala.core.change.Rewritten;
 import mandala.core.model.About;
 import mandala.core.model.Assignment;
@@ -19,6 +20,9 @@ sealed interface Move {
 
   ShrinkStep.Why why();
 
+  /** {@return whose access it changes} */
+  Subject subject();
+
   /** {@return what to try where this is not sound}, none where there is nothing else */
   default List<Move> instead() {
     return List.of();
@@ -31,16 +35,28 @@ sealed interface Move {
     }
 
     @Override
+    public Subject subject() {
+      return it.subject();
+    }
+
+    @Override
     public void into(ChangeBatch batch) {
-      batch.from().activations().stream()
-          .filter(each -> each.assignment().equals(it.key()))
-          .forEach(batch::remove);
+      if (it.mode() == Assignment.Mode.JUST_IN_TIME) {
+        batch.from().activations().stream()
+            .filter(each -> each.assignment().equals(it.key()))
+            .forEach(batch::remove);
+      }
       batch.remove(it);
     }
   }
 
   /** A bridge goes. */
   record EndBridge(Bridge it, ShrinkStep.Why why) implements Move {
+    @Override
+    public Subject subject() {
+      return new Subject.OfGroup(it.group());
+    }
+
     @Override
     public void into(ChangeBatch batch) {
       batch.remove(it);
@@ -50,13 +66,21 @@ sealed interface Move {
   /** One member leaves a group. */
   record Leave(GroupKey group, Group.Member member, ShrinkStep.Why why) implements Move {
     @Override
+    public Subject subject() {
+      return switch (member) {
+        case Group.Member.OfPrincipal(var kind, var key) -> new Subject.OfPrincipal(kind, key);
+        case Group.Member.OfGroup(var key) -> new Subject.OfGroup(key);
+      };
+    }
+
+    @Override
     public void into(ChangeBatch batch) {
       batch.leave(group, member);
     }
   }
 
   /** A guest membership ends. */
-  record EndGuest(Guest it, ShrinkStep.Why why) implements Move {
+  record EndGuest(Guest it, Subject subject, ShrinkStep.Why why) implements Move {
     @Override
     public void into(ChangeBatch batch) {
       if (batch.from().guests().contains(it)) {
@@ -74,11 +98,24 @@ sealed interface Move {
    * @param parts one keeps the key: the first one to the old subject, else the first
    */
   record Narrow(
-      Assignment it, List<Part> parts, Contents contents, ShrinkStep.Why why, List<Move> instead)
+      Assignment it,
+      List<Part> parts,
+      Contents contents,
+      ShrinkStep.Why why,
+      Supplier<List<Move>> otherwise)
       implements Move {
     public Narrow {
       parts = List.copyOf(parts);
-      instead = List.copyOf(instead);
+    }
+
+    @Override
+    public Subject subject() {
+      return it.subject();
+    }
+
+    @Override
+    public List<Move> instead() {
+      return otherwise.get();
     }
 
     @Override
@@ -129,6 +166,11 @@ sealed interface Move {
 
   /** An assignment gives something else that gives less. */
   record Give(Assignment it, Gives less, ShrinkStep.Why why) implements Move {
+    @Override
+    public Subject subject() {
+      return it.subject();
+    }
+
     @Override
     public void into(ChangeBatch batch) {
       batch.alter(it, Rewritten.gives(it, less));

@@ -4,11 +4,14 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.NavigableMap;
+import java.util.PriorityQueue;
+import java.util.Queue;
 import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
@@ -199,28 +202,40 @@ final class Partition {
   static int[] shares(List<NavigableMap<Integer, Way>> ways, long budget) {
     int[] counts = ways.stream().mapToInt(NavigableMap::firstKey).toArray();
     long left = budget - Arrays.stream(counts).sum();
-    while (left > 0) {
-      int best = -1;
-      int to = 0;
-      double slope = 0;
-      for (int i = 0; i < counts.length; i++) {
-        Way now = ways.get(i).get(counts[i]);
-        for (Map.Entry<Integer, Way> it : ways.get(i).tailMap(counts[i], false).entrySet()) {
-          int more = it.getKey() - counts[i];
-          double saves = now == null ? 0 : (double) (now.cost() - it.getValue().cost()) / more;
-          if (more <= left && saves > slope) {
-            best = i;
-            to = it.getKey();
-            slope = saves;
-          }
-        }
+    PriorityQueue<Growth> next = new PriorityQueue<>(Comparator.comparingDouble(it -> -it.saves()));
+    for (int i = 0; i < counts.length; i++) {
+      addBest(ways.get(i), i, counts[i], left, next);
+    }
+    while (left > 0 && !next.isEmpty()) {
+      Growth it = next.remove();
+      int more = it.to() - counts[it.which()];
+      if (more > left) {
+        addBest(ways.get(it.which()), it.which(), counts[it.which()], left, next);
+      } else {
+        left -= more;
+        counts[it.which()] = it.to();
+        addBest(ways.get(it.which()), it.which(), it.to(), left, next);
       }
-      if (best < 0) {
-        return counts;
-      }
-      left -= to - counts[best];
-      counts[best] = to;
     }
     return counts;
+  }
+
+  /** Some more pieces of one of the partitions. */
+  private record Growth(int which, int to, double saves) {}
+
+  private static void addBest(
+      NavigableMap<Integer, Way> ways, int which, int count, long left, Queue<Growth> next) {
+    Way now = ways.get(count);
+    Growth best = null;
+    for (Map.Entry<Integer, Way> it : ways.tailMap(count, false).entrySet()) {
+      int more = it.getKey() - count;
+      double saves = now == null ? 0 : (double) (now.cost() - it.getValue().cost()) / more;
+      if (more <= left && saves > (best == null ? 0 : best.saves())) {
+        best = new Growth(which, it.getKey(), saves);
+      }
+    }
+    if (best != null) {
+      next.add(best);
+    }
   }
 }

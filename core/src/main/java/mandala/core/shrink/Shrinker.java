@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.NavigableMap;
 import java.util.Set;
+import java.util.function.Predicate;
 import mandala.core.authority.Authority;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
@@ -121,8 +122,8 @@ public final class Shrinker {
     Shrinker shrinker =
         new Shrinker(engine, then, order, new Soundness(engine, study, order, false));
     shrinker.run(watch);
-    if (!shrinker.soundness.noFindingBegins(shrinker.now)) {
-      // a finding begins later: all again, each move held to every edge
+    if (!shrinker.soundness.holdsFromTheFirst(shrinker.now)) {
+      // something begins later: all again, each move held to every edge and everybody
       shrinker = new Shrinker(engine, then, order, new Soundness(engine, study, order, true));
       shrinker.run(watch);
     }
@@ -144,7 +145,8 @@ public final class Shrinker {
 
   private void run(Impact.Watch watch) {
     boolean narrows = order.tight() > 0;
-    for (int round = 0; round < ROUNDS; round++) {
+    int rounds = now.catalogue().assignments().size() > SMALL ? ROUNDS - 1 : ROUNDS;
+    for (int round = 0; round < rounds; round++) {
       if (!watch.goOn(round, ROUNDS + 1)) {
         return;
       }
@@ -174,7 +176,7 @@ public final class Shrinker {
 
     Round() {
       study = now.excess(then, order.use(), order.window());
-      Engine on = now.switchedOn();
+      Engine on = soundness.switchedOn(now);
       ExcessStudy onStudy = on.equals(now) ? study : on.excess(on, order.use(), order.window());
       obligations = new Obligations(catalogue, order, study, onStudy, soundness::mightSwitchOn);
       for (int i = 0; i < obligations.people.size(); i++) {
@@ -249,6 +251,14 @@ public final class Shrinker {
       return some;
     }
 
+    /** Whether a principal has subjects as a guest that end, or begin: it must not keep them. */
+    boolean isGuestForAWhile(int person) {
+      Principal who = principal(person);
+      return who != null
+          && catalogue.links().guests(catalogue.principals().require(who.key())).stream()
+              .anyMatch(it -> it.window().from() != null || it.window().until() != null);
+    }
+
     /** Whether a principal belongs to a place's account for good. */
     boolean belongs(int person, int position) {
       Principal who = principal(person);
@@ -289,10 +299,11 @@ public final class Shrinker {
         ends.add(new Move.EndBridge(it, unneeded(round, giver)));
       }
     }
-    accept(ends);
-    accept(leaving(round));
+    acceptAll(ends);
+    denying = denying();
+    acceptAll(leaving(round));
     if (narrows) {
-      accept(narrowed(round, staying));
+      acceptAll(narrowed(round, staying));
     }
   }
 
@@ -327,7 +338,7 @@ public final class Shrinker {
                     it.subject(), denies, new NarrowScope.Scopes(it.scope(), it.viewScope()))),
             contents,
             new ShrinkStep.Why.NobodyNeedsIt(0),
-            List.of()));
+            List::of));
   }
 
   private Gives denying(Assignment it, Contents.Content whole) {
@@ -347,14 +358,12 @@ public final class Shrinker {
       NavigableMap<Integer, Partition.Way> ways) {}
 
   private List<Move> narrowed(Round round, List<Assignment> staying) {
-    List<Candidate> candidates = new ArrayList<>();
-    for (Assignment it : staying) {
-      int giver = round.giver(it);
-      Cells cells = round.chosen.cells.get(giver);
-      if (cells != null && !cells.people().isEmpty()) {
-        candidates.add(candidate(round, it, cells, round.holders.getOrDefault(giver, List.of())));
-      }
-    }
+    staying.forEach(contents::of);
+    List<Candidate> candidates =
+        staying.parallelStream()
+            .filter(it -> round.chosen.cells.containsKey(round.giver(it)))
+            .map(it -> candidate(round, it))
+            .toList();
     long budget = Math.round(assignmentsBefore * (1 + order.tight()));
     int others = now.catalogue().assignments().size() - candidates.size();
     long denying =
@@ -381,7 +390,10 @@ public final class Shrinker {
     return sorted.subList(0, (int) Math.ceil(order.tight() * sorted.size()));
   }
 
-  private Candidate candidate(Round round, Assignment it, Cells cells, List<Integer> holders) {
+  private Candidate candidate(Round round, Assignment it) {
+    int giver = round.giver(it);
+    Cells cells = round.chosen.cells.getOrDefault(giver, new Cells());
+    List<Integer> holders = round.holders.getOrDefault(giver, List.of());
     Contents.Content whole = contents.of(it);
     Cells closed = closed(round, cells, whole);
     Partition.Table table = table(round, closed, holders);
@@ -396,6 +408,7 @@ public final class Shrinker {
                 closed,
                 (person, place) ->
                     splits
+                        && !round.isGuestForAWhile(person)
                         && (!(it.subject() instanceof Subject.Public)
                             || round.belongs(person, place)));
     if (it.mode() == Assignment.Mode.JUST_IN_TIME) {
@@ -499,9 +512,16 @@ public final class Shrinker {
     }
     int holders = round.holders.getOrDefault(round.giver(it), List.of()).size();
     ShrinkStep.Why why = new ShrinkStep.Why.Narrowed(holders, candidate.cells().people().size());
-    List<Move> instead = new ArrayList<>(keepingAnOwner(it, parts, why));
-    instead.addAll(inPlace(round, candidate, scopes, why));
-    return new Move.Narrow(it, parts, contents, why, instead);
+    return new Move.Narrow(
+        it,
+        parts,
+        contents,
+        why,
+        () -> {
+          List<Move> instead = new ArrayList<>(keepingAnOwner(it, parts, why));
+          instead.addAll(inPlace(round, candidate, scopes, why));
+          return instead;
+        });
   }
 
   /** One of those who own a root account by it goes on to, there. */
@@ -530,7 +550,7 @@ public final class Shrinker {
     }
     return more.size() == parts.size()
         ? List.of()
-        : List.of(new Move.Narrow(it, more, contents, why, List.of()));
+        : List.of(new Move.Narrow(it, more, contents, why, List::of));
   }
 
   private List<PrincipalKey> owners(Assignment it, Account account) {
@@ -549,14 +569,14 @@ public final class Shrinker {
       Partition.Piece piece = whole.pieces().getFirst();
       Move.Part part = part(round, candidate, piece, contents.of(it), scopes);
       if (part != null) {
-        moves.add(new Move.Narrow(it, List.of(part), contents, why, List.of()));
+        moves.add(new Move.Narrow(it, List.of(part), contents, why, List::of));
         moves.add(
             new Move.Narrow(
                 it,
                 List.of(new Move.Part(it.subject(), it.gives(), part.scopes())),
                 contents,
                 why,
-                List.of()));
+                List::of));
         moves.add(
             new Move.Narrow(
                 it,
@@ -567,7 +587,7 @@ public final class Shrinker {
                         new NarrowScope.Scopes(it.scope(), it.viewScope()))),
                 contents,
                 why,
-                List.of()));
+                List::of));
       }
     }
     return moves;
@@ -702,10 +722,17 @@ public final class Shrinker {
       Integer person = round.people.get(guest.principal());
       boolean touched = round.selected == null || round.selected.contains(person);
       if (person != null && touched && needsNothing(round, guest, person, used, accounts)) {
-        moves.add(new Move.EndGuest(guest, new ShrinkStep.Why.NothingByIt()));
+        moves.add(
+            new Move.EndGuest(guest, subject(round, guest), new ShrinkStep.Why.NothingByIt()));
       }
     }
     return moves;
+  }
+
+  private static Subject subject(Round round, Guest guest) {
+    Principal who = round.catalogue.principals().get(guest.principal());
+    return new Subject.OfPrincipal(
+        who == null ? Principal.Kind.PERSON : who.kind(), guest.principal());
   }
 
   private static List<Integer> whom(Round round, Group.Member member) {
@@ -782,51 +809,122 @@ public final class Shrinker {
 
   // ---- what is sound ----------------------------------------------------------------------------
 
+  /** Those that only take away are judged faster: they go by themselves. */
+  private void acceptAll(List<Move> moves) {
+    accept(moves.stream().filter(this::onlyTakes).toList());
+    accept(moves.stream().filter(it -> !onlyTakes(it)).toList());
+  }
+
   private void accept(List<Move> moves) {
     if (moves.isEmpty()) {
       return;
     }
-    Engine next = after(moves);
-    if (next != null) {
-      take(moves, next);
+    Tried tried = tried(moves);
+    if (tried.verdict().sound()) {
+      take(moves, tried.after());
       return;
     }
     if (moves.size() == 1) {
       for (Move instead : moves.getFirst().instead()) {
-        Engine other = after(List.of(instead));
-        if (other != null) {
-          take(List.of(instead), other);
+        Tried other = tried(List.of(instead));
+        if (other.verdict().sound()) {
+          take(List.of(instead), other.after());
           return;
         }
       }
       return;
     }
-    accept(moves.subList(0, moves.size() / 2));
-    accept(moves.subList(moves.size() / 2, moves.size()));
+    List<Move> others = notConcerning(moves, tried.verdict().people());
+    if (!others.isEmpty() && others.size() < moves.size()) {
+      accept(others);
+      List<Move> rest = new ArrayList<>(moves);
+      rest.removeAll(new HashSet<>(others));
+      halves(rest);
+    } else {
+      halves(moves);
+    }
   }
 
-  /** The model after some moves, null where that is not sound. */
-  private @Nullable Engine after(List<Move> moves) {
+  private void halves(List<Move> moves) {
+    if (moves.size() == 1) {
+      accept(moves);
+    } else {
+      accept(moves.subList(0, moves.size() / 2));
+      accept(moves.subList(moves.size() / 2, moves.size()));
+    }
+  }
+
+  /** People by whom moves are told apart. */
+  private static final int MOST_BLAMED = 50;
+
+  /** Moves that change nothing for some people. */
+  private List<Move> notConcerning(List<Move> moves, List<PrincipalKey> people) {
+    List<PrincipalKey> blamed = people.subList(0, Math.min(MOST_BLAMED, people.size()));
+    List<Predicate<Subject>> have = blamed.stream().map(it -> now.subjectsOf(it, at)).toList();
+    return moves.stream()
+        .filter(move -> {
+          Subject subject = move.subject();
+          return have.stream().noneMatch(it -> it.test(subject));
+        })
+        .toList();
+  }
+
+  /** A model after some moves, and how it is judged. */
+  private record Tried(Engine after, Soundness.Verdict verdict) {}
+
+  private Tried tried(List<Move> moves) {
     List<Change> changes = changes(moves, now.catalogue());
     if (changes.isEmpty()) {
-      return null;
+      return new Tried(now, Soundness.Verdict.UNSOUND);
     }
     try {
       Engine next = now.after(changes);
       boolean takesOnly = moves.stream().allMatch(this::onlyTakes);
-      return soundness.holds(now, next, changes, takesOnly) ? next : null;
+      return new Tried(next, soundness.judge(now, next, changes, takesOnly));
     } catch (IllegalArgumentException _) {
-      return null; // it leaves a model with a fault
+      return new Tried(now, Soundness.Verdict.UNSOUND); // it leaves a model with a fault
     }
   }
 
-  /** Whether a move takes away nothing but what allows. */
+  /**
+   * Whether a move takes away nothing but what allows. An assignment that is narrowed does so by
+   * construction, which is proved again of all of it in the end.
+   */
   private boolean onlyTakes(Move move) {
     return switch (move) {
       case Move.EndAssignment end -> contents.of(end.it()).deny().isEmpty();
       case Move.EndBridge end -> contents.of(end.it().gives(), false).deny().isEmpty();
-      case Move.Give _, Move.Narrow _, Move.Leave _, Move.EndGuest _ -> false;
+      case Move.Narrow narrow ->
+          !soundness.isCareful() && contents.of(narrow.it()).deny().isEmpty();
+      case Move.Leave leave -> !soundness.isCareful() && !denying.contains(leave.group());
+      case Move.Give _, Move.EndGuest _ -> false;
     };
+  }
+
+  /** The groups by which somebody is denied something, by themselves or a group around them. */
+  private Set<GroupKey> denying = Set.of();
+
+  private Set<GroupKey> denying() {
+    Set<GroupKey> some = new HashSet<>();
+    for (Assignment it : now.catalogue().assignments().values()) {
+      if (it.subject() instanceof Subject.OfGroup(GroupKey key)
+          && !contents.of(it).deny().isEmpty()) {
+        some.add(key);
+      }
+    }
+    for (Bridge it : now.catalogue().bridges().values()) {
+      if (!contents.of(it.gives(), false).deny().isEmpty()) {
+        some.add(it.group());
+      }
+    }
+    Set<GroupKey> all = new HashSet<>();
+    within(now.catalogue())
+        .forEach((group, around) -> {
+          if (around.stream().anyMatch(some::contains)) {
+            all.add(group);
+          }
+        });
+    return all;
   }
 
   private static List<Change> changes(List<Move> moves, Catalogue from) {
@@ -862,10 +960,11 @@ public final class Shrinker {
     boolean found = true;
     while (found) {
       found = false;
+      denying = denying();
       for (Move move : singles()) {
-        Engine next = after(List.of(move));
-        if (next != null && lowers(next)) {
-          take(List.of(move), next);
+        Tried tried = tried(List.of(move));
+        if (tried.verdict().sound() && lowers(tried.after())) {
+          take(List.of(move), tried.after());
           found = true;
           break;
         }
@@ -925,7 +1024,7 @@ public final class Shrinker {
     for (Guest guest : new LinkedHashSet<>(round.catalogue.guests())) {
       Integer person = round.people.get(guest.principal());
       if (round.selected == null || (person != null && round.selected.contains(person))) {
-        moves.add(new Move.EndGuest(guest, why));
+        moves.add(new Move.EndGuest(guest, subject(round, guest), why));
       }
     }
     return moves;

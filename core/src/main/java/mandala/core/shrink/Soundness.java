@@ -1,15 +1,18 @@
 package mandala.core.shrink;
 
 import java.time.Instant;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.function.Function;
 import mandala.core.authority.Authority;
 import mandala.core.change.Change;
 import mandala.core.change.ModelDifference;
@@ -20,12 +23,14 @@ import mandala.core.engine.Engine;
 import mandala.core.evaluate.KeptRights;
 import mandala.core.excess.ExcessStudy;
 import mandala.core.model.Account;
+import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
 import mandala.core.model.Expectation;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
+import mandala.core.model.Thing;
 import mandala.core.model.WindowEdges;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PrincipalKey;
@@ -102,83 +107,185 @@ final class Soundness {
     }
   }
 
+  /** {@return whether nothing is taken to be sound by how it was made} */
+  boolean isCareful() {
+    return everyEdge;
+  }
+
   /** {@return whether a principal could switch something on at some time} */
   boolean mightSwitchOn(PrincipalKey who) {
     return switching.contains(who);
   }
 
   /**
-   * {@return whether a model is sound that came of a sound one}
+   * How a model is judged.
+   *
+   * @param sound whether it is sound
+   * @param people for whom it is not, as far as it is for some only
+   */
+  record Verdict(boolean sound, List<PrincipalKey> people) {
+    Verdict {
+      people = List.copyOf(people);
+    }
+
+    static final Verdict SOUND = new Verdict(true, List.of());
+    static final Verdict UNSOUND = new Verdict(false, List.of());
+  }
+
+  /**
+   * {@return how a model is judged that came of a sound one}
    *
    * @param changes what was changed
    * @param takesOnly whether nothing but what allows was taken away: then nobody can gain
    */
-  boolean holds(Engine was, Engine is, List<Change> changes, boolean takesOnly) {
+  Verdict judge(Engine was, Engine is, List<Change> changes, boolean takesOnly) {
     List<PrincipalKey> people = was.concerned(is, changes, at);
-    boolean stays =
+    Engine wasOn = switchedOn(was);
+    Engine isOn = switchedOnAfter(wasOn, is, changes);
+    List<PrincipalKey> failing =
         takesOnly
-            ? stays(was, is, changes, people)
-            : staysWithin(was, is, changes, people) && staysWithinSwitchedOn(was, is, people);
-    return stays
-        && holdsForOthers(was, is, Set.copyOf(people))
-        && owned.stream().noneMatch(it -> Authority.ownersOf(is, it, at).isEmpty())
-        && (everyEdge ? noFindingBegins(is) : noFindingBegins(is, Set.of(at)));
-  }
-
-  private boolean stays(Engine was, Engine is, List<Change> changes, List<PrincipalKey> people) {
-    Catalogue catalogue = was.catalogue();
-    List<PrincipalKey> enrolled =
-        people.stream().filter(it -> isEnrolled(catalogue.principals().get(it))).toList();
-    List<PrincipalKey> some = people.stream().filter(switching::contains).toList();
-    Function<PrincipalKey, KeptRights> needed = it -> kept.computeIfAbsent(it, study::kept);
-    return was.keeps(is, changes, at, true, people, needed)
-        && was.keeps(is, changes, at, false, enrolled, needed)
-        && (some.isEmpty()
-            || was.switchedOn()
-                .keeps(
-                    is.switchedOn(),
-                    changes,
-                    at,
-                    true,
-                    some,
-                    it -> used.computeIfAbsent(it, study::used)));
-  }
-
-  private boolean staysWithin(
-      Engine was, Engine is, List<Change> changes, List<PrincipalKey> people) {
-    ImpactStudy.Keeping keeping =
-        (who, _, lane, from, to, lost) ->
-            kept.computeIfAbsent(who, study::kept).any(lane, from, to, lost);
-    Catalogue catalogue = was.catalogue();
-    List<PrincipalKey> enrolled =
-        people.stream().filter(it -> isEnrolled(catalogue.principals().get(it))).toList();
-    return was.onlyLoses(is, changes, at, true, people, keeping)
-        && was.onlyLoses(is, changes, at, false, enrolled, keeping);
-  }
-
-  private static boolean isEnrolled(@Nullable Principal who) {
-    return who != null && who.mfa();
-  }
-
-  private boolean staysWithinSwitchedOn(Engine was, Engine is, List<PrincipalKey> people) {
-    List<PrincipalKey> some = people.stream().filter(switching::contains).toList();
-    if (some.isEmpty()) {
-      return true;
+            ? losing(was, is, wasOn, isOn, changes, people)
+            : gainingOrLosing(was, is, wasOn, isOn, changes, people);
+    if (!failing.isEmpty()) {
+      return new Verdict(false, failing);
     }
-    Engine wasOn = was.switchedOn();
-    Engine isOn = is.switchedOn();
+    boolean sound =
+        holdsForOthers(was, is, Set.copyOf(people))
+            && owned.stream().noneMatch(it -> Authority.ownersOf(is, it, at).isEmpty())
+            && (everyEdge ? noFindingBegins(is) : noFindingBegins(is, Set.of(at)));
+    return sound ? Verdict.SOUND : Verdict.UNSOUND;
+  }
+
+  /** {@return whether nobody gains and what must stay stays, from the first model to another} */
+  boolean holdsFromTheFirst(Engine after) {
     List<Change> changes =
-        ModelDifference.between(wasOn.catalogue().model(), isOn.catalogue().model());
-    long now = at.getEpochSecond();
-    return wasOn.onlyLoses(
+        ModelDifference.between(before.catalogue().model(), after.catalogue().model());
+    return gainingOrLosing(
+                before,
+                after,
+                switchedOn(before),
+                switchedOn(after),
+                changes,
+                before.concerned(after, changes, at))
+            .isEmpty()
+        && noFindingBegins(after);
+  }
+
+  private List<PrincipalKey> losing(
+      Engine was,
+      Engine is,
+      Engine wasOn,
+      Engine isOn,
+      List<Change> changes,
+      List<PrincipalKey> people) {
+    Set<PrincipalKey> failing =
+        new LinkedHashSet<>(was.losing(is, changes, at, true, people, this::needed));
+    failing.addAll(was.losing(is, changes, at, false, enrolled(was, people), this::needed));
+    failing.addAll(
+        wasOn.losing(
             isOn,
-            changes,
+            switchedOn(changes),
+            at,
+            true,
+            people.stream().filter(switching::contains).toList(),
+            it -> used.computeIfAbsent(it, study::used)));
+    return List.copyOf(failing);
+  }
+
+  private KeptRights needed(PrincipalKey who) {
+    return kept.computeIfAbsent(who, study::kept);
+  }
+
+  private List<PrincipalKey> gainingOrLosing(
+      Engine was,
+      Engine is,
+      Engine wasOn,
+      Engine isOn,
+      List<Change> changes,
+      List<PrincipalKey> people) {
+    ImpactStudy.Keeping keeping =
+        (who, _, lane, from, to, lost) -> needed(who).any(lane, from, to, lost);
+    Set<PrincipalKey> failing =
+        new LinkedHashSet<>(was.gainingOrLosing(is, changes, at, true, people, keeping));
+    failing.addAll(was.gainingOrLosing(is, changes, at, false, enrolled(was, people), keeping));
+    List<PrincipalKey> some = people.stream().filter(switching::contains).toList();
+    List<Change> changesOn = switchedOn(changes);
+    long now = at.getEpochSecond();
+    failing.addAll(
+        wasOn.gainingOrLosing(
+            isOn,
+            changesOn,
             at,
             true,
             some,
             (who, instant, lane, from, to, lost) ->
-                instant == now && used.computeIfAbsent(who, study::used).any(lane, from, to, lost))
-        && wasOn.onlyLoses(isOn, changes, at, false, some, (_, _, _, _, _, _) -> false);
+                instant == now
+                    && used.computeIfAbsent(who, study::used).any(lane, from, to, lost)));
+    failing.addAll(
+        wasOn.gainingOrLosing(
+            isOn, changesOn, at, false, enrolled(was, some), (_, _, _, _, _, _) -> false));
+    return List.copyOf(failing);
+  }
+
+  // ---- with all that is just-in-time switched on ------------------------------------------------
+
+  /** A model and the same with all switched on, as they were asked about last. */
+  private record On(Engine engine, Engine on) {}
+
+  private final Deque<On> known = new ArrayDeque<>();
+
+  /** {@return the model in which all is switched on}; the same where nothing is just-in-time */
+  Engine switchedOn(Engine engine) {
+    if (switching.isEmpty()) {
+      return engine;
+    }
+    return known.stream()
+        .filter(it -> it.engine().equals(engine))
+        .map(On::on)
+        .findFirst()
+        .orElseGet(() -> kept(engine, engine.switchedOn()));
+  }
+
+  private Engine switchedOnAfter(Engine wasOn, Engine is, List<Change> changes) {
+    return switching.isEmpty() ? is : kept(is, wasOn.after(switchedOn(changes)));
+  }
+
+  private Engine kept(Engine engine, Engine on) {
+    known.addFirst(new On(engine, on));
+    if (known.size() > 4) {
+      known.removeLast();
+    }
+    return on;
+  }
+
+  /** The same changes where all is switched on: nothing is activated there. */
+  private static List<Change> switchedOn(List<Change> changes) {
+    List<Change> on = new ArrayList<>();
+    for (Change change : changes) {
+      if (!(change.things().getFirst() instanceof Activation)) {
+        on.add(
+            switch (change) {
+              case Change.Added(var it) -> new Change.Added(standing(it));
+              case Change.Removed(var it) -> new Change.Removed(standing(it));
+              case Change.Altered(var it, var less) ->
+                  new Change.Altered(standing(it), standing(less));
+            });
+      }
+    }
+    return on;
+  }
+
+  private static Thing standing(Thing it) {
+    return it instanceof Assignment assignment ? assignment.standing() : it;
+  }
+
+  private static List<PrincipalKey> enrolled(Engine engine, List<PrincipalKey> people) {
+    Catalogue catalogue = engine.catalogue();
+    return people.stream().filter(it -> isEnrolled(catalogue.principals().get(it))).toList();
+  }
+
+  private static boolean isEnrolled(@Nullable Principal who) {
+    return who != null && who.mfa();
   }
 
   // ---- acting for others ------------------------------------------------------------------------
