@@ -29,8 +29,8 @@ import tools.jackson.databind.node.ObjectNode;
 @Command(
     name = "shrink",
     description = {
-      "Writes a model in which nobody gains, what people need stays and what they do not need goes,",
-      "and prints the exposure before and after, the least that it could come to, and each change."
+      "Writes a smaller model: nobody gains access and everyone keeps what they need.",
+      "Prints the exposure before, after and at the floor, and each change with its reason."
     },
     mixinStandardHelpOptions = true)
 final class ShrinkCommand implements Callable<Integer> {
@@ -54,8 +54,8 @@ final class ShrinkCommand implements Callable<Integer> {
   @Option(
       names = "--tight",
       description =
-          "From 0, where only what nobody needs goes, to 1, where all is trimmed to what is needed"
-              + " (default: 1).")
+          "0 to remove only what nobody needs, 1 to narrow every assignment to what its holders"
+              + " need (default: 1).")
   private double tight = 1;
 
   @Mixin private WrittenModel written = new WrittenModel();
@@ -142,7 +142,7 @@ final class ShrinkCommand implements Callable<Integer> {
     } else {
       out.printf(
           Locale.ROOT,
-          "exposure %d before, %d after, %d at least: %.0f %% of the way%n",
+          "exposure %d before, %d after, floor %d (%.0f %% of the way)%n",
           answer.before(),
           answer.after(),
           answer.floor(),
@@ -158,22 +158,27 @@ final class ShrinkCommand implements Callable<Integer> {
     return switch (why) {
       case ShrinkStep.Why.NobodyNeedsIt(int people) ->
           people == 0
-              ? "nobody has it"
-              : "needed by none of the " + counted(people) + " who have it, in " + span;
+              ? "it has no active holders"
+              : (people == 1
+                      ? "its 1 holder did not need it in "
+                      : "none of its " + people + " holders needed it in ")
+                  + span;
       case ShrinkStep.Why.KeptOtherwise(int people) ->
-          counted(people) + (people == 1 ? " keeps" : " keep") + " what they need by others";
+          counted(people)
+              + (people == 1 ? " keeps" : " keep")
+              + " what they need through other assignments";
       case ShrinkStep.Why.Narrowed(int people, int needing) ->
           needing
-              + " of the "
+              + " of "
               + counted(people)
-              + " who have it "
-              + (needing == 1 ? "keeps" : "keep")
-              + " what they need of it";
-      case ShrinkStep.Why.NothingByIt _ -> "nothing that it gave was needed in " + span;
+              + (needing == 1 ? " keeps" : " keep")
+              + " what they need; the rest was not needed in "
+              + span;
+      case ShrinkStep.Why.NothingByIt _ -> "nothing that it granted was needed in " + span;
     };
   }
 
   private static String counted(int people) {
-    return people == 1 ? "1 principal" : people + " principals";
+    return people == 1 ? "1 holder" : people + " holders";
   }
 }

@@ -56,7 +56,7 @@ final class TidyCommand implements Callable<Integer> {
 
   @Option(
       names = "--roles",
-      description = "Also gather what many are given one by one into roles and groups.")
+      description = "Also propose roles and groups for what many are given one by one.")
   private boolean roles;
 
   @Mixin private WrittenModel written = new WrittenModel();
@@ -105,23 +105,17 @@ final class TidyCommand implements Callable<Integer> {
           by == null
               ? "it ended"
               : "assignment " + by + " gives as much, wherever and whenever this does";
-      case TidyStep.Why.TakesNothing _ -> "what it denies nobody would be allowed anyway";
+      case TidyStep.Why.TakesNothing _ -> "it denies nothing that anyone would otherwise have";
       case TidyStep.Why.Role(RoleKey role, int times, int things) ->
-          "role "
-              + role
-              + " gives "
-              + things
-              + " things that were given together "
-              + times
-              + " times";
+          "role " + role + " replaces " + things + " assignments each for " + times + " subjects";
       case TidyStep.Why.Group(GroupKey group, int people, int things) ->
-          "each of the "
-              + people
-              + " in group "
+          "group "
               + group
-              + " was given "
-              + (things == 1 ? "this" : "these " + things + " things")
-              + " by an assignment of their own";
+              + " replaces "
+              + (things == 1 ? "an assignment" : things + " assignments")
+              + " for each of its "
+              + people
+              + " members";
       case TidyStep.Why.Twin(RoleKey kept) -> "role " + kept + " gives exactly the same";
     };
   }

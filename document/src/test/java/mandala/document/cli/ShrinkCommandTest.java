@@ -106,15 +106,14 @@ class ShrinkCommandTest {
     assertThat(said.get("assignmentsAfter").intValue())
         .isEqualTo(smaller().assignments().size())
         .isLessThanOrEqualTo(4);
-    assertThat(said.get("changes").toString())
-        .contains("needed by none of the 1 principal who have it, in 180 days");
+    assertThat(said.get("changes").toString()).contains("its 1 holder did not need it in 180 days");
   }
 
   @Test
   void atTightZeroOnlyWhatNobodyNeedsGoes() throws IOException {
     Run run = shrink("--tight", "0");
     assertThat(run.exit()).as(run.err()).isZero();
-    assertThat(run.out()).startsWith("exposure 104 before, 44 after, 12 at least: 65 % of the way");
+    assertThat(run.out()).startsWith("exposure 104 before, 44 after, floor 12 (65 % of the way)");
     assertThat(smaller().assignments())
         .extracting(it -> it.key())
         .containsExactly(new AssignmentKey("a1"));
