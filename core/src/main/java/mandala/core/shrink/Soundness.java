@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -125,7 +126,10 @@ final class Soundness {
    */
   record Verdict(boolean sound, List<PrincipalKey> people) {
     Verdict {
-      people = List.copyOf(people);
+      people =
+          people.stream()
+              .sorted(Comparator.comparing(PrincipalKey::value))
+              .toList(); // found in no order
     }
 
     static final Verdict SOUND = new Verdict(true, List.of());
