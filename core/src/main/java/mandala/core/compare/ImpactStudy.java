@@ -390,11 +390,6 @@ public final class ImpactStudy {
     return true;
   }
 
-  /** {@return who may be concerned now or later} */
-  public List<PrincipalKey> whomEver() {
-    return concernedEver();
-  }
-
   private void overTime(
       PrincipalKey key,
       RightsCounter first,
@@ -419,8 +414,8 @@ public final class ImpactStudy {
     return who == null ? Long.MAX_VALUE : who.good().until();
   }
 
-  /** Everybody who may be concerned now or later: whose subjects change with time, too. */
-  private List<PrincipalKey> concernedEver() {
+  /** {@return everybody who may be concerned now or later}: whose subjects change with time, too */
+  public List<PrincipalKey> concernedEver() {
     Set<PrincipalKey> people = new LinkedHashSet<>(concerned());
     for (Snapshot it : List.of(before, after)) {
       for (int p : it.people.varying()) {

@@ -182,7 +182,8 @@ public final class Engine {
    * @param after the engine that {@link #after} gave for these changes
    */
   public List<PrincipalKey> concerned(Engine after, List<Change> changes, Instant from) {
-    return new ImpactStudy(it, after.it, changes, from.getEpochSecond(), true, false).whomEver();
+    return new ImpactStudy(it, after.it, changes, from.getEpochSecond(), true, false)
+        .concernedEver();
   }
 
   /**
@@ -206,8 +207,7 @@ public final class Engine {
   }
 
   /**
-   * {@return whether changes that only take away let nobody lose what must stay}, from an instant
-   * on
+   * {@return who loses what must stay by changes that only take away}, at an instant or later
    *
    * @param after the engine that {@link #after} gave for these changes
    * @param mfa whether sessions have a second factor

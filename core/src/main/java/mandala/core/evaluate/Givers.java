@@ -4,7 +4,7 @@ import mandala.core.table.IntList;
 
 /**
  * The assignments and bridges that give a principal one right, whether or not they are in force and
- * switched on. Filled by {@link SingleDecision#givers}.
+ * activated. Filled by {@link SingleDecision#givers}.
  */
 public final class Givers {
 
@@ -34,7 +34,7 @@ public final class Givers {
     return refs.get(index);
   }
 
-  /** {@return whether it is in force, and switched on where it must be} */
+  /** {@return whether it is in force, and activated where it must be} */
   public boolean now(int index) {
     return (flags.get(index) & NOW) != 0;
   }

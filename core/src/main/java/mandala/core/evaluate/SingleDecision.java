@@ -219,7 +219,7 @@ public final class SingleDecision {
 
   /**
    * Finds what gives the principal a permission on a position, denies and gates aside; what is not
-   * in force or not switched on, too. Fastest where positions are asked about in their order.
+   * in force or not activated, too. Fastest where positions are asked about in their order.
    *
    * @param found emptied, then filled
    */

@@ -1,11 +1,15 @@
 package mandala.core.model;
 
+import mandala.core.model.key.Key;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PermissionSetKey;
 import mandala.core.model.key.RoleKey;
 
 /** What an assignment, a bridge or a delegation's limit names. */
 public sealed interface Gives {
+
+  /** {@return the key of what it names} */
+  Key key();
 
   /** {@code role:K}. */
   record OfRole(RoleKey key) implements Gives {}

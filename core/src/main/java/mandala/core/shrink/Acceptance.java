@@ -98,7 +98,7 @@ final class Acceptance {
     }
   }
 
-  /** People by whom moves are told apart. */
+  /** Maximum number of failing people by which a batch is split. */
   private static final int MOST_BLAMED = 50;
 
   /** Moves that change nothing for some people. */
@@ -175,7 +175,7 @@ final class Acceptance {
     return batch.changes();
   }
 
-  /** Each move is told by itself, on the model that the ones before left. */
+  /** Each move becomes a step of its own, on the model after the steps before. */
   void take(List<Move> moves, Engine next) {
     Catalogue last = now.catalogue();
     for (Move move : moves) {

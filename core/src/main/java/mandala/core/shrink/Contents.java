@@ -277,12 +277,7 @@ final class Contents {
   }
 
   private static String stem(Gives like) {
-    String key =
-        switch (like) {
-          case Gives.OfRole(RoleKey it) -> it.value();
-          case Gives.OfSet(PermissionSetKey it) -> it.value();
-          case Gives.OfPermission(PermissionKey it) -> it.value();
-        };
+    String key = like.key().value();
     return withoutMark(
         key.startsWith(Supplied.PREFIX) ? key.substring(Supplied.PREFIX.length()) : key);
   }

@@ -18,6 +18,7 @@ import mandala.core.model.Subject;
 import mandala.core.model.Thing;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.GroupKey;
+import mandala.core.rule.Guests;
 
 /** Members of groups and guests who need nothing of what that gives them. */
 final class Leaving {
@@ -126,18 +127,18 @@ final class Leaving {
     }
     for (GroupKey key : used.getOrDefault(person, Set.of())) {
       Group group = catalogue.groups().get(key);
-      if (group != null && Round.covers(guest, group.account(), catalogue)) {
+      if (group != null && Guests.covers(guest, group.account(), catalogue)) {
         return false;
       }
     }
     if (accounts.getOrDefault(person, Set.of()).stream()
-        .anyMatch(it -> Round.covers(guest, it, catalogue))) {
+        .anyMatch(it -> Guests.covers(guest, it, catalogue))) {
       return false;
     }
     for (long cell : round.obligations.cells(person)) {
       var account = catalogue.accountOf(round.study.resource(Cells.position(cell)));
       if (account != null
-          && Round.covers(guest, account, catalogue)
+          && Guests.covers(guest, account, catalogue)
           && !catalogue.isAtOrBelow(account, who.account())) {
         return false;
       }

@@ -15,13 +15,13 @@ import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
-import mandala.core.model.Guest;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import mandala.core.model.Thing;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.PrincipalKey;
+import mandala.core.rule.Guests;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -140,7 +140,7 @@ final class Round {
         && (catalogue.isAtOrBelow(account, who.account())
             || catalogue.links().guests(catalogue.principals().require(who.key())).stream()
                 .anyMatch(it ->
-                    covers(it, account, catalogue)
+                    Guests.covers(it, account, catalogue)
                         && it.window().until() == null
                         && it.window().holdsAt(at)));
   }
@@ -166,12 +166,6 @@ final class Round {
       }
       case Group.Member.OfGroup(GroupKey key) -> having(new Subject.OfGroup(key));
     };
-  }
-
-  /** {@return whether a guest membership makes somebody belong to an account} */
-  static boolean covers(Guest guest, AccountKey account, Catalogue catalogue) {
-    return account.equals(guest.account())
-        || (guest.withSubaccounts() && catalogue.isAtOrBelow(account, guest.account()));
   }
 
   /** By group: itself and all groups that contain it, however far. */

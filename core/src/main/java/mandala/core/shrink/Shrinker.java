@@ -78,6 +78,7 @@ public final class Shrinker {
    *     other
    * @param watch told how far it is, and asked whether to go on; broken off, it gives what was
    *     trimmed by then
+   * @throws IllegalStateException if the smaller model is not sound: nothing is given then
    */
   public static Answer of(Engine engine, Engine then, ShrinkOrder order, Impact.Watch watch) {
     ExcessStudy study = engine.excess(then, order.use(), order.window());
@@ -88,6 +89,9 @@ public final class Shrinker {
       // something begins later: all again, each move held to every edge and everybody
       shrinker = new Shrinker(engine, then, order, new Soundness(engine, study, order, true));
       shrinker.run(watch);
+      if (!shrinker.soundness.holdsFromTheFirst(shrinker.accepted.now())) {
+        throw new IllegalStateException("Impossible state: a smaller model is not sound");
+      }
     }
     long all = 0;
     long floor = 0;

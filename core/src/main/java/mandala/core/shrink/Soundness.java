@@ -88,8 +88,10 @@ final class Soundness {
                 .anyMatch(it -> it.form() != Expectation.Form.CANNOT)
             || catalogue.roles().values().stream()
                 .anyMatch(it -> !it.prerequisites().isEmpty() || it.minHolders() != null);
+    boolean anyJustInTime = false;
     for (Assignment it : catalogue.assignments().values()) {
       if (it.mode() == Assignment.Mode.JUST_IN_TIME) {
+        anyJustInTime = true;
         if (it.subject() instanceof Subject.Public) {
           switching.addAll(catalogue.principals().keySet());
           switching.add(PrincipalKey.ANONYMOUS);
@@ -98,7 +100,7 @@ final class Soundness {
         }
       }
     }
-    if (!switching.isEmpty()) {
+    if (anyJustInTime) {
       catalogue.guests().forEach(it -> switching.add(it.principal()));
     }
     for (Account it : catalogue.accounts().values()) {

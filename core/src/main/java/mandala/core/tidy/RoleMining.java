@@ -11,7 +11,6 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import mandala.core.change.Change;
-import mandala.core.change.Draft;
 import mandala.core.change.Rewritten;
 import mandala.core.model.About;
 import mandala.core.model.Assignment;
@@ -31,6 +30,7 @@ import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PermissionSetKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.RoleKey;
+import mandala.core.rule.ScopeCoverage;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -202,7 +202,8 @@ final class RoleMining {
       }
     }
     AccountKey account = commonHome(having);
-    String name = "Mined: " + String.join(", ", sorted(items).stream().map(this::named).toList());
+    String name =
+        "Mined: " + String.join(", ", sorted(items).stream().map(it -> it.key().value()).toList());
     if (!single.isEmpty()) {
       PermissionSetKey key = new PermissionSetKey(free("mined-set"));
       changes.add(
@@ -231,17 +232,9 @@ final class RoleMining {
     return role;
   }
 
-  private String named(Gives gives) {
-    return switch (gives) {
-      case Gives.OfSet(var key) -> key.value();
-      case Gives.OfRole(var key) -> key.value();
-      case Gives.OfPermission(var key) -> key.value();
-    };
-  }
-
   private List<Gives> sorted(Set<Gives> items) {
     return items.stream()
-        .sorted(Comparator.comparing(it -> it.getClass().getSimpleName() + " " + named(it)))
+        .sorted(Comparator.comparing(it -> it.getClass().getSimpleName() + " " + it.key().value()))
         .toList();
   }
 
@@ -260,18 +253,11 @@ final class RoleMining {
   }
 
   private @Nullable AccountKey homeOf(Subject subject) {
-    return switch (subject) {
-      case Subject.OfPrincipal(var _, PrincipalKey key) -> {
-        Principal it = catalogue.principals().get(key);
-        yield it == null ? null : it.account();
-      }
-      case Subject.OfGroup(GroupKey key) -> {
-        Group it = catalogue.groups().get(key);
-        yield it == null ? null : it.account();
-      }
-      case Subject.OfAccount(AccountKey key) -> key;
-      case Subject.OfPattern _, Subject.Public _ -> null;
-    };
+    if (subject instanceof Subject.OfPrincipal(var _, PrincipalKey key)) {
+      Principal it = catalogue.principals().get(key);
+      return it == null ? null : it.account();
+    }
+    return ScopeCoverage.homeOf(subject, catalogue);
   }
 
   private String free(String stem) {
@@ -418,10 +404,5 @@ final class RoleMining {
         it.window(),
         it.mode(),
         it.crossesSeals());
-  }
-
-  /** {@return the model after a step} */
-  static Catalogue after(Catalogue before, TidyStep step) {
-    return Draft.of(step.changes()).appliedUnchecked(before);
   }
 }

@@ -169,6 +169,7 @@ public final class Tidier {
     mine(true);
     if (steps.size() > found && !meansTheSameAs(engine)) {
       now = mined;
+      contents = new GivenContents(now, rights);
       steps.subList(found, steps.size()).clear();
     }
   }
@@ -179,8 +180,7 @@ public final class Tidier {
       step = new RoleMining(now).group(freshGroups);
       step = step == null ? new RoleMining(now).role() : step;
       if (step != null) {
-        now = RoleMining.after(now, step);
-        steps.add(step);
+        take(step.changes(), step.why());
       }
     } while (step != null);
   }
