@@ -8,6 +8,7 @@ import java.util.stream.Collectors;
 import mandala.core.engine.Engine;
 import mandala.core.excess.ExcessStudy;
 import mandala.core.excess.Use;
+import mandala.core.excess.UseCoverage;
 import mandala.core.excess.UseWindow;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
@@ -50,7 +51,7 @@ final class UseOfWorld {
     results.put(
         "use: " + million(world.model.principals().size()) + " rights gathered",
         "s",
-        seconds(() -> use[0] = builder.build()));
+        seconds(() -> use[0] = builder.build(UseCoverage.COMPLETE)));
     Engine engine = world.engine;
     ExcessStudy[] study = new ExcessStudy[1];
     results.put(

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import mandala.core.excess.UseCoverage;
 import mandala.core.excess.UseRecord;
 import mandala.core.excess.UseWindow;
 import mandala.core.model.AccessModel;
@@ -26,9 +27,15 @@ final class ExcessReference {
   private final Reference then;
   private final List<UseRecord> records;
   private final UseWindow window;
+  private final UseCoverage coverage;
 
   ExcessReference(
-      AccessModel model, AccessModel before, List<UseRecord> records, UseWindow window) {
+      AccessModel model,
+      AccessModel before,
+      List<UseRecord> records,
+      UseWindow window,
+      UseCoverage coverage) {
+    this.coverage = coverage;
     this.model = model;
     this.now = new Reference(model);
     this.then = new Reference(before);
@@ -36,11 +43,12 @@ final class ExcessReference {
     this.window = window;
   }
 
-  /** Need, young and excess of a principal, and all that is effective. */
+  /** Need, young, what is not observed and excess of a principal, and all that is effective. */
   record Parts(
       Set<List<String>> effective,
       Set<List<String>> need,
       Set<List<String>> young,
+      Set<List<String>> unobserved,
       Set<List<String>> excess) {}
 
   Parts of(PrincipalKey who) {
@@ -57,7 +65,35 @@ final class ExcessReference {
     Set<List<String>> rest = without(effective, need);
     Set<List<String>> young = without(rest, before);
     grow(young, rest);
-    return new Parts(effective, need, young, without(rest, young));
+    Set<List<String>> old = without(rest, young);
+    Set<List<String>> unobserved = new HashSet<>();
+    for (List<String> right : old) {
+      if (!isObserved(right)) {
+        unobserved.add(right);
+      }
+    }
+    grow(unobserved, old);
+    return new Parts(effective, need, young, unobserved, without(old, unobserved));
+  }
+
+  private boolean isObserved(List<String> right) {
+    for (UseCoverage.Part part : coverage.parts()) {
+      boolean what = part.permissions() == null;
+      boolean where = part.places() == null;
+      for (PermissionKey each : what ? Set.<PermissionKey>of() : part.permissions()) {
+        what |= each.value().equals(right.get(0));
+      }
+      for (ResourceKey each : where ? Set.<ResourceKey>of() : part.places()) {
+        where |= now.placeKeys().contains(each.value()) && now.isWithin(right.get(1), each.value());
+      }
+      boolean whole =
+          part.since() == null
+              || part.since().toEpochDay() <= window.last().toEpochDay() - window.days() + 1;
+      if (what && where && whole) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private static Set<List<String>> without(Set<List<String>> all, Set<List<String>> some) {

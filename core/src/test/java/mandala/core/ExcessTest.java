@@ -15,6 +15,7 @@ import mandala.core.engine.Engine;
 import mandala.core.excess.Excess;
 import mandala.core.excess.ExcessStudy;
 import mandala.core.excess.Use;
+import mandala.core.excess.UseCoverage;
 import mandala.core.excess.UseRecord;
 import mandala.core.excess.UseWindow;
 import mandala.core.model.AccessModel;
@@ -43,13 +44,17 @@ class ExcessTest {
   }
 
   private static void assertAgree(Engine engine, Engine then, long seed) {
+    assertAgree(engine, then, seed, UseCoverage.COMPLETE);
+  }
+
+  private static void assertAgree(Engine engine, Engine then, long seed, UseCoverage coverage) {
     AccessModel model = engine.catalogue().model();
     RandomUse random = new RandomUse(model, seed);
     UseWindow window = random.window();
     List<UseRecord> records = random.records(engine, window, 30);
     ExcessReference reference =
-        new ExcessReference(model, then.catalogue().model(), records, window);
-    Use.Told told = Use.of(records, window, engine.catalogue());
+        new ExcessReference(model, then.catalogue().model(), records, window, coverage);
+    Use.Told told = Use.of(records, window, engine.catalogue(), coverage);
     assertThat(told.strangers())
         .isEqualTo(
             records.stream()
@@ -66,10 +71,21 @@ class ExcessTest {
                   parts.effective().size(),
                   parts.need().size(),
                   parts.young().size(),
+                  parts.unobserved().size(),
                   parts.excess().size(),
                   reference.exposure(parts.effective()),
                   reference.exposure(parts.excess())));
       assertThat(pairs(study.rights(who))).as("seed %d, %s", seed, who).isEqualTo(parts.excess());
+      ExcessStudy.Shares shares = study.shares(who);
+      assertThat(
+              List.of(
+                  shares.effective().rights(), shares.needed().rights(), shares.kept().rights()))
+          .as("seed %d, %s", seed, who)
+          .isEqualTo(
+              List.of(
+                  (long) parts.effective().size(),
+                  (long) parts.need().size() + parts.young().size(),
+                  (long) parts.effective().size() - parts.excess().size()));
     }
   }
 
@@ -84,6 +100,15 @@ class ExcessTest {
   void oneModelForAllInstants(long seed) {
     Engine engine = engine(seed);
     assertAgree(engine, engine, seed);
+  }
+
+  /** Some permissions on some places are reported, some of them not over the whole window. */
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void notAllIsObserved(long seed) {
+    Engine engine = engine(seed);
+    RandomUse random = new RandomUse(engine.catalogue().model(), seed);
+    assertAgree(engine, engine, seed, random.coverage(random.window()));
   }
 
   /** The model when the window began was another: one that the newer came of, or one made apart. */

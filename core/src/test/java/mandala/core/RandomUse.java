@@ -4,7 +4,9 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
+import java.util.Set;
 import mandala.core.engine.Engine;
+import mandala.core.excess.UseCoverage;
 import mandala.core.excess.UseRecord;
 import mandala.core.excess.UseWindow;
 import mandala.core.model.About;
@@ -57,6 +59,19 @@ final class RandomUse {
   UseWindow window() {
     return new UseWindow(
         RandomModels.anyTime(random), any(List.of(1, 2, 30, 45, 46, 47, 90, 120, 365)));
+  }
+
+  /** What up to three sources report, about the first day of a window since. */
+  UseCoverage coverage(UseWindow window) {
+    List<UseCoverage.Part> parts = new ArrayList<>();
+    for (int i = random.nextInt(4); i > 0; i--) {
+      parts.add(
+          new UseCoverage.Part(
+              random.nextInt(3) == 0 ? null : Set.of(any(permissions), new PermissionKey("gone")),
+              random.nextInt(3) == 0 ? null : Set.of(any(places), new ResourceKey("gone")),
+              random.nextBoolean() ? null : window.first().plusDays(random.nextInt(3) - 1)));
+    }
+    return new UseCoverage(parts);
   }
 
   /** Demands something of some, on some tree or everywhere. */

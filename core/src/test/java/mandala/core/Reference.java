@@ -133,6 +133,11 @@ final class Reference {
 
   // ---- section 1
 
+  /** Whether a place is another one, or lies below it, sealed or not. */
+  boolean isWithin(String place, String top) {
+    return upward(places.get(place)).stream().anyMatch(it -> it.key().equals(top));
+  }
+
   private List<Place> upward(Place r) {
     List<Place> path = new ArrayList<>();
     for (Place at = r; at != null; at = at.parent() == null ? null : places.get(at.parent())) {

@@ -14,6 +14,7 @@ import mandala.core.compliance.Finding;
 import mandala.core.compliance.Findings;
 import mandala.core.engine.Engine;
 import mandala.core.excess.Use;
+import mandala.core.excess.UseCoverage;
 import mandala.core.excess.UseRecord;
 import mandala.core.excess.UseWindow;
 import mandala.core.model.AccessModel;
@@ -43,7 +44,7 @@ class ShrinkTest {
   }
 
   /** A random model with random use. */
-  record Case(Engine engine, List<UseRecord> records, UseWindow window) {
+  record Case(Engine engine, List<UseRecord> records, UseWindow window, UseCoverage coverage) {
 
     static Case of(long seed) {
       AccessModel plain = RandomModels.model(seed);
@@ -55,11 +56,17 @@ class ShrinkTest {
       builder.add(random.demand("demand-1", plain));
       Engine engine = Engine.of(builder.build());
       UseWindow window = random.window();
-      return new Case(engine, random.records(engine, window, 40), window);
+      return new Case(engine, random.records(engine, window, 40), window, UseCoverage.COMPLETE);
+    }
+
+    /** The same where only some of it is observed. */
+    Case partlyObserved(long seed) {
+      RandomUse random = new RandomUse(engine.catalogue().model(), seed);
+      return new Case(engine, records, window, random.coverage(window));
     }
 
     ShrinkOrder order() {
-      Use use = Use.of(records, window, engine.catalogue()).use();
+      Use use = Use.of(records, window, engine.catalogue(), coverage).use();
       return ShrinkOrder.of(window, use, ShrinkOrder.acted(records, window));
     }
 
@@ -72,12 +79,19 @@ class ShrinkTest {
   @MethodSource("seeds")
   void isSound(long seed) {
     Case it = Case.of(seed);
+    assertSound(it, seed);
+    if (seed < 29) {
+      assertSound(it.partlyObserved(seed), seed);
+    }
+  }
+
+  private static void assertSound(Case it, long seed) {
     AccessModel before = it.engine().catalogue().model();
     for (double tight : List.of(seed % 2 == 0 ? 0.0 : 0.5, 1.0)) {
       Shrinker.Answer answer = it.smaller(tight);
       assertThat(ModelCheck.faultsOf(answer.model())).isEmpty();
       SoundnessReference reference =
-          new SoundnessReference(before, answer.model(), it.records(), it.window());
+          new SoundnessReference(before, answer.model(), it.records(), it.window(), it.coverage());
       assertThat(reference.faults()).as("seed %d, tight %s", seed, tight).isEmpty();
       assertThat(List.of(answer.before(), answer.after(), answer.floor()))
           .as("seed %d", seed)
@@ -151,7 +165,7 @@ class ShrinkTest {
         draft.add(new Change.Removed(each));
         AccessModel less = draft.build().appliedUnchecked(new Catalogue(answer.model())).model();
         SoundnessReference reference =
-            new SoundnessReference(before, less, it.records(), it.window());
+            new SoundnessReference(before, less, it.records(), it.window(), it.coverage());
         boolean lowers = reference.exposure().get(1) < answer.after();
         boolean owned = isLastOwner(it, less);
         assertThat(

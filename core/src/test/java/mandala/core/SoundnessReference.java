@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
+import mandala.core.excess.UseCoverage;
 import mandala.core.excess.UseRecord;
 import mandala.core.excess.UseWindow;
 import mandala.core.model.AccessModel;
@@ -40,12 +41,16 @@ final class SoundnessReference {
   private final Set<Instant> edges = new TreeSet<>();
 
   SoundnessReference(
-      AccessModel before, AccessModel after, List<UseRecord> records, UseWindow window) {
+      AccessModel before,
+      AccessModel after,
+      List<UseRecord> records,
+      UseWindow window,
+      UseCoverage coverage) {
     this.before = before;
     this.after = after;
     this.records = records;
     this.window = window;
-    needs = new ExcessReference(before, before, records, window);
+    needs = new ExcessReference(before, before, records, window, coverage);
     before.principals().stream().map(Principal::key).forEach(people::add);
     people.add(PrincipalKey.ANONYMOUS);
     for (AccessModel it : List.of(before, after)) {
@@ -67,6 +72,7 @@ final class SoundnessReference {
       ExcessReference.Parts parts = needs.of(who);
       Set<List<String>> kept = new HashSet<>(parts.need());
       kept.addAll(parts.young());
+      kept.addAll(parts.unobserved());
       for (String permission : was.permissionKeys()) {
         for (String place : was.placeKeys()) {
           if (was.applies(permission, place)) {
@@ -155,14 +161,15 @@ final class SoundnessReference {
 
   /** The exposure of what all have, and of what they need. */
   List<Long> exposure() {
-    ExcessReference later = new ExcessReference(after, after, records, window);
+    ExcessReference later =
+        new ExcessReference(after, after, records, window, UseCoverage.COMPLETE);
     long all = 0;
     long smaller = 0;
     long floor = 0;
     for (PrincipalKey who : people) {
       ExcessReference.Parts parts = needs.of(who);
       all += needs.exposure(parts.effective());
-      floor += needs.exposure(parts.need()) + needs.exposure(parts.young());
+      floor += needs.exposure(parts.effective()) - needs.exposure(parts.excess());
       smaller += later.exposure(later.of(who).effective());
     }
     return List.of(all, smaller, floor);

@@ -4,34 +4,74 @@ import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
+import java.io.PushbackReader;
+import java.io.Reader;
+import java.io.UncheckedIOException;
 import java.nio.charset.CodingErrorAction;
 import java.nio.charset.MalformedInputException;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
+import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.Iterator;
 import java.util.List;
 import java.util.function.Consumer;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import mandala.core.excess.UseRecord;
 import mandala.core.model.check.Fault;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
+import org.apache.commons.csv.CSVException;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVParser;
+import org.apache.commons.csv.CSVRecord;
+import org.apache.commons.csv.DuplicateHeaderMode;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.StreamReadFeature;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * Reads use records (section 12): JSON Lines, {@code mandala-use/1}. Each line is an object {@code
- * {principal, permission, resource, day, count, actingFor}}, count 1 and actingFor none where they
- * are left out or null; blank lines do not count.
+ * Reads use records (section 12). As JSON Lines, {@code mandala-use/1}, each line is an object
+ * {@code {principal, permission, resource, day, count, actingFor}}, count 1 and actingFor none
+ * where they are left out or null; blank lines do not count. As a table, each line is a record.
  */
 public final class UseReader {
+
+  private static final CSVFormat TABLE =
+      CSVFormat.RFC4180
+          .builder()
+          .setHeader()
+          .setSkipHeaderRecord(true)
+          .setIgnoreEmptyLines(true)
+          .setAllowMissingColumnNames(true)
+          .setDuplicateHeaderMode(DuplicateHeaderMode.ALLOW_ALL)
+          .get();
 
   private static final JsonMapper JSON =
       JsonMapper.builder().enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION).build();
 
+  /** A date, with or without a time of day in UTC behind it. */
+  private static final Pattern DAY =
+      Pattern.compile("(\\d{4}-\\d\\d-\\d\\d)(?:[T ]\\d\\d:\\d\\d(?::\\d\\d(?:\\.\\d+)?)?Z)?");
+
   private UseReader() {}
+
+  /** Takes records as they are read. */
+  @FunctionalInterface
+  public interface Sink {
+    /**
+     * Takes a record.
+     *
+     * @param path of the record, for a fault's own
+     * @return what is wrong with it to whoever takes it, or null
+     */
+    @Nullable Fault take(String path, UseRecord it);
+  }
 
   /**
    * Reads all lines, in order; what is faulty is left out.
@@ -41,15 +81,31 @@ public final class UseReader {
    * @throws IOException if the input cannot be read
    */
   public static List<Fault> read(InputStream in, Consumer<UseRecord> sink) throws IOException {
+    return read(
+        in,
+        Integer.MAX_VALUE,
+        (_, it) -> {
+          sink.accept(it);
+          return null;
+        });
+  }
+
+  /**
+   * Reads lines, in order; what is faulty is left out.
+   *
+   * @param most how many faults make it stop reading
+   * @param sink takes each record without a fault
+   * @return the faults, their paths beginning with {@code line 3:}; lines from 1
+   * @throws IOException if the input cannot be read
+   */
+  public static List<Fault> read(InputStream in, int most, Sink sink) throws IOException {
     List<Fault> faults = new ArrayList<>();
-    BufferedReader lines =
-        new BufferedReader(
-            new InputStreamReader(
-                in,
-                StandardCharsets.UTF_8.newDecoder().onMalformedInput(CodingErrorAction.REPORT)));
+    BufferedReader lines = new BufferedReader(text(in));
     int number = 0;
     try {
-      for (String line = lines.readLine(); line != null; line = lines.readLine()) {
+      for (String line = lines.readLine();
+          line != null && faults.size() < most;
+          line = lines.readLine()) {
         number++;
         // a byte order mark is no part of the first line
         String text = number == 1 && line.startsWith("\uFEFF") ? line.substring(1) : line;
@@ -65,7 +121,169 @@ public final class UseReader {
     return faults;
   }
 
-  private static void line(String text, String path, List<Fault> faults, Consumer<UseRecord> sink) {
+  private static InputStreamReader text(InputStream in) {
+    return new InputStreamReader(
+        in, StandardCharsets.UTF_8.newDecoder().onMalformedInput(CodingErrorAction.REPORT));
+  }
+
+  /**
+   * Reads a table (RFC 4180) whose first line names the columns; what is faulty is left out, and so
+   * are columns that nobody asks for.
+   *
+   * @param columns which of them have what
+   * @param most how many faults make it stop reading
+   * @param sink takes each record without a fault
+   * @return the faults, their paths beginning with {@code line 3:}; lines from 1
+   * @throws IOException if the input cannot be read
+   */
+  public static List<Fault> readTable(InputStream in, UseColumns columns, int most, Sink sink)
+      throws IOException {
+    List<Fault> faults = new ArrayList<>();
+    long line = 0;
+    try (CSVParser rows = TABLE.parse(withoutMark(text(in)))) {
+      for (String needed :
+          List.of(columns.principal(), columns.permission(), columns.resource(), columns.day())) {
+        int found = Collections.frequency(rows.getHeaderNames(), needed);
+        if (found != 1) {
+          faults.add(
+              new Fault(
+                  "line 1",
+                  (found == 0 ? "there is no column '" : "there are several columns '")
+                      + needed
+                      + "'",
+                  "Name each column once on the first line, or change the columns of the source"));
+        }
+      }
+      for (Iterator<CSVRecord> it = rows.iterator();
+          faults.size() < most && (line > 0 || faults.isEmpty()) && it.hasNext(); ) {
+        CSVRecord row = it.next();
+        line = rows.getCurrentLineNumber();
+        row(new Row(row, "line " + line + ": ", faults), columns, sink);
+      }
+    } catch (MalformedInputException _) {
+      faults.add(
+          new Fault(
+              "after line " + Math.max(line, 1),
+              "the file is not UTF-8",
+              "Write it as UTF-8 and try again"));
+    } catch (CSVException | UncheckedIOException e) {
+      faults.add(
+          new Fault(
+              "after line " + Math.max(line, 1),
+              e.getCause() instanceof MalformedInputException
+                  ? "the file is not UTF-8"
+                  : "this is no table: a quoted cell does not end",
+              "Write it as CSV in UTF-8 and try again"));
+    }
+    return faults;
+  }
+
+  private static Reader withoutMark(Reader in) throws IOException {
+    PushbackReader text = new PushbackReader(in);
+    int first = text.read();
+    if (first >= 0 && first != '\uFEFF') {
+      text.unread(first);
+    }
+    return text;
+  }
+
+  /** A line of a table whose cells are read by the names of their columns. */
+  private record Row(CSVRecord cells, String path, List<Fault> faults) {
+
+    String cell(@Nullable String column) {
+      return column != null && cells.isSet(column) ? cells.get(column).strip() : "";
+    }
+
+    String key(String column) {
+      String cell = cell(column);
+      if (cell.isEmpty() || !Characters.areText(cell)) {
+        faults.add(
+            new Fault(
+                path + column,
+                cell.isEmpty() ? "there is nothing" : "'" + cell + "' is no key",
+                "Write a key"));
+      }
+      return cell.isEmpty() ? "?" : cell;
+    }
+
+    LocalDate day(String column) {
+      String cell = cell(column);
+      Matcher day = DAY.matcher(cell);
+      try {
+        if (day.matches()) {
+          return LocalDate.parse(day.group(1));
+        }
+      } catch (DateTimeParseException _) {
+        // no such day: told below
+      }
+      faults.add(
+          new Fault(
+              path + column,
+              "'" + cell + "' is no day",
+              "Write a date like 2026-05-01, or an instant like 2026-05-01T09:00:00Z"));
+      return LocalDate.EPOCH;
+    }
+
+    long count(@Nullable String column) {
+      String cell = cell(column);
+      try {
+        return cell.isEmpty() ? 1 : Long.parseLong(cell);
+      } catch (NumberFormatException _) {
+        faults.add(
+            new Fault(path + column, "'" + cell + "' is no whole number", "Write 1 or more"));
+        return 1;
+      }
+    }
+  }
+
+  private static void row(Row row, UseColumns columns, Sink sink) {
+    int before = row.faults().size();
+    PrincipalKey principal = new PrincipalKey(row.key(columns.principal()));
+    PermissionKey permission = new PermissionKey(row.key(columns.permission()));
+    ResourceKey resource = new ResourceKey(row.key(columns.resource()));
+    LocalDate day = row.day(columns.day());
+    long count = row.count(columns.count());
+    String other = row.cell(columns.actingFor());
+    PrincipalKey actingFor = other.isEmpty() ? null : new PrincipalKey(other);
+    if (row.faults().size() == before) {
+      take(
+          row.path().stripTrailing(),
+          new Parts(principal, permission, resource, day, count, actingFor),
+          row.faults(),
+          sink);
+    }
+  }
+
+  private record Parts(
+      PrincipalKey principal,
+      PermissionKey permission,
+      ResourceKey resource,
+      LocalDate day,
+      long count,
+      @Nullable PrincipalKey actingFor) {}
+
+  private static void take(String path, Parts it, List<Fault> faults, Sink sink) {
+    UseRecord.faultOf(path, it.principal(), it.count(), it.actingFor())
+        .ifPresentOrElse(
+            faults::add,
+            () -> {
+              Fault fault =
+                  sink.take(
+                      path,
+                      new UseRecord(
+                          it.principal(),
+                          it.permission(),
+                          it.resource(),
+                          it.day(),
+                          it.count(),
+                          it.actingFor()));
+              if (fault != null) {
+                faults.add(fault);
+              }
+            });
+  }
+
+  private static void line(String text, String path, List<Fault> faults, Sink sink) {
     JsonNode json;
     try {
       json = JSON.readTree(text);
@@ -84,7 +302,7 @@ public final class UseReader {
     record(new Node(json, path, faults), path, faults, sink);
   }
 
-  private static void record(Node in, String path, List<Fault> faults, Consumer<UseRecord> sink) {
+  private static void record(Node in, String path, List<Fault> faults, Sink sink) {
     int before = faults.size();
     PrincipalKey principal = in.requiredKey("principal", PrincipalKey::new);
     PermissionKey permission = in.requiredKey("permission", PermissionKey::new);
@@ -94,12 +312,7 @@ public final class UseReader {
     PrincipalKey actingFor = in.isNull("actingFor") ? null : in.key("actingFor", PrincipalKey::new);
     in.close();
     if (faults.size() == before) {
-      UseRecord.faultOf(path, principal, count, actingFor)
-          .ifPresentOrElse(
-              faults::add,
-              () ->
-                  sink.accept(
-                      new UseRecord(principal, permission, resource, day, count, actingFor)));
+      take(path, new Parts(principal, permission, resource, day, count, actingFor), faults, sink);
     }
   }
 }

@@ -5,12 +5,13 @@ import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
 
 /**
- * How much of a principal's access is needed, young and neither (section 12), in rights: pairs of
- * permission and resource.
+ * How much of a principal's access is needed, young, not observed and none of these (section 12),
+ * in rights: pairs of permission and resource.
  *
  * @param rights all that is effective
  * @param needed what was used or is demanded, and what comes with it
  * @param young what was not yet held when the window began, and what comes with it
+ * @param unobserved what no source of use reports over the whole window, and what comes with it
  * @param excess the rest
  * @param exposure of all that is effective, in the weights of {@link mandala.core.rule.Exposure}
  * @param excessExposure of the excess alone
@@ -20,6 +21,7 @@ public record Excess(
     long rights,
     long needed,
     long young,
+    long unobserved,
     long excess,
     long exposure,
     long excessExposure) {

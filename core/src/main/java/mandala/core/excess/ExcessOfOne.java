@@ -11,9 +11,9 @@ import mandala.core.evaluate.RightsCounter;
 import mandala.core.evaluate.SingleDecision;
 import mandala.core.model.Permission;
 import mandala.core.model.key.PrincipalKey;
+import mandala.core.present.Access;
 import mandala.core.rule.Exposure;
 import mandala.core.table.IntList;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Works out need, young and excess of one principal after the other (section 12), each in the same
@@ -24,6 +24,7 @@ import org.jspecify.annotations.Nullable;
  *   <li>Need: what was used and what is demanded, each with what comes with it.
  *   <li>Young: what is effective and was not when the window began, with what comes with it, but
  *       for what is needed.
+ *   <li>What is not observed: the rest that no source of use reports, with what comes with it.
  *   <li>Excess is counted as the rest.
  * </ol>
  */
@@ -35,6 +36,7 @@ final class ExcessOfOne {
   private final RightsCounter sweeping;
   private final RightsSet need;
   private final RightsSet young;
+  private final RightsSet unobserved;
   private AccessMap held = AccessMap.EMPTY;
 
   /** What was added and whose companions were not yet: pairs of position and permission. */
@@ -47,6 +49,7 @@ final class ExcessOfOne {
     sweeping = new RightsCounter(it);
     need = new RightsSet(it);
     young = new RightsSet(it);
+    unobserved = new RightsSet(it);
   }
 
   Excess of(PrincipalKey principal) {
@@ -72,9 +75,10 @@ final class ExcessOfOne {
         all[0],
         need.size(),
         young.size(),
-        all[0] - need.size() - young.size(),
+        unobserved.size(),
+        all[0] - need.size() - young.size() - unobserved.size(),
         all[1],
-        all[1] - need.exposure() - young.exposure());
+        all[1] - need.exposure() - young.exposure() - unobserved.exposure());
   }
 
   private long weight(int lane, long mask) {
@@ -96,7 +100,7 @@ final class ExcessOfOne {
 
   private void tellRest(int position, int word, long allowed, Consumer<Excess.Right> found) {
     int[] permissions = it.rights.ofType[it.places.type[position]];
-    long excess = allowed & ~need.at(position, word) & ~young.at(position, word);
+    long excess = allowed & ~kept(position, word);
     for (long rest = excess; rest != 0; rest &= rest - 1) {
       int bit = (word << 6) + Long.numberOfTrailingZeros(rest);
       found.accept(
@@ -105,7 +109,11 @@ final class ExcessOfOne {
     }
   }
 
-  /** Tells each right that is needed or young, and what gives it. */
+  private long kept(int position, int word) {
+    return need.at(position, word) | young.at(position, word) | unobserved.at(position, word);
+  }
+
+  /** Tells each right that must stay, and what gives it. */
   void eachKept(PrincipalKey principal, ExcessStudy.KeptVisitor visitor) {
     workOut(principal);
     int id = it.principal(principal);
@@ -118,7 +126,7 @@ final class ExcessOfOne {
           lane,
           (position, word, _) -> {
             int[] permissions = it.rights.ofType[it.places.type[position]];
-            long kept = need.at(position, word) | young.at(position, word);
+            long kept = kept(position, word);
             for (long rest = kept; rest != 0; rest &= rest - 1) {
               int permission = permissions[(word << 6) + Long.numberOfTrailingZeros(rest)];
               decision.givers(permission, position, givers);
@@ -136,13 +144,43 @@ final class ExcessOfOne {
       eachHeld(
           lane,
           (position, word, _) -> {
-            long kept = need.at(position, word) | young.at(position, word);
+            long kept = kept(position, word);
             if (kept != 0) {
               all.add(inLane, position, kept);
             }
           });
     }
     return all.build();
+  }
+
+  /** What is effective, what of it is needed or young, and what of it must stay. */
+  ExcessStudy.Shares shares(PrincipalKey principal) {
+    workOut(principal);
+    return new ExcessStudy.Shares(
+        new Access(it, null, held),
+        access((position, word) -> need.at(position, word) | young.at(position, word)),
+        access(this::kept));
+  }
+
+  /** The rights on a position in one word of its type's row. */
+  private interface Rights {
+    long at(int position, int word);
+  }
+
+  private Access access(Rights rights) {
+    return new Access(
+        it,
+        null,
+        new AccessMap(
+            it.rights.rowLength,
+            null,
+            (lane, sink) -> {
+              int type = it.rights.laneType[lane];
+              for (int at : it.places.ofType[type]) {
+                long bits = rights.at(at, lane - it.rights.offset[type]);
+                sink.put(at, bits, bits, 0);
+              }
+            }));
   }
 
   /** Takes what is held on one position in one word of its type's row. */
@@ -171,6 +209,7 @@ final class ExcessOfOne {
   private void workOut(PrincipalKey principal) {
     need.clear();
     young.clear();
+    unobserved.clear();
     int id = it.principal(principal);
     if (id < -1) {
       throw new IllegalArgumentException("There is no principal '" + principal + "'");
@@ -195,6 +234,18 @@ final class ExcessOfOne {
         eachYoung(where.start[i], where.end[i]);
       }
     }
+    if (study.observed != null) {
+      leaveUnobserved(study.observed);
+    }
+  }
+
+  private void leaveUnobserved(Observed observed) {
+    for (int lane = 0; lane < it.rights.rowLength; lane++) {
+      eachHeld(
+          lane,
+          (position, word, allowed) ->
+              addAll(position, word, allowed & ~observed.at(position, word), unobserved));
+    }
   }
 
   /** Whether nothing began or ended since the window did: then nothing is young. */
@@ -205,8 +256,8 @@ final class ExcessOfOne {
 
   private void needed(int permission, int position) {
     if (permission >= 0 && position >= 0) {
-      add(permission, position, null);
-      close(null);
+      add(permission, position, need);
+      close(need);
     }
   }
 
@@ -255,20 +306,24 @@ final class ExcessOfOne {
   }
 
   private void young(int position, int word, long fresh) {
+    addAll(position, word, fresh, young);
+  }
+
+  private void addAll(int position, int word, long rights, RightsSet to) {
     int[] permissions = it.rights.ofType[it.places.type[position]];
-    for (long rest = fresh; rest != 0; rest &= rest - 1) {
+    for (long rest = rights; rest != 0; rest &= rest - 1) {
       int bit = (word << 6) + Long.numberOfTrailingZeros(rest);
-      add(permissions[bit], position, need);
-      close(need);
+      add(permissions[bit], position, to);
+      close(to);
     }
   }
 
   /**
-   * Adds a right, as far as it is held and applies.
+   * Adds a right, as far as it is held and applies and an earlier set does not have it.
    *
-   * @param but what is left out, and makes it a young right; null for a needed one
+   * @param to need, young or not observed, in this order
    */
-  private void add(int permission, int position, @Nullable RightsSet but) {
+  private void add(int permission, int position, RightsSet to) {
     int type = it.places.type[position];
     int bit = it.rights.bit[type][permission];
     if (bit < 0) {
@@ -278,27 +333,26 @@ final class ExcessOfOne {
     long one = 1L << bit;
     int lane = it.rights.offset[type] + word;
     if ((held.allowed(held.maskAt(lane, position)) & one) == 0
-        || (but != null && (but.at(position, word) & one) != 0)) {
+        || (kept(position, word) & one) != 0) {
       return;
     }
-    if ((but == null ? need : young).add(position, bit)) {
-      open.add(position);
-      open.add(permission);
-    }
+    to.add(position, bit);
+    open.add(position);
+    open.add(permission);
   }
 
   /** Adds what comes with all that was added: what it implies, and its gates where they decide. */
-  private void close(@Nullable RightsSet but) {
+  private void close(RightsSet to) {
     while (open.size() > 0) {
       int permission = open.removeLast();
       int position = open.removeLast();
       for (int implied : study.implied[permission]) {
-        add(implied, position, but);
+        add(implied, position, to);
       }
       for (int gate : it.rights.gates[permission]) {
         int where = it.places.gateAt(it.rights, gate, position);
         if (where >= 0) {
-          add(gate, where, but);
+          add(gate, where, to);
         }
       }
     }

@@ -24,7 +24,9 @@ import mandala.core.model.Expectation;
 import mandala.core.model.Permission;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
+import mandala.core.present.Access;
 import mandala.core.question.Impact;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Tells of people what they need, what is young and what is excess (section 12), by one model, one
@@ -41,6 +43,9 @@ public final class ExcessStudy {
   final Use use;
   final UseWindow window;
   final PastNumbers past;
+
+  /** What is observed; null where that is everything. */
+  final @Nullable Observed observed;
 
   /** By number in the use: the permission and the position here, or -1. */
   final int[] permissions;
@@ -88,6 +93,7 @@ public final class ExcessStudy {
     this.use = use;
     this.window = window;
     past = PastNumbers.of(it, then);
+    observed = Observed.of(use.coverage(), window, it);
     permissions =
         use.permissions.stream()
             .mapToInt(key -> it.rights.permissionId.getOrDefault(key, -1))
@@ -151,6 +157,24 @@ public final class ExcessStudy {
     return rights;
   }
 
+  /**
+   * Somebody's access in shares, as figures show it.
+   *
+   * @param effective all of it
+   * @param needed what of it is needed or young
+   * @param kept the same, and what is not observed; the rest is excess
+   */
+  public record Shares(Access effective, Access needed, Access kept) {}
+
+  /**
+   * {@return the access of a principal in shares}
+   *
+   * @throws IllegalArgumentException if it is unknown
+   */
+  public Shares shares(PrincipalKey principal) {
+    return with(it -> it.shares(principal));
+  }
+
   /** Takes a right that must stay, by numbers, and what gives it. */
   @FunctionalInterface
   public interface KeptVisitor {
@@ -165,7 +189,8 @@ public final class ExcessStudy {
   }
 
   /**
-   * Visits the rights of a principal that are needed or young: all that must stay, in no order.
+   * Visits the rights of a principal that are needed, young or not observed: all that must stay, in
+   * no order.
    *
    * @throws IllegalArgumentException if it is unknown
    */
@@ -177,7 +202,7 @@ public final class ExcessStudy {
   }
 
   /**
-   * {@return the rights of a principal that are needed or young}
+   * {@return the rights of a principal that are needed, young or not observed}
    *
    * @throws IllegalArgumentException if it is unknown
    */

@@ -2,8 +2,8 @@ package mandala.core.excess;
 
 import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.BitSet;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -13,53 +13,58 @@ import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
 import mandala.core.table.IntList;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What was used within a window: by principal, the rights with the last day and the number of days
- * (section 12). It knows its own keys only, no model: fourteen bytes a right. Immutable.
+ * (section 12), and what is observed at all. It knows its own keys only, no model: fourteen bytes a
+ * right. Immutable.
  */
 public final class Use {
 
   /** No use at all. */
-  public static final Use NONE = new Builder().build();
+  public static final Use NONE = new Builder().build(UseCoverage.COMPLETE);
 
-  private final Map<PrincipalKey, Integer> principals;
+  private final Map<PrincipalKey, Rights> principals;
+  private final UseCoverage coverage;
   final List<PermissionKey> permissions;
   final List<ResourceKey> resources;
 
-  /** By principal: where its rights begin; one more at the end. */
-  private final int[] from;
-
-  private final int[] permission;
-  private final int[] resource;
-
-  /** The last day, in days since the epoch, and the number of days. */
-  private final int[] last;
-
-  private final short[] days;
+  /**
+   * What one principal used, each right at the same index of all arrays.
+   *
+   * @param permission by the numbers of the use
+   * @param resource by the numbers of the use
+   * @param last the last day, in days since the epoch
+   * @param days on how many days
+   */
+  @SuppressWarnings("ArrayRecordComponent") // seen in this file only, and never compared
+  private record Rights(int[] permission, int[] resource, int[] last, short[] days) {}
 
   private Use(
-      Map<PrincipalKey, Integer> principals,
+      Map<PrincipalKey, Rights> principals,
       List<PermissionKey> permissions,
       List<ResourceKey> resources,
-      int[] from,
-      int[] permission,
-      int[] resource,
-      int[] last,
-      short[] days) {
+      UseCoverage coverage) {
     this.principals = principals;
     this.permissions = permissions;
     this.resources = resources;
-    this.from = from;
-    this.permission = permission;
-    this.resource = resource;
-    this.last = last;
-    this.days = days;
+    this.coverage = coverage;
+  }
+
+  /** {@return what is observed}; what is not may have been used without a record */
+  public UseCoverage coverage() {
+    return coverage;
+  }
+
+  /** {@return the same use, of which this is observed} */
+  public Use observing(UseCoverage another) {
+    return new Use(principals, permissions, resources, another);
   }
 
   /** {@return how many rights of all principals were used} */
   public int size() {
-    return permission.length;
+    return principals.values().stream().mapToInt(it -> it.days.length).sum();
   }
 
   /** A right that was used: when last, and on how many days. */
@@ -68,14 +73,14 @@ public final class Use {
   /** {@return what was used of a principal's access} */
   public List<Used> of(PrincipalKey principal) {
     List<Used> all = new ArrayList<>();
-    int whose = principals.getOrDefault(principal, -1);
-    for (int i = begin(whose); i < end(whose); i++) {
+    Rights rights = principals.get(principal);
+    for (int i = 0; rights != null && i < rights.days.length; i++) {
       all.add(
           new Used(
-              permissions.get(permission[i]),
-              resources.get(resource[i]),
-              LocalDate.ofEpochDay(last[i]),
-              days[i]));
+              permissions.get(rights.permission[i]),
+              resources.get(rights.resource[i]),
+              LocalDate.ofEpochDay(rights.last[i]),
+              rights.days[i]));
     }
     return all;
   }
@@ -87,18 +92,26 @@ public final class Use {
   }
 
   void each(PrincipalKey principal, Visitor visitor) {
-    int whose = principals.getOrDefault(principal, -1);
-    for (int i = begin(whose); i < end(whose); i++) {
-      visitor.used(permission[i], resource[i]);
+    Rights rights = principals.get(principal);
+    for (int i = 0; rights != null && i < rights.days.length; i++) {
+      visitor.used(rights.permission[i], rights.resource[i]);
     }
   }
 
-  private int begin(int whose) {
-    return whose < 0 ? 0 : from[whose];
-  }
-
-  private int end(int whose) {
-    return whose < 0 ? 0 : from[whose + 1];
+  /**
+   * {@return this use, with what some principals used as another one tells it}; of others as here
+   *
+   * @param some who is told anew: those of whom the other tells nothing used nothing
+   */
+  public Use with(Use other, Collection<PrincipalKey> some) {
+    Builder builder = new Builder(this);
+    some.forEach(builder.principals::remove);
+    for (PrincipalKey who : some) {
+      other
+          .of(who)
+          .forEach(it -> builder.add(who, it.permission(), it.resource(), it.last(), it.days()));
+    }
+    return builder.build(coverage);
   }
 
   /**
@@ -114,12 +127,22 @@ public final class Use {
     }
   }
 
-  private record Right(PrincipalKey whose, PermissionKey permission, ResourceKey resource) {}
+  private record Right(PermissionKey permission, ResourceKey resource) {}
 
   /** {@return what some records tell within a window}; those of other days do not count at all */
   public static Told of(Iterable<UseRecord> records, UseWindow window, Catalogue catalogue) {
+    return of(records, window, catalogue, UseCoverage.COMPLETE);
+  }
+
+  /**
+   * {@return what some records tell within a window}; those of other days do not count at all
+   *
+   * @param coverage what is observed
+   */
+  public static Told of(
+      Iterable<UseRecord> records, UseWindow window, Catalogue catalogue, UseCoverage coverage) {
     List<UseRecord> strangers = new ArrayList<>();
-    Map<Right, BitSet> days = new LinkedHashMap<>();
+    Map<PrincipalKey, Map<Right, BitSet>> days = new LinkedHashMap<>();
     long first = window.first().toEpochDay();
     for (UseRecord it : records) {
       if (!window.contains(it.day())) {
@@ -128,20 +151,21 @@ public final class Use {
       if (isStranger(it, catalogue)) {
         strangers.add(it);
       } else {
-        days.computeIfAbsent(
-                new Right(it.whose(), it.permission(), it.resource()), _ -> new BitSet())
+        days.computeIfAbsent(it.whose(), _ -> new LinkedHashMap<>())
+            .computeIfAbsent(new Right(it.permission(), it.resource()), _ -> new BitSet())
             .set((int) (it.day().toEpochDay() - first));
       }
     }
     Builder builder = new Builder();
-    days.forEach((right, on) ->
-        builder.add(
-            right.whose(),
-            right.permission(),
-            right.resource(),
-            LocalDate.ofEpochDay(first + on.length() - 1),
-            on.cardinality()));
-    return new Told(builder.build(), strangers);
+    days.forEach((whose, rights) ->
+        rights.forEach((right, on) ->
+            builder.add(
+                whose,
+                right.permission(),
+                right.resource(),
+                LocalDate.ofEpochDay(first + on.length() - 1),
+                on.cardinality())));
+    return new Told(builder.build(coverage), strangers);
   }
 
   private static boolean isStranger(UseRecord it, Catalogue catalogue) {
@@ -155,23 +179,38 @@ public final class Use {
     return key.equals(PrincipalKey.ANONYMOUS) || catalogue.principals().containsKey(key);
   }
 
-  /** Gathers rights that were used, each told once, in any order. */
+  /**
+   * Gathers rights that were used, each told once. Those of one principal come together: it takes
+   * little more memory than what comes of it.
+   */
   public static final class Builder {
 
-    private final Map<PrincipalKey, Integer> principals = new HashMap<>();
+    private final Map<PrincipalKey, Rights> principals;
     private final Map<PermissionKey, Integer> permissions = new LinkedHashMap<>();
     private final Map<ResourceKey, Integer> resources = new LinkedHashMap<>();
-    private final IntList whose = new IntList();
     private final IntList permission = new IntList();
     private final IntList resource = new IntList();
     private final IntList last = new IntList();
     private final IntList days = new IntList();
+    private @Nullable PrincipalKey whose;
+
+    /** Begins with nothing. */
+    public Builder() {
+      principals = new HashMap<>();
+    }
+
+    private Builder(Use from) {
+      principals = new HashMap<>(from.principals);
+      from.permissions.forEach(it -> number(permissions, it));
+      from.resources.forEach(it -> number(resources, it));
+    }
 
     /**
      * Adds a right that was used.
      *
      * @param lastDay the last day
      * @param onDays on how many days, from 1 to {@link UseWindow#MOST}
+     * @throws IllegalArgumentException if the principal was told of before, and others since
      */
     public void add(
         PrincipalKey principal,
@@ -179,7 +218,13 @@ public final class Use {
         ResourceKey itsResource,
         LocalDate lastDay,
         int onDays) {
-      whose.add(number(principals, principal));
+      if (!principal.equals(whose)) {
+        close();
+        if (principals.containsKey(principal)) {
+          throw new IllegalArgumentException("'" + principal + "' was told of before");
+        }
+        whose = principal;
+      }
       permission.add(number(permissions, itsPermission));
       resource.add(number(resources, itsResource));
       last.add((int) lastDay.toEpochDay());
@@ -195,36 +240,31 @@ public final class Use {
       return number;
     }
 
-    /** {@return all of it} */
-    public Use build() {
-      int[] from = new int[principals.size() + 1];
-      for (int i = 0; i < whose.size(); i++) {
-        from[whose.get(i) + 1]++;
+    private void close() {
+      if (whose != null) {
+        short[] onDays = new short[days.size()];
+        for (int i = 0; i < onDays.length; i++) {
+          onDays[i] = (short) days.get(i);
+        }
+        principals.put(
+            whose, new Rights(permission.toArray(), resource.toArray(), last.toArray(), onDays));
       }
-      for (int i = 1; i < from.length; i++) {
-        from[i] += from[i - 1];
-      }
-      int[] next = Arrays.copyOf(from, from.length);
-      int[] itsPermission = new int[whose.size()];
-      int[] itsResource = new int[whose.size()];
-      int[] itsLast = new int[whose.size()];
-      short[] itsDays = new short[whose.size()];
-      for (int i = 0; i < whose.size(); i++) {
-        int at = next[whose.get(i)]++;
-        itsPermission[at] = permission.get(i);
-        itsResource[at] = resource.get(i);
-        itsLast[at] = last.get(i);
-        itsDays[at] = (short) days.get(i);
-      }
+      List.of(permission, resource, last, days).forEach(IntList::clear);
+    }
+
+    /**
+     * {@return all of it}
+     *
+     * @param coverage what is observed
+     */
+    public Use build(UseCoverage coverage) {
+      close();
+      whose = null;
       return new Use(
           Map.copyOf(principals),
           List.copyOf(permissions.keySet()),
           List.copyOf(resources.keySet()),
-          from,
-          itsPermission,
-          itsResource,
-          itsLast,
-          itsDays);
+          coverage);
     }
   }
 }

@@ -78,7 +78,8 @@ final class Leaving {
     }
     for (Guest guest : new LinkedHashSet<>(round.catalogue.guests())) {
       Integer person = round.people.get(guest.principal());
-      boolean touched = round.selected == null || round.selected.contains(person);
+      boolean touched =
+          !round.isUntouched(guest) && (round.selected == null || round.selected.contains(person));
       if (person != null && touched && needsNothing(guest, person, used, accounts)) {
         moves.add(new Move.EndGuest(guest, subject(guest), new ShrinkStep.Why.NothingByIt()));
       }
@@ -102,7 +103,9 @@ final class Leaving {
     }
     for (Guest guest : new LinkedHashSet<>(round.catalogue.guests())) {
       Integer person = round.people.get(guest.principal());
-      if (round.selected == null || (person != null && round.selected.contains(person))) {
+      boolean chosen =
+          round.selected == null || (person != null && round.selected.contains(person));
+      if (chosen && !round.isUntouched(guest)) {
         moves.add(new Move.EndGuest(guest, subject(guest), why));
       }
     }

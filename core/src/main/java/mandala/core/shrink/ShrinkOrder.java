@@ -4,10 +4,12 @@ import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Predicate;
 import mandala.core.excess.Use;
 import mandala.core.excess.UseRecord;
 import mandala.core.excess.UseWindow;
 import mandala.core.model.Subject;
+import mandala.core.model.Thing;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
@@ -19,7 +21,7 @@ import mandala.core.model.key.ResourceKey;
  * @param acted what was done for others within the window, each once
  * @param selection only what gives something to one who has one of these subjects is touched; empty
  *     for all
- * @param untouched keys of assignments, bridges and groups that stay as they are
+ * @param untouched what stays as it is of assignments, bridges, groups and guest memberships
  * @param tight from 0, where only what nobody needs goes, to 1, where all is trimmed to what is
  *     needed
  * @param split whether a group's assignment may be replaced by some to its members
@@ -30,7 +32,7 @@ public record ShrinkOrder(
     Use use,
     List<Acted> acted,
     List<Subject> selection,
-    Set<String> untouched,
+    Predicate<Thing> untouched,
     double tight,
     boolean split,
     int clauses) {
@@ -46,7 +48,6 @@ public record ShrinkOrder(
   public ShrinkOrder {
     acted = List.copyOf(acted);
     selection = List.copyOf(selection);
-    untouched = Set.copyOf(untouched);
     if (!(tight >= 0 && tight <= 1)) {
       throw new IllegalArgumentException(tight + " is no tightness; write a number from 0 to 1");
     }
@@ -62,7 +63,7 @@ public record ShrinkOrder(
 
   /** {@return an order for everybody, trimmed to what is needed} */
   public static ShrinkOrder of(UseWindow window, Use use, List<Acted> acted) {
-    return new ShrinkOrder(window, use, acted, List.of(), Set.of(), 1, true, CLAUSES);
+    return new ShrinkOrder(window, use, acted, List.of(), _ -> false, 1, true, CLAUSES);
   }
 
   /** {@return what some records within a window say was done for others} */
@@ -84,5 +85,11 @@ public record ShrinkOrder(
   /** {@return the same, more or less tight} */
   public ShrinkOrder tight(double another) {
     return new ShrinkOrder(window, use, acted, selection, untouched, another, split, clauses);
+  }
+
+  /** {@return the same, and these stay as they are} */
+  public ShrinkOrder without(Predicate<Thing> some) {
+    return new ShrinkOrder(
+        window, use, acted, selection, untouched.or(some), tight, split, clauses);
   }
 }

@@ -107,7 +107,7 @@ class ExcessSpec {
   @Test
   void whatNobodyUsesIsExcess() {
     givesAll("ada");
-    assertThat(of("ada")).isEqualTo(new Excess(new PrincipalKey("ada"), 5, 0, 0, 5, 5, 5));
+    assertThat(of("ada")).isEqualTo(new Excess(new PrincipalKey("ada"), 5, 0, 0, 0, 5, 5, 5));
     assertThat(excessOf("ada"))
         .containsExactly("edit coin", "edit ring", "enter hall", "view coin", "view ring");
   }
@@ -192,14 +192,14 @@ class ExcessSpec {
     gives("enter", "ada", Window.ALWAYS);
     gives("edit", "ada", new Window(NOON.minusSeconds(60), null));
     used("ada", "view", "coin", "2026-05-10", null);
-    assertThat(of("ada")).isEqualTo(new Excess(new PrincipalKey("ada"), 5, 2, 3, 0, 5, 0));
+    assertThat(of("ada")).isEqualTo(new Excess(new PrincipalKey("ada"), 5, 2, 3, 0, 0, 5, 0));
   }
 
   @Test
   void whoIsNotActiveHasNoExcess() {
     model.person("cor", "trust", Principal.Status.SUSPENDED, Window.ALWAYS);
     givesAll("cor");
-    assertThat(of("cor")).isEqualTo(new Excess(new PrincipalKey("cor"), 0, 0, 0, 0, 0, 0));
+    assertThat(of("cor")).isEqualTo(new Excess(new PrincipalKey("cor"), 0, 0, 0, 0, 0, 0, 0));
     assertThat(of("cor").excessShare()).isZero();
   }
 

@@ -13,6 +13,7 @@ import mandala.core.question.Impact;
 import mandala.core.shrink.ShrinkOrder;
 import mandala.core.shrink.ShrinkStep;
 import mandala.core.shrink.Shrinker;
+import mandala.document.ShrinkText;
 import mandala.document.Words;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -125,7 +126,7 @@ final class ShrinkCommand implements Callable<Integer> {
     WrittenModel.Teller teller = new WrittenModel.Teller(engine.catalogue());
     List<String> sentences = new ArrayList<>();
     for (ShrinkStep step : answer.steps()) {
-      sentences.add(teller.sentence(step.changes(), why(step.why())));
+      sentences.add(teller.sentence(step.changes(), ShrinkText.why(step.why(), use.span())));
     }
     int before = engine.catalogue().assignments().size();
     int after = answer.model().assignments().size();
@@ -151,34 +152,5 @@ final class ShrinkCommand implements Callable<Integer> {
       sentences.forEach(it -> out.println("  " + it));
     }
     out.flush();
-  }
-
-  private String why(ShrinkStep.Why why) {
-    String span = use.span();
-    return switch (why) {
-      case ShrinkStep.Why.NobodyNeedsIt(int people) ->
-          people == 0
-              ? "it has no active holders"
-              : (people == 1
-                      ? "its 1 holder did not need it in "
-                      : "none of its " + people + " holders needed it in ")
-                  + span;
-      case ShrinkStep.Why.KeptOtherwise(int people) ->
-          counted(people)
-              + (people == 1 ? " keeps" : " keep")
-              + " what they need through other assignments";
-      case ShrinkStep.Why.Narrowed(int people, int needing) ->
-          needing
-              + " of "
-              + counted(people)
-              + (needing == 1 ? " keeps" : " keep")
-              + " what they need; the rest was not needed in "
-              + span;
-      case ShrinkStep.Why.NothingByIt _ -> "nothing that it granted was needed in " + span;
-    };
-  }
-
-  private static String counted(int people) {
-    return people == 1 ? "1 holder" : people + " holders";
   }
 }
