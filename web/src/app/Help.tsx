@@ -1,6 +1,7 @@
 import { Drawer, Tabs } from "antd";
 import { Link } from "react-router";
-import { GLOSSARY, KEYS, QUESTIONS } from "@/shared/lib/glossary";
+import { GLOSSARY } from "@/shared/lib/glossary";
+import { KEYS, QUESTIONS } from "@/shared/lib/help";
 import styles from "./Help.module.css";
 
 /** Help: which question to ask, Mandala's own words, and the keys. */

@@ -1,10 +1,15 @@
-import { useMemo } from "react";
+import { lazy, Suspense, useMemo } from "react";
 import type { Schemas } from "@/shared/api/client";
 import { layOut, type Edges, type PetalShape, type SectorShape } from "./mandala";
+import type { Shares } from "./MandalaShares";
 import { count } from "@/shared/lib/words";
 import styles from "./Mandala.module.css";
 
 type Figure = Schemas["FigureView"];
+
+const MandalaShares = lazy(async () => ({
+  default: (await import("./MandalaShares")).MandalaShares,
+}));
 
 interface Props {
   figure: Figure;
@@ -17,6 +22,8 @@ interface Props {
   onChoose?: (sector: string) => void;
   /** Differences from another figure, drawn as edges. */
   edges?: Edges;
+  /** What of it is used: the rest is hatched, and dotted where nobody observes it. */
+  shares?: Shares | undefined;
   label: string;
 }
 
@@ -29,11 +36,15 @@ export function Mandala({
   chosen,
   onChoose,
   edges,
+  shares,
   label,
 }: Props) {
   const full = centre !== undefined;
   const radius = size / 2 - (full && labels ? 88 : 1);
-  const shapes = useMemo(() => layOut(figure, radius, edges), [figure, radius, edges]);
+  const shapes = useMemo(
+    () => layOut(figure, radius, edges, shares?.used),
+    [figure, radius, edges, shares],
+  );
   const half = size / 2;
   return (
     <svg
@@ -55,6 +66,11 @@ export function Mandala({
           onChoose={onChoose}
         />
       ))}
+      {shares && (
+        <Suspense>
+          <MandalaShares figure={figure} shares={shares} radius={radius} />
+        </Suspense>
+      )}
       <circle
         r={radius * (full ? (labels ? 0.205 : 0.235) : 0.16)}
         fill={full ? "var(--paper)" : "var(--ink)"}

@@ -56,7 +56,12 @@ const GAP = 0.16;
  * before what is set apart), so that everyone in an account has the same areas at the same angles.
  * A petal's width within its sector is the square root of the share of the area that it covers.
  */
-export function layOut(figure: Figure, radius: number, edges: Edges = {}): SectorShape[] {
+export function layOut(
+  figure: Figure,
+  radius: number,
+  edges: Edges = {},
+  used?: Figure,
+): SectorShape[] {
   const sectors = figure.sectors;
   const weights = sectors.map((sector) => Math.sqrt(sector.size));
   const total = weights.reduce((sum, weight) => sum + weight, 0);
@@ -83,7 +88,7 @@ export function layOut(figure: Figure, radius: number, edges: Edges = {}): Secto
       to,
       labelAt: [x, y] as [number, number],
       labelAnchor: Math.abs(x) < radius * 0.25 ? "middle" : x > 0 ? "start" : "end",
-      description: describe(sector.name, sector.petals),
+      description: describe(sector.name, sector.petals, used && petalsIn(used, sector.key)),
       petals: CLASSES.map((accessClass) => {
         const petalOf = (of: Figure | null | undefined) =>
           of?.sectors
@@ -124,11 +129,19 @@ function short(name: string): string {
   return name.length > 22 ? name.slice(0, 21) + "…" : name;
 }
 
-function describe(name: string, petals: Petal[]): string {
+function petalsIn(figure: Figure, key: string): Petal[] {
+  return figure.sectors.find((it) => it.key === key)?.petals ?? [];
+}
+
+function describe(name: string, petals: Petal[], used?: Petal[]): string {
   const parts = petals
     .filter((petal) => petal.reached + petal.blocked + petal.denied > 0)
     .map((petal) => {
       const words = [`${petal.accessClass} ${petal.reached} of ${petal.applicable}`];
+      if (used) {
+        const some = used.find((it) => it.accessClass === petal.accessClass)?.reached ?? 0;
+        words.push(`${some} used`);
+      }
       if (petal.risk) words.push(`up to ${petal.risk} risk`);
       if (petal.blocked)
         words.push(`${count(petal.blocked, "resource")} blocked by a missing gate`);
@@ -138,7 +151,7 @@ function describe(name: string, petals: Petal[]): string {
   return `${name}: ${parts.length > 0 ? parts.join("; ") : "no access"}`;
 }
 
-function drawing(accessClass: AccessClass, radius: number) {
+export function drawing(accessClass: AccessClass, radius: number) {
   const [inner, outer] = RINGS[accessClass];
   return (start: number, end: number) =>
     arc().cornerRadius(radius * 0.045)({
@@ -151,7 +164,7 @@ function drawing(accessClass: AccessClass, radius: number) {
 }
 
 /** Half the angle of a petal that covers `some` of `all`, by the square root of its share. */
-function halfOf(some: number, all: number, from: number, to: number): number {
+export function halfOf(some: number, all: number, from: number, to: number): number {
   const share = Math.sqrt(some / Math.max(1, all));
   return Math.max(0.03, ((to - from - PAD) / 2) * Math.min(1, share));
 }

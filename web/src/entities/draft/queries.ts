@@ -105,6 +105,15 @@ export function useHandle(id: string) {
   );
 }
 
+/** Begins a draft of what was proposed by a trim; it becomes the active one. */
+export function useTakeTrim(job: string) {
+  return useDraftAct((tight: number) =>
+    answerOf(
+      api.POST("/api/excess/trims/{job}/draft", { params: { path: { job } }, body: { tight } }),
+    ),
+  );
+}
+
 export function useDrop(id: string) {
   return useDraftAct((change: ChangeView) =>
     answerOf(

@@ -15,6 +15,7 @@ const PURPOSES: Record<string, string> = {
   directory: "Read people, places and rights",
   findings: "Read findings",
   trail: "Read the trail and revisions",
+  use: "Report use of access",
 };
 
 /** How a purpose is said. */

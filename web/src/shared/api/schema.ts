@@ -4,7 +4,23 @@
  */
 
 export interface paths {
-    "/api/settings/approval/{account}": {
+    "/api/use/sources/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["keep"];
+        post?: never;
+        delete: operations["remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/use/policy": {
         parameters: {
             query?: never;
             header?: never;
@@ -20,6 +36,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/settings/approval/{account}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["set_1"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/saved-views": {
         parameters: {
             query?: never;
@@ -28,7 +60,7 @@ export interface paths {
             cookie?: never;
         };
         get: operations["views"];
-        put: operations["keep"];
+        put: operations["keep_1"];
         post?: never;
         delete: operations["forget"];
         options?: never;
@@ -126,6 +158,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["begin_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["take"];
         delete?: never;
         options?: never;
         head?: never;
@@ -260,6 +308,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/excess/trims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["begin_3"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/excess/trims/{job}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts": {
         parameters: {
             query?: never;
@@ -269,7 +349,7 @@ export interface paths {
         };
         get: operations["list"];
         put?: never;
-        post: operations["begin_3"];
+        post: operations["begin_4"];
         delete?: never;
         options?: never;
         head?: never;
@@ -459,13 +539,45 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["draft"];
+        get: operations["draft_1"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
         patch: operations["handle"];
+        trace?: never;
+    };
+    "/api/use/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/use/sources/{key}/strangers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["strangers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/trail": {
@@ -491,7 +603,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["list_1"];
+        get: operations["list_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -795,7 +907,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["list_2"];
+        get: operations["list_3"];
         put?: never;
         post?: never;
         delete?: never;
@@ -875,7 +987,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["list_3"];
+        get: operations["list_4"];
         put?: never;
         post?: never;
         delete?: never;
@@ -940,6 +1052,54 @@ export interface paths {
             cookie?: never;
         };
         get: operations["export_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/excess": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["excess"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/excess/trims/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["proposals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/excess/rights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["rights"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1063,7 +1223,7 @@ export interface paths {
          *
          *     For example `GET /api/checks/proposals?account=quillhaven`.
          */
-        get: operations["proposals"];
+        get: operations["proposals_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1438,6 +1598,72 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        ColumnOrder: {
+            principal: string;
+            permission: string;
+            resource: string;
+            day: string;
+            count?: string;
+            actingFor?: string;
+        };
+        SourceOrder: {
+            name: string;
+            account: string;
+            permissions?: string[];
+            places?: string[];
+            /** Format: date */
+            since: string;
+            columns?: components["schemas"]["ColumnOrder"];
+        };
+        SourceList: {
+            accounts: string[];
+            sources: components["schemas"]["SourceView"][];
+            /** Format: date */
+            ownSince: string;
+            /** Format: int32 */
+            rolledAfter: number;
+            /** Format: int32 */
+            kept: number;
+            /** Format: int32 */
+            strangersKept: number;
+            /** Format: int32 */
+            window: number;
+            mine: boolean;
+        };
+        SourceView: {
+            key: string;
+            name: string;
+            account: string;
+            permissions?: string[];
+            places: string[];
+            /** Format: date */
+            since: string;
+            columns: components["schemas"]["UseColumns"];
+            /** Format: int64 */
+            batches: number;
+            /** Format: int64 */
+            records: number;
+            /** Format: date-time */
+            latest?: string;
+        };
+        UseColumns: {
+            principal: string;
+            permission: string;
+            resource: string;
+            day: string;
+            count?: string;
+            actingFor?: string;
+        };
+        KeepOrder: {
+            /** Format: int32 */
+            rolledAfter: number;
+            /** Format: int32 */
+            kept: number;
+            /** Format: int32 */
+            strangersKept: number;
+            /** Format: int32 */
+            window: number;
+        };
         ApprovalLimit: {
             /** Format: int32 */
             people?: number;
@@ -1626,6 +1852,13 @@ export interface components {
             name: string;
             enrolled: boolean;
         };
+        Taken: {
+            /** Format: int64 */
+            records: number;
+            /** Format: int64 */
+            unknown: number;
+            again: boolean;
+        };
         ExportOrder: {
             format: string;
             filter?: components["schemas"]["TrailFilter"];
@@ -1766,6 +1999,19 @@ export interface components {
             at: string;
             read: boolean;
         };
+        TrimOrder: {
+            principal: string;
+            /** Format: int32 */
+            days?: number;
+            others?: boolean;
+        };
+        TrimChoice: {
+            /** Format: double */
+            tight: number;
+        };
+        TrimDraft: {
+            draft: string;
+        };
         Beginning: {
             name?: string;
         };
@@ -1896,6 +2142,22 @@ export interface components {
             /** Format: int32 */
             size: number;
             path: string;
+        };
+        StrangerList: {
+            /** Format: int64 */
+            records: number;
+            strangers: components["schemas"]["StrangerView"][];
+        };
+        StrangerView: {
+            principal: string;
+            permission: string;
+            resource: string;
+            actingFor?: string;
+            /** Format: date */
+            last: string;
+            /** Format: int64 */
+            records: number;
+            missing: string[];
         };
         TrailLine: {
             /** Format: int64 */
@@ -2315,6 +2577,127 @@ export interface components {
             jobs: components["schemas"]["Job"][];
         };
         StreamingResponseBody: unknown;
+        ExcessAnswer: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int32 */
+            days: number;
+            /** Format: date */
+            first: string;
+            historyShort: boolean;
+            part: boolean;
+            /** Format: int64 */
+            rights: number;
+            /** Format: int64 */
+            needed: number;
+            /** Format: int64 */
+            young: number;
+            /** Format: int64 */
+            unobserved: number;
+            /** Format: int64 */
+            unused: number;
+            /** Format: int64 */
+            exposure?: number;
+            /** Format: int64 */
+            unusedExposure?: number;
+            whole: components["schemas"]["FigureView"];
+            used: components["schemas"]["FigureView"];
+            kept: components["schemas"]["FigureView"];
+            permissions: components["schemas"]["UnusedPermission"][];
+        };
+        FigureView: {
+            /** Format: int64 */
+            rights: number;
+            sectors: components["schemas"]["Sector"][];
+        };
+        Petal: {
+            accessClass: string;
+            /** Format: int32 */
+            applicable: number;
+            /** Format: int32 */
+            reached: number;
+            /** Format: int32 */
+            blocked: number;
+            /** Format: int32 */
+            denied: number;
+            risk?: string;
+        };
+        Sector: {
+            key: string;
+            name: string;
+            account: boolean;
+            door: boolean;
+            /** Format: int32 */
+            size: number;
+            petals: components["schemas"]["Petal"][];
+        };
+        UnusedPermission: {
+            key: string;
+            name: string;
+            /** @enum {string} */
+            accessClass: "view" | "change" | "administer";
+            /** @enum {string} */
+            risk: "low" | "moderate" | "high" | "critical";
+            /** Format: int64 */
+            places: number;
+            /** Format: date */
+            lastUsed?: string;
+            /** Format: int32 */
+            colleagues?: number;
+            /** Format: int32 */
+            colleaguesUsing?: number;
+        };
+        TrimAnswer: {
+            /** Format: int64 */
+            revision: number;
+            principal: string;
+            /** Format: int32 */
+            days: number;
+            /** Format: int64 */
+            before: number;
+            /** Format: int64 */
+            floor: number;
+            /** Format: int64 */
+            own: number;
+            narrows: boolean;
+            points: components["schemas"]["TrimPoint"][];
+        };
+        TrimPoint: {
+            /** Format: double */
+            tight: number;
+            /** Format: int64 */
+            after: number;
+            /** Format: int64 */
+            own: number;
+            /** Format: int32 */
+            added: number;
+            steps: components["schemas"]["TrimStep"][];
+            changes?: string;
+        };
+        TrimStep: {
+            said: string[];
+            why: string;
+        };
+        UnusedAnswer: {
+            /** Format: date */
+            keptSince: string;
+            /** Format: int32 */
+            total: number;
+            rights: components["schemas"]["UnusedRight"][];
+            /** Format: int32 */
+            hidden: number;
+        };
+        UnusedRight: {
+            resource: string;
+            name: string;
+            /** Format: date */
+            lastUsed?: string;
+            /** Format: int32 */
+            days: number;
+            /** Format: date-time */
+            heldSince?: string;
+            heldLonger: boolean;
+        };
         DraftList: {
             mine: components["schemas"]["Summary"][];
             waiting: components["schemas"]["Summary"][];
@@ -2406,11 +2789,6 @@ export interface components {
             lost: number;
             sample?: string;
         };
-        FigureView: {
-            /** Format: int64 */
-            rights: number;
-            sectors: components["schemas"]["Sector"][];
-        };
         PersonImpact: {
             person: components["schemas"]["PersonName"];
             /** Format: int64 */
@@ -2422,27 +2800,6 @@ export interface components {
             more?: components["schemas"]["FigureView"];
             less?: components["schemas"]["FigureView"];
             lines: components["schemas"]["DifferenceLine"][];
-        };
-        Petal: {
-            accessClass: string;
-            /** Format: int32 */
-            applicable: number;
-            /** Format: int32 */
-            reached: number;
-            /** Format: int32 */
-            blocked: number;
-            /** Format: int32 */
-            denied: number;
-            risk?: string;
-        };
-        Sector: {
-            key: string;
-            name: string;
-            account: boolean;
-            door: boolean;
-            /** Format: int32 */
-            size: number;
-            petals: components["schemas"]["Petal"][];
         };
         DemoPerson: {
             key: string;
@@ -2784,7 +3141,79 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SourceOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceList"];
+                };
+            };
+        };
+    };
+    remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceList"];
+                };
+            };
+        };
+    };
     set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceList"];
+                };
+            };
+        };
+    };
+    set_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -2830,7 +3259,7 @@ export interface operations {
             };
         };
     };
-    keep: {
+    keep_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -3086,6 +3515,29 @@ export interface operations {
             };
         };
     };
+    take: {
+        parameters: {
+            query: {
+                source: string;
+                batch: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+        };
+    };
     begin_2: {
         parameters: {
             query?: never;
@@ -3336,6 +3788,56 @@ export interface operations {
             };
         };
     };
+    begin_3: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrimOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrimChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrimDraft"];
+                };
+            };
+        };
+    };
     list: {
         parameters: {
             query?: never;
@@ -3356,7 +3858,7 @@ export interface operations {
             };
         };
     };
-    begin_3: {
+    begin_4: {
         parameters: {
             query?: never;
             header?: never;
@@ -3681,7 +4183,7 @@ export interface operations {
             };
         };
     };
-    draft: {
+    draft_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -3729,6 +4231,48 @@ export interface operations {
             };
         };
     };
+    list_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceList"];
+                };
+            };
+        };
+    };
+    strangers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrangerList"];
+                };
+            };
+        };
+    };
     page: {
         parameters: {
             query?: {
@@ -3761,7 +4305,7 @@ export interface operations {
             };
         };
     };
-    list_1: {
+    list_2: {
         parameters: {
             query?: {
                 account?: string;
@@ -4212,7 +4756,7 @@ export interface operations {
             };
         };
     };
-    list_2: {
+    list_3: {
         parameters: {
             query?: {
                 limit?: number;
@@ -4318,7 +4862,7 @@ export interface operations {
             };
         };
     };
-    list_3: {
+    list_4: {
         parameters: {
             query?: never;
             header?: never;
@@ -4445,6 +4989,83 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    excess: {
+        parameters: {
+            query: {
+                principal: string;
+                at?: string;
+                days?: number;
+                draft?: string;
+                revision?: number;
+                in?: string;
+                doors?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExcessAnswer"];
+                };
+            };
+        };
+    };
+    proposals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrimAnswer"];
+                };
+            };
+        };
+    };
+    rights: {
+        parameters: {
+            query: {
+                principal: string;
+                at?: string;
+                days?: number;
+                draft?: string;
+                revision?: number;
+                permission: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnusedAnswer"];
+                };
             };
         };
     };
@@ -4610,7 +5231,7 @@ export interface operations {
             };
         };
     };
-    proposals: {
+    proposals_1: {
         parameters: {
             query: {
                 /** @example quillhaven */

@@ -1,4 +1,4 @@
-import { useMemo, useState } from "react";
+import { Suspense, lazy, useMemo, useState } from "react";
 import { Checkbox } from "antd";
 import {
   CLASSES,
@@ -15,7 +15,6 @@ import {
   type TableRow,
 } from "@/entities/access/model";
 import { useInside } from "@/entities/access/queries";
-import { RoutesPanel } from "@/entities/access/RoutesPanel";
 import { VerdictMark } from "@/entities/access/VerdictMark";
 import { SavedViews } from "@/entities/view/SavedViews";
 import { useAddress } from "@/shared/lib/useAddress";
@@ -24,7 +23,12 @@ import { DataTable } from "@/shared/ui/DataTable";
 import { useListView } from "@/shared/ui/useListView";
 import { MarkButton, MarkNames } from "./Marks";
 import { RegionName } from "./RegionName";
+import { Loading } from "@/shared/ui/Loading";
 import styles from "./AccessTable.module.css";
+
+const RoutesPanel = lazy(async () => ({
+  default: (await import("@/entities/access/RoutesPanel")).RoutesPanel,
+}));
 
 interface Props {
   regions: Region[];
@@ -186,15 +190,17 @@ export function AccessTable({ regions, permissions, question, unfold }: Props) {
                 />
               )}
               {routes.row === row.id && routes.permission && (
-                <RoutesPanel
-                  question={question}
-                  permission={routes.permission}
-                  resource={routes.resource}
-                  region={row.region}
-                  onPlace={(place) =>
-                    set({ routes: `${routes.permission}@${place}@${row.id}` }, { replace: true })
-                  }
-                />
+                <Suspense fallback={<Loading what="routes" rows={3} />}>
+                  <RoutesPanel
+                    question={question}
+                    permission={routes.permission}
+                    resource={routes.resource}
+                    region={row.region}
+                    onPlace={(place) =>
+                      set({ routes: `${routes.permission}@${place}@${row.id}` }, { replace: true })
+                    }
+                  />
+                </Suspense>
               )}
             </div>
           ),

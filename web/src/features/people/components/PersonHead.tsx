@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { LazyComposer } from "@/entities/assignment/LazyComposer";
 import { LazyThingForm } from "@/entities/form/LazyThingForm";
 import { Mandala } from "@/entities/access/Mandala";
+import { percent, type Excess } from "@/entities/access/excess";
 import type { Answer } from "@/entities/access/model";
 import { DraftMark } from "@/entities/draft/DraftMark";
 import { useEdit } from "@/entities/draft/queries";
@@ -21,10 +22,12 @@ interface Props {
   page: Page;
   /** Their whole access; absent while it loads and where the viewer can't ask. */
   figure: Answer["figure"] | undefined;
+  /** What they use of it; absent likewise. */
+  excess: Excess | undefined;
 }
 
 /** The head of a person's page: mandala, facts, and what the viewer may do with them. */
-export function PersonHead({ page, figure }: Props) {
+export function PersonHead({ page, figure, excess }: Props) {
   const { person } = page;
   return (
     <PageHead
@@ -39,6 +42,7 @@ export function PersonHead({ page, figure }: Props) {
         figure && (
           <Mandala
             figure={figure}
+            shares={excess && { used: excess.used, kept: excess.kept }}
             size={150}
             label={`${person.name}: ${count(figure.rights, "right")}`}
           />
@@ -49,7 +53,7 @@ export function PersonHead({ page, figure }: Props) {
           {person.name} <DraftMark mark={person.mark} />
         </>
       }
-      facts={factsOf(page)}
+      facts={[...factsOf(page), excess && <Exposure excess={excess} />]}
       actions={<Actions page={page} />}
     />
   );
@@ -93,6 +97,17 @@ function factsOf(page: Page): ReactNode[] {
       </>
     ),
   ];
+}
+
+function Exposure({ excess }: { excess: Excess }) {
+  const { exposure, unusedExposure = 0, days } = excess;
+  if (exposure === undefined || exposure === 0) return null;
+  return (
+    <Link to="?tab=use">
+      <Term word="exposure">exposure</Term> {exposure.toLocaleString("en")},{" "}
+      {percent(unusedExposure, exposure)} not used in {days} days
+    </Link>
+  );
 }
 
 function Named({ it }: { it: Schemas["Linked"] }) {

@@ -2,6 +2,7 @@ import { lazy, Suspense, type ComponentType } from "react";
 import { Tabs } from "antd";
 import { Link, useParams } from "react-router";
 import { questionAbout } from "@/entities/access/model";
+import { useExcess } from "@/entities/access/excess";
 import { useAccess } from "@/entities/access/queries";
 import { usePersonPage } from "@/entities/thing/queries";
 import type { Schemas } from "@/shared/api/client";
@@ -14,6 +15,10 @@ import { SignInFacts } from "../components/SignInFacts";
 
 const HeldAccess = lazy(async () => ({
   default: (await import("../components/HeldAccess")).HeldAccess,
+}));
+
+const UseOfAccess = lazy(async () => ({
+  default: (await import("../components/UseOfAccess")).UseOfAccess,
 }));
 
 interface Props {
@@ -45,6 +50,11 @@ function Whole({
   const asks = page.cannot.ask === undefined;
   const figure = useAccess(questionAbout(key, { in: home, doors: home !== "", factor: true }), asks)
     .data?.figure;
+  const excess = useExcess(
+    { principal: key },
+    { in: home, doors: home !== "" },
+    asks && page.state === "active",
+  ).data;
   const counted = (label: string, many: number) => (
     <>
       {label} <small>{many}</small>
@@ -52,11 +62,11 @@ function Whole({
   );
   return (
     <>
-      <PersonHead page={page} figure={figure} />
+      <PersonHead page={page} figure={figure} excess={excess} />
       <Tabs
         activeKey={params.get("tab") ?? "access"}
         destroyOnHidden
-        onChange={(tab) => set({ tab: tab === "access" ? "" : tab, routes: "" })}
+        onChange={(tab) => set({ tab: tab === "access" ? "" : tab, routes: "", trim: "" })}
         items={[
           {
             key: "access",
@@ -68,6 +78,17 @@ function Whole({
                 waits={["invited", "not yet"].includes(page.state)}
                 drafted={page.person.mark === "adds"}
               />
+            ) : (
+              <EmptyState title="You can't ask about their access">{page.cannot.ask}</EmptyState>
+            ),
+          },
+          {
+            key: "use",
+            label: "Use",
+            children: asks ? (
+              <Suspense fallback={<Loading what="what they use" rows={8} />}>
+                <UseOfAccess page={page} />
+              </Suspense>
             ) : (
               <EmptyState title="You can't ask about their access">{page.cannot.ask}</EmptyState>
             ),

@@ -27,7 +27,7 @@ export function TokenList() {
       <section className={styles["wide"]} aria-label="Tokens">
         <p>
           A program reads with a token what the person or service whose rights it has may read, in
-          the accounts you choose. A token can change nothing.
+          the accounts you choose, or reports use. A token can change nothing else.
         </p>
         {tokens.isError && (
           <ProblemAlert problem={tokens.error} onRetry={() => void tokens.refetch()} />

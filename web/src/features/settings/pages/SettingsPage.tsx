@@ -1,4 +1,6 @@
+import { lazy, Suspense } from "react";
 import { useAccounts } from "@/entities/account/queries";
+import { Loading } from "@/shared/ui/Loading";
 import { NoAccess } from "@/shared/ui/NoAccess";
 import { ApprovalSettings } from "../components/ApprovalSettings";
 import { ModelTransfer } from "../components/ModelTransfer";
@@ -8,7 +10,11 @@ import { ScheduleList } from "../components/ScheduleList";
 import { TokenList } from "../components/TokenList";
 import { useApprovalRules } from "../queries";
 
-/** Policies, mail, what runs by itself, tokens, export and import. */
+const UseSources = lazy(async () => ({
+  default: (await import("../components/UseSources")).UseSources,
+}));
+
+/** Policies, mail, what runs by itself, tokens, use, export and import. */
 export function SettingsPage() {
   const accounts = useAccounts();
   const rules = useApprovalRules();
@@ -26,6 +32,9 @@ export function SettingsPage() {
       <Outbox />
       <ScheduleList />
       <TokenList />
+      <Suspense fallback={<Loading what="where use comes from" rows={3} />}>
+        <UseSources />
+      </Suspense>
       {accounts.data?.transfer && <ModelTransfer />}
     </>
   );

@@ -13,6 +13,6 @@ import org.springframework.test.context.ContextConfiguration;
 @SpringBootTest(
     classes = MandalaApplication.class,
     webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT,
-    properties = {"mandala.demo=true", "mandala.figures.past=0"})
+    properties = {"mandala.demo=true", "mandala.figures.past=0", "mandala.demo-use=false"})
 @ContextConfiguration(initializers = TestDatabase.class)
 public @interface ApiTest {}

@@ -144,7 +144,7 @@ public final class Caller {
         HttpRequest.newBuilder(URI.create(address + path))
             .method(method, method.equals("GET") ? HttpRequest.BodyPublishers.noBody() : body)
             .header("Content-Type", "application/json");
-    headers.forEach(request::header);
+    headers.forEach(request::setHeader);
     if (!token.isEmpty()) {
       request.header("Authorization", "Bearer " + token);
     }

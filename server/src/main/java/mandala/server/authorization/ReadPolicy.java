@@ -52,6 +52,7 @@ public final class ReadPolicy {
   private final Session session;
   private final @Nullable Set<AccountKey> within;
   private final BiPredicate<PermissionKey, ResourceKey> rights;
+  private final @Nullable UsedRights used;
   private @Nullable Boolean readsAnybody;
   private final Map<PermissionKey, Map<ResourceKey, Boolean>> decided = new HashMap<>();
 
@@ -75,7 +76,7 @@ public final class ReadPolicy {
 
   /** Looks with the rights of a session. */
   public ReadPolicy(Engine engine, Session session) {
-    this(engine, session, null);
+    this(engine, session, null, null);
   }
 
   /**
@@ -83,12 +84,15 @@ public final class ReadPolicy {
    * has rights only, and not its principal's look at itself.
    *
    * @param within the accounts, or null for all
+   * @param used told of each right that is asked for and had, or null
    */
-  ReadPolicy(Engine engine, Session session, @Nullable Set<AccountKey> within) {
+  ReadPolicy(
+      Engine engine, Session session, @Nullable Set<AccountKey> within, @Nullable UsedRights used) {
     this(
         engine,
         session,
         within,
+        used,
         (permission, place) ->
             (within == null || isIn(within, place, engine.catalogue()))
                 && engine.decide(session.asks(permission, place)).allowed());
@@ -98,7 +102,9 @@ public final class ReadPolicy {
       Engine engine,
       Session session,
       @Nullable Set<AccountKey> within,
+      @Nullable UsedRights used,
       BiPredicate<PermissionKey, ResourceKey> rights) {
+    this.used = used;
     this.rights = rights;
     this.catalogue = engine.catalogue();
     this.session = session;
@@ -107,7 +113,7 @@ public final class ReadPolicy {
 
   /** {@return the same look at another model} */
   ReadPolicy in(Engine other) {
-    return new ReadPolicy(other, session, within);
+    return new ReadPolicy(other, session, within, used);
   }
 
   /** {@return the look of whoever may read and ask all in one account, and nothing elsewhere} */
@@ -115,6 +121,7 @@ public final class ReadPolicy {
     return new ReadPolicy(
         engine,
         new Session(PrincipalKey.ANONYMOUS, at, false, null),
+        null,
         null,
         (_, place) -> isIn(Set.of(account), place, engine.catalogue()));
   }
@@ -138,7 +145,14 @@ public final class ReadPolicy {
   public boolean may(PermissionKey permission, ResourceKey resource) {
     return decided
         .computeIfAbsent(permission, _ -> new HashMap<>())
-        .computeIfAbsent(resource, it -> rights.test(permission, it));
+        .computeIfAbsent(resource, it -> rights.test(permission, it) && isNoted(permission, it));
+  }
+
+  private boolean isNoted(PermissionKey permission, ResourceKey resource) {
+    if (used != null) {
+      used.asked(session.principal(), permission, resource);
+    }
+    return true;
   }
 
   private static boolean isIn(Set<AccountKey> accounts, ResourceKey place, Catalogue catalogue) {
@@ -363,11 +377,11 @@ public final class ReadPolicy {
       extent.append('\n').append(permission);
       catalogue.accounts().keySet().stream()
           .map(ResourceKey::of)
-          .filter(it -> may(permission, it))
+          .filter(it -> rights.test(permission, it))
           .forEach(it -> extent.append(' ').append(it));
       catalogue.units().keySet().stream()
           .map(ResourceKey::of)
-          .filter(it -> may(permission, it))
+          .filter(it -> rights.test(permission, it))
           .forEach(it -> extent.append(' ').append(it));
     }
     return DigestUtils.sha256Hex(extent.toString());

@@ -27,13 +27,16 @@ public class RequestContexts {
   private final History history;
   private final ObjectProvider<Overlay> overlays;
   private final Secrets secrets;
+  private final ObjectProvider<UsedRights> used;
 
   RequestContexts(
       LiveModel model,
       CurrentPrincipal viewer,
       History history,
       ObjectProvider<Overlay> overlays,
-      Secrets secrets) {
+      Secrets secrets,
+      ObjectProvider<UsedRights> used) {
+    this.used = used;
     this.model = model;
     this.viewer = viewer;
     this.history = history;
@@ -88,7 +91,7 @@ public class RequestContexts {
           "A token reads the model in force",
           "A draft is laid over it for people only. Leave out “draft”.");
     }
-    return of(viewer.session(), within, draft, revision);
+    return of(viewer.session(), within, used.getIfAvailable(), draft, revision);
   }
 
   /**
@@ -99,16 +102,17 @@ public class RequestContexts {
    * @throws Problem if there is no such revision or draft, or both are named
    */
   public RequestContext of(Session session, @Nullable String draft, @Nullable Long revision) {
-    return of(session, null, draft, revision);
+    return of(session, null, null, draft, revision);
   }
 
   private RequestContext of(
       Session session,
       @Nullable Set<AccountKey> within,
+      @Nullable UsedRights observer,
       @Nullable String draft,
       @Nullable Long revision) {
     LiveModel.State state = model.state();
-    ReadPolicy readPolicy = new ReadPolicy(state.engine(), session, within);
+    ReadPolicy readPolicy = new ReadPolicy(state.engine(), session, within, observer);
     boolean drafted = draft != null && !draft.isBlank();
     if (drafted && revision != null) {
       throw Problem.badRequest(

@@ -35,13 +35,16 @@ class DemoLoader {
   private final Credentials credentials;
   private final Trail trail;
   private final Clock clock;
+  private final DemoUseLoader use;
 
   DemoLoader(
       @Value("${mandala.demo}") boolean wanted,
       LiveModel model,
       Credentials credentials,
       Trail trail,
-      Clock clock) {
+      Clock clock,
+      DemoUseLoader use) {
+    this.use = use;
     this.clock = clock;
     this.wanted = wanted;
     this.model = model;
@@ -51,9 +54,15 @@ class DemoLoader {
 
   @EventListener
   void load(WebServerInitializedEvent started) {
-    if (!wanted || model.state().revision() > 0) {
-      return;
+    if (wanted && model.state().revision() == 0) {
+      load();
     }
+    if (wanted) {
+      use.load();
+    }
+  }
+
+  private void load() {
     DemoDates dates = DemoDates.from(clock);
     AccessModel larkmoor = dates.moved(Larkmoor.model());
     Map<Principal, String> secrets = new LinkedHashMap<>();

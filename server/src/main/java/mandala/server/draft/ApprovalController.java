@@ -11,6 +11,7 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 import mandala.core.model.Kind;
+import mandala.core.model.Supplied;
 import mandala.core.model.key.Key;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
@@ -19,6 +20,7 @@ import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
+import mandala.server.authorization.UsedRights;
 import mandala.server.platform.Costly;
 import mandala.server.platform.Problem;
 import mandala.server.session.AuditContext;
@@ -44,6 +46,7 @@ class ApprovalController {
   private final SignIn signIn;
   private final Trail trail;
   private final AuditContext auditContext;
+  private final UsedRights used;
   private final DatedDrafts dated;
   private final DraftNotices notices;
 
@@ -57,7 +60,9 @@ class ApprovalController {
       Trail trail,
       AuditContext auditContext,
       DatedDrafts dated,
-      DraftNotices notices) {
+      DraftNotices notices,
+      UsedRights used) {
+    this.used = used;
     this.dated = dated;
     this.notices = notices;
     this.seen = seen;
@@ -84,6 +89,10 @@ class ApprovalController {
     requireMayApprove(review, context);
     drafts.approve(row.id(), context.readPolicy().viewer().value(), content.content());
     requests.settle(row.id(), context.readPolicy().viewer().value());
+    review
+        .authority()
+        .named()
+        .forEach(it -> used.used(context.readPolicy().viewer(), Supplied.DRAFT_APPROVE, it));
     trail.writeAlone(
         auditContext.by(
             AuditEvent.Act.APPROVED,

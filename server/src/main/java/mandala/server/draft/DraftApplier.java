@@ -7,6 +7,7 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import mandala.core.authority.RequiredRight;
 import mandala.core.authority.SecondApproval;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Principal;
@@ -16,6 +17,7 @@ import mandala.core.question.Session;
 import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
 import mandala.server.authorization.RequestContext;
+import mandala.server.authorization.UsedRights;
 import mandala.server.model.LiveModel;
 import mandala.server.model.RevisionCause;
 import mandala.server.platform.Problem;
@@ -38,13 +40,16 @@ class DraftApplier {
   private final Trail trail;
   private final SecondApprovals approvals;
   private final ApplicationEventPublisher events;
+  private final UsedRights used;
 
   DraftApplier(
       Drafts drafts,
       LiveModel model,
       Trail trail,
       SecondApprovals approvals,
-      ApplicationEventPublisher events) {
+      ApplicationEventPublisher events,
+      UsedRights used) {
+    this.used = used;
     this.events = events;
     this.approvals = approvals;
     this.drafts = drafts;
@@ -97,6 +102,7 @@ class DraftApplier {
                   throw changedMeanwhile();
                 }
                 trail.write(lines(decided, revision));
+                noteUse(decided.review(), author);
                 events.publishEvent(new DraftNotices.Applied(revision));
               })
           .revision();
@@ -145,6 +151,16 @@ class DraftApplier {
               cause.reference(),
               cause.approvedBy());
       return new Decided(review, by, name, version, approvals, policy);
+    }
+  }
+
+  /** What the change needed was used by its author. */
+  private void noteUse(DraftReview review, Session author) {
+    for (RequiredRight it : review.authority().demands()) {
+      it.anyOf().stream()
+          .filter(place ->
+              review.state().engine().decide(author.asks(it.permission(), place)).allowed())
+          .forEach(place -> used.used(author.principal(), it.permission(), place));
     }
   }
 

@@ -65,6 +65,12 @@ class RequestText extends OncePerRequestFilter {
                 + " parameters as UTF-8.");
       }
     }
+    String type = request.getContentType();
+    if (type != null && type.indexOf('*') >= 0) {
+      return Problem.badRequest(
+          "The header Content-Type names no type",
+          "It is '" + type + "'. Write the type of what you send, like application/json.");
+    }
     for (String header : Collections.list(request.getHeaderNames())) {
       for (String value : Collections.list(request.getHeaders(header))) {
         if (value.indexOf('\0') >= 0) {

@@ -4,13 +4,14 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import mandala.core.model.Supplied;
 import mandala.core.model.key.PermissionKey;
 import org.springframework.http.server.PathContainer;
 import org.springframework.web.util.pattern.PathPattern;
 import org.springframework.web.util.pattern.PathPatternParser;
 
-/** What a token is for: the calls that it opens, all of which only read. */
+/** What a token is for: the calls that it opens. All but those that report use only read. */
 @SuppressWarnings("ImmutableEnumChecker") // neither keys nor patterns change
 enum TokenPurpose {
   ACCESS(Supplied.ACCESS_ASK, "/api/ask/**"),
@@ -22,12 +23,19 @@ enum TokenPurpose {
       "/api/rights/**",
       "/api/things/**"),
   FINDINGS(Supplied.ACCESS_ASK, "/api/checks/**"),
-  TRAIL(Supplied.TRAIL_READ, "/api/trail/**", "/api/revisions/**");
+  TRAIL(Supplied.TRAIL_READ, "/api/trail/**", "/api/revisions/**"),
+  USE(Set.of("POST"), Supplied.SETTINGS_MANAGE, "/api/use");
 
+  private final Set<String> methods;
   private final PermissionKey needed;
   private final List<PathPattern> paths;
 
   TokenPurpose(PermissionKey needed, String... paths) {
+    this(Set.of("GET", "HEAD"), needed, paths);
+  }
+
+  TokenPurpose(Set<String> methods, PermissionKey needed, String... paths) {
+    this.methods = methods;
     this.needed = needed;
     this.paths = Arrays.stream(paths).map(PathPatternParser.defaultInstance::parse).toList();
   }
@@ -40,8 +48,7 @@ enum TokenPurpose {
   /** {@return whether a call is among those that it opens} */
   boolean opens(String method, String path) {
     PathContainer called = PathContainer.parsePath(path);
-    return (method.equals("GET") || method.equals("HEAD"))
-        && paths.stream().anyMatch(it -> it.matches(called));
+    return methods.contains(method) && paths.stream().anyMatch(it -> it.matches(called));
   }
 
   /** {@return the word for it}, {@code directory} */

@@ -413,6 +413,9 @@ class MarkerTest {
             "role:mixed"));
     values.put("who", List.of("", "zqxkey-ann", "mar"));
     values.put("person", people);
+    values.put("source", List.of("x", "zqxkey-source"));
+    values.put("batch", List.of("1"));
+    values.put("days", List.of("30"));
     values.put("actingFor", List.of("", "zqxkey-ann", "*", "zqxkey-bob"));
     values.put("permission", List.of("room.enter", "zqxkey-permission", "room.burn"));
     values.put("assignment", List.of("zqxkey-wide", "comes-in", "crew-enters", "h4"));
@@ -520,6 +523,18 @@ class MarkerTest {
             about + "'principal':'zqxkey-ann','accounts':['branch']}",
             about + "'accounts':['zqxkey-root','branch']}"));
     bodies.put("Choices", List.of("{'choices':[]}"));
+    String since = "{'name':'x','since':'2026-01-01',";
+    bodies.put(
+        "SourceOrder",
+        List.of(
+            since + "'account':'branch','permissions':['zqxkey-permission']}",
+            since + "'account':'branch','places':['zqxkey-hall']}",
+            since + "'account':'zqxkey-root'}",
+            since + "'account':'branch'}"));
+    bodies.put("TrimOrder", List.of("{'principal':'pia'}", "{'principal':'zqxkey-ann','days':30}"));
+    bodies.put("TrimChoice", List.of("{'tight':0}"));
+    bodies.put(
+        "KeepOrder", List.of("{'rolledAfter':62,'kept':400,'strangersKept':60,'window':180}"));
     bodies.put(
         "Order",
         List.of(

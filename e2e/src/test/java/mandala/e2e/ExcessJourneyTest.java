@@ -1,0 +1,115 @@
+package mandala.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.List;
+import mandala.core.change.ModelDifference;
+import mandala.core.model.AccessModel;
+import mandala.core.model.key.PrincipalKey;
+import mandala.server.model.LiveModel;
+import mandala.server.session.DemoCredentials;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.springframework.jdbc.core.JdbcTemplate;
+
+/**
+ * Use is brought in from a file; the registrar who moved is found to use nothing of what she kept,
+ * is trimmed from her page, and her figure changes.
+ */
+@ExtendWith(Running.class)
+class ExcessJourneyTest {
+
+  private @Nullable AccessModel before;
+
+  /** Other journeys look at the demo's troubles: they find them as they were. */
+  @AfterEach
+  void restore(Application application) {
+    LiveModel live = application.part(LiveModel.class);
+    if (before != null) {
+      live.change(ModelDifference.between(live.engine().catalogue().model(), before));
+    }
+  }
+
+  @BeforeEach
+  void freshCodes(Application application) {
+    before = application.part(LiveModel.class).engine().catalogue().model();
+    JdbcTemplate database = application.part(JdbcTemplate.class);
+    database.update("update credential set totp_last_step = -1");
+    database.update("delete from use_source where key = 'journey'");
+  }
+
+  @Test
+  void useIsBroughtInAndTheOneWhoMovedIsTrimmed(
+      Browser browser, Application application, @TempDir Path folder) throws IOException {
+    importsUse(browser, folder);
+    application.part(JdbcTemplate.class).update("update credential set totp_last_step = -1");
+    browser.signInAs("Ilse Varga");
+    browser.open("/people/odile.farrow?tab=use&days=90");
+    browser.read("Not used in 90 days");
+    assertThat(unused(browser)).as("hatched petals").isNotEmpty();
+    long exposed = exposure(browser);
+    browser.choose("button", "Trim access");
+    browser.choose("button", "Look for what can go");
+    browser.read("no longer a guest of Fernwick Gallery");
+    browser.read("Safe because");
+    browser.choose("button", "to a new draft");
+    browser.choose("a", "Open the draft");
+    browser.read("Trim Odile Farrow");
+    browser.see("input#proof");
+    application.part(JdbcTemplate.class).update("update credential set totp_last_step = -1");
+    browser.type(
+        "input#proof", DemoCredentials.codeOf(new PrincipalKey("ilse.varga"), Instant.now()));
+    browser.click("section[aria-label='Apply'] button[type=submit]");
+    browser.read("Revert in a new draft");
+    browser.open("/people/odile.farrow?tab=use&days=90");
+    browser.read("Not used in 90 days");
+    assertThat(exposure(browser)).isLessThan(exposed);
+  }
+
+  private static void importsUse(Browser browser, Path folder) throws IOException {
+    browser.signInAs("Marten Holloway");
+    browser.open("/settings");
+    browser.choose("section[aria-label='Use of access'] button", "New source");
+    browser.type("input[aria-label='Name']", "Journey");
+    browser.click("input[aria-label='Account']");
+    browser.choose(".ant-select-item-option", "Quillhaven Sea Museum");
+    browser.choose(".ant-modal button", "Add source");
+    browser.read("every permission");
+    LocalDate today = LocalDate.now(ZoneOffset.UTC);
+    Path records = folder.resolve("records.csv");
+    Files.writeString(
+        records,
+        """
+        principal,permission,resource,day
+        noor.haddad,desk.open,q-loans-desk,%s
+        nobody.known,desk.open,q-loans-desk,%s
+        """
+            .formatted(today.minusDays(2), today.minusDays(1)));
+    browser.click("input[aria-label='Source']");
+    browser.choose(".ant-select-item-option", "Journey");
+    browser.upload("input[accept='.jsonl,.ndjson,.csv']", records);
+    browser.choose("button", "Import records");
+    browser.read("2 records came in");
+    browser.read("1 record names someone or something you don't know");
+  }
+
+  private static List<String> unused(Browser browser) {
+    return browser.all("[data-share='unused']");
+  }
+
+  /** The exposure that the head of the page tells. */
+  private static long exposure(Browser browser) {
+    String said = browser.see("a[href*='tab=use']").getText();
+    return Long.parseLong(said.replaceAll("exposure ([\\d,]+),.*", "$1").replace(",", ""));
+  }
+}

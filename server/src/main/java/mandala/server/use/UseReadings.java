@@ -1,0 +1,317 @@
+package mandala.server.use;
+
+import java.sql.Date;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.locks.ReentrantLock;
+import java.util.function.Consumer;
+import javax.sql.DataSource;
+import mandala.core.excess.Use;
+import mandala.core.excess.UseCoverage;
+import mandala.core.excess.UseWindow;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.shrink.ShrinkOrder;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.RowCallbackHandler;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Reads use: of some principals from the tables, of all from memory, where one window is kept and
+ * follows what comes in.
+ */
+@Component
+public class UseReadings {
+
+  /** How many rows are read at a time. */
+  private static final int FETCH = 20_000;
+
+  /** Of more people than these whose use came in, all is read again. */
+  private static final int FOLLOWED = 20_000;
+
+  private final UseSources sources;
+  private final JdbcTemplate database;
+  private final JdbcTemplate streaming;
+  private final TransactionTemplate transactions;
+  private final ReentrantLock reading = new ReentrantLock();
+  private volatile @Nullable Kept kept;
+
+  UseReadings(
+      UseSources sources,
+      JdbcTemplate database,
+      DataSource source,
+      TransactionTemplate transactions) {
+    this.sources = sources;
+    this.database = database;
+    this.transactions = transactions;
+    streaming = new JdbcTemplate(source);
+    streaming.setFetchSize(FETCH);
+  }
+
+  /** The use of everybody in one window, as of a batch. */
+  private record Kept(LocalDate first, LocalDate last, long batch, Use use) {
+    boolean isOf(UseWindow window) {
+      return first.equals(window.first()) && last.equals(window.last());
+    }
+  }
+
+  /** {@return what some principals used within a window, and what is observed} */
+  public Use of(Collection<PrincipalKey> people, UseWindow window) {
+    Map<Integer, String> whose = numbers(people);
+    return read(window, whose.keySet()).observing(sources.coverage());
+  }
+
+  private Map<Integer, String> numbers(Collection<PrincipalKey> people) {
+    Map<Integer, String> whose = new HashMap<>();
+    database.query(
+        "select number, name from use_name where kind = 0 and name = any (?)",
+        row -> {
+          whose.put(row.getInt(1), row.getString(2));
+        },
+        (Object) people.stream().map(PrincipalKey::value).toArray(String[]::new));
+    return whose;
+  }
+
+  /** {@return what everybody used within a window, and what is observed} */
+  public Use all(UseWindow window) {
+    Kept known = kept;
+    if (known == null || !known.isOf(window) || known.batch() < newest()) {
+      reading.lock();
+      try {
+        known = following(kept, window);
+        kept = known;
+      } finally {
+        reading.unlock();
+      }
+    }
+    return known.use().observing(sources.coverage());
+  }
+
+  private long newest() {
+    Long newest = database.queryForObject("select coalesce(max(id), 0) from use_batch", Long.class);
+    return newest == null ? 0 : newest;
+  }
+
+  private Kept following(@Nullable Kept known, UseWindow window) {
+    long newest = newest();
+    if (known != null && known.isOf(window)) {
+      if (known.batch() == newest) {
+        return known;
+      }
+      Set<Integer> changed = changed(known.batch(), newest);
+      if (changed.size() <= FOLLOWED) {
+        Set<PrincipalKey> whose = new HashSet<>();
+        names(0, changed).values().forEach(it -> whose.add(new PrincipalKey(it)));
+        Use use = known.use().with(read(window, changed), whose);
+        return new Kept(known.first(), known.last(), newest, use);
+      }
+    }
+    return new Kept(window.first(), window.last(), newest, read(window, null));
+  }
+
+  private Set<Integer> changed(long after, long until) {
+    Set<Integer> changed = new HashSet<>();
+    database.query(
+        "select distinct unnest(people) from use_batch where id > ? and id <= ?",
+        row -> {
+          changed.add(row.getInt(1));
+        },
+        after,
+        until);
+    return changed;
+  }
+
+  private Map<Integer, String> names(int kind, @Nullable Set<Integer> only) {
+    Map<Integer, String> names = new HashMap<>();
+    RowCallbackHandler row = it -> names.put(it.getInt(1), it.getString(2));
+    if (only == null) {
+      database.query("select number, name from use_name where kind = ?", row, kind);
+    } else {
+      database.query(
+          "select number, name from use_name where kind = ? and number = any (?)",
+          row,
+          kind,
+          only.toArray(Integer[]::new));
+    }
+    return names;
+  }
+
+  private Map<Integer, PermissionKey> permissions(@Nullable Set<Integer> only) {
+    Map<Integer, PermissionKey> keys = new HashMap<>();
+    names(1, only).forEach((number, name) -> keys.put(number, new PermissionKey(name)));
+    return keys;
+  }
+
+  private Map<Integer, ResourceKey> resources(@Nullable Set<Integer> only) {
+    Map<Integer, ResourceKey> keys = new HashMap<>();
+    names(2, only).forEach((number, name) -> keys.put(number, new ResourceKey(name)));
+    return keys;
+  }
+
+  private Use read(UseWindow window, @Nullable Set<Integer> whose) {
+    Map<Integer, PrincipalKey> people = new HashMap<>();
+    names(0, whose).forEach((number, name) -> people.put(number, new PrincipalKey(name)));
+    Use.Builder builder = new Use.Builder();
+    if (whose == null) {
+      // what is new since the names were read comes with the next batch
+      Map<Integer, PermissionKey> permissions = permissions(null);
+      Map<Integer, ResourceKey> resources = resources(null);
+      stream(
+          window,
+          null,
+          it -> it.addTo(builder, people.get(it.whose()), permissions, resources, window));
+    } else {
+      List<Right> rights = new ArrayList<>();
+      Set<Integer> seen = new HashSet<>();
+      stream(
+          window,
+          whose,
+          it -> {
+            rights.add(it);
+            seen.add(it.permission());
+            seen.add(it.resource());
+          });
+      Map<Integer, PermissionKey> permissions = permissions(seen);
+      Map<Integer, ResourceKey> resources = resources(seen);
+      rights.forEach(
+          it -> it.addTo(builder, people.get(it.whose()), permissions, resources, window));
+    }
+    return builder.build(UseCoverage.NOTHING);
+  }
+
+  /** A right by numbers, the last day that it was used, from the window's first, and the days. */
+  private record Right(int whose, int permission, int resource, int last, int days) {
+
+    void addTo(
+        Use.Builder builder,
+        @Nullable PrincipalKey who,
+        Map<Integer, PermissionKey> permissions,
+        Map<Integer, ResourceKey> resources,
+        UseWindow window) {
+      PermissionKey what = permissions.get(permission);
+      ResourceKey where = resources.get(resource);
+      if (who != null && what != null && where != null) {
+        builder.add(who, what, where, window.first().plusDays(last), days);
+      }
+    }
+  }
+
+  /**
+   * Reads use of some, as numbers, or of all; in one transaction, so that rows come as a stream.
+   */
+  private void stream(UseWindow window, @Nullable Set<Integer> whose, Consumer<Right> sink) {
+    Gathering into = new Gathering(window.days(), sink);
+    Date first = Date.valueOf(window.first());
+    Date last = Date.valueOf(window.last());
+    transactions.executeWithoutResult(_ -> {
+      String sql =
+          """
+          select whose, permission, resource, day - ?::date as first, 1 as days from use_day
+          where day between ? and ? %1$s
+          union all
+          select whose, permission, resource, month - ?::date, days from use_month
+          where month between date_trunc('month', ?::date) and ? %1$s
+          order by 1, 2, 3
+          """
+              .formatted(whose == null ? "" : "and whose = any (?)");
+      RowCallbackHandler row =
+          it -> into.row(it.getInt(1), it.getInt(2), it.getInt(3), it.getInt(4), it.getInt(5));
+      if (whose == null) {
+        streaming.query(sql, row, first, first, last, first, first, last);
+      } else {
+        Integer[] some = whose.toArray(Integer[]::new);
+        streaming.query(sql, row, first, first, last, some, first, first, last, some);
+      }
+    });
+    into.close();
+  }
+
+  /** Rows as they come, those of one right together. */
+  private static final class Gathering {
+    private final int most;
+    private final Consumer<Right> sink;
+    private final BitSet days = new BitSet();
+    private int whose = -1;
+    private int permission;
+    private int resource;
+
+    Gathering(int most, Consumer<Right> sink) {
+      this.most = most;
+      this.sink = sink;
+    }
+
+    /** Takes days of a right: bit 0 of the mask is the one so many after the window's first. */
+    void row(int itsWhose, int itsPermission, int itsResource, int begin, int mask) {
+      if (itsWhose != whose || itsPermission != permission || itsResource != resource) {
+        close();
+        whose = itsWhose;
+        permission = itsPermission;
+        resource = itsResource;
+      }
+      for (int rest = mask; rest != 0; rest &= rest - 1) {
+        int day = begin + Integer.numberOfTrailingZeros(rest);
+        if (day >= 0 && day < most) {
+          days.set(day);
+        }
+      }
+    }
+
+    void close() {
+      if (!days.isEmpty()) {
+        sink.accept(new Right(whose, permission, resource, days.length() - 1, days.cardinality()));
+        days.clear();
+      }
+    }
+  }
+
+  /** {@return what was done for others within a window} */
+  public List<ShrinkOrder.Acted> acted(UseWindow window) {
+    Set<ShrinkOrder.Acted> acted = new LinkedHashSet<>();
+    Date first = Date.valueOf(window.first());
+    Date last = Date.valueOf(window.last());
+    database.query(
+        """
+        select distinct actor.name, whose.name, permission.name, resource.name from (
+          select whose, actor, permission, resource from use_day
+          where actor <> 0 and day between ? and ?
+          union
+          select whose, actor, permission, resource from use_month
+          where actor <> 0 and month between date_trunc('month', ?::date) and ?
+            and days & (case when month < ?::date then ? else -1 end)
+              & (case when month = date_trunc('month', ?::date) then ? else -1 end) <> 0) as used
+        join use_name as actor on actor.number = used.actor
+        join use_name as whose on whose.number = used.whose
+        join use_name as permission on permission.number = used.permission
+        join use_name as resource on resource.number = used.resource
+        order by 1, 2, 3, 4
+        """,
+        row -> {
+          acted.add(
+              new ShrinkOrder.Acted(
+                  new PrincipalKey(row.getString(1)),
+                  new PrincipalKey(row.getString(2)),
+                  new PermissionKey(row.getString(3)),
+                  new ResourceKey(row.getString(4))));
+        },
+        first,
+        last,
+        first,
+        last,
+        first,
+        -1 << (window.first().getDayOfMonth() - 1),
+        last,
+        Integer.MAX_VALUE >>> (31 - window.last().getDayOfMonth()));
+    return new ArrayList<>(acted);
+  }
+}
