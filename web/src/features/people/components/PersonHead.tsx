@@ -103,10 +103,12 @@ function Exposure({ excess }: { excess: Excess }) {
   const { exposure, unusedExposure = 0, days } = excess;
   if (exposure === undefined || exposure === 0) return null;
   return (
-    <Link to="?tab=use">
-      <Term word="exposure">exposure</Term> {exposure.toLocaleString("en")},{" "}
-      {percent(unusedExposure, exposure)} not used in {days} days
-    </Link>
+    <>
+      <Term word="exposure">exposure</Term>{" "}
+      <Link to="?tab=use">
+        {exposure.toLocaleString("en")}, {percent(unusedExposure, exposure)} not used in {days} days
+      </Link>
+    </>
   );
 }
 

@@ -141,8 +141,20 @@ class UseTables {
         Date.valueOf(today));
   }
 
-  /** Notes of the strangers that are staged now that they are used. */
+  /**
+   * Notes of the strangers that are staged now that they are used; what somebody else has taken up
+   * since is staged no more.
+   */
   void useStrangers(int source) {
+    database.update(
+        """
+        delete from use_staged where not exists (
+          select from use_stranger
+          where use_stranger.source = ? and not used and use_stranger.day = use_staged.day
+            and names = md5(concat_ws(chr(1), whose, actor, use_staged.permission,
+              use_staged.resource)))
+        """,
+        source);
     database.update(
         """
         with found as (
