@@ -2591,15 +2591,15 @@ export interface components {
             /** Format: int64 */
             needed: number;
             /** Format: int64 */
-            young: number;
+            young?: number;
             /** Format: int64 */
             unobserved: number;
             /** Format: int64 */
             unused: number;
             /** Format: int64 */
-            exposure?: number;
+            exposure: number;
             /** Format: int64 */
-            unusedExposure?: number;
+            unusedExposure: number;
             whole: components["schemas"]["FigureView"];
             used: components["schemas"]["FigureView"];
             kept: components["schemas"]["FigureView"];

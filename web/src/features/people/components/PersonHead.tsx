@@ -100,8 +100,8 @@ function factsOf(page: Page): ReactNode[] {
 }
 
 function Exposure({ excess }: { excess: Excess }) {
-  const { exposure, unusedExposure = 0, days } = excess;
-  if (exposure === undefined || exposure === 0) return null;
+  const { exposure, unusedExposure, days } = excess;
+  if (exposure === 0) return null;
   return (
     <>
       <Term word="exposure">exposure</Term>{" "}

@@ -102,19 +102,15 @@ function Figures({ answer }: { answer: Excess }) {
       size="small"
       title={count(rights, "right")}
       items={[
-        row("needed", answer.part ? "Used or new" : "Used or required", needed),
-        ...(answer.part ? [] : [row("young", "Too new to judge", young)]),
+        row("needed", young === undefined ? "Used or new" : "Used or required", needed),
+        ...(young === undefined ? [] : [row("young", "Too new to judge", young)]),
         row("unobserved", "Not observed", unobserved),
         row("unused", "Not used", unused),
-        ...(exposure === undefined
-          ? []
-          : [
-              {
-                key: "exposure",
-                label: <Term word="exposure">Exposure</Term>,
-                children: `${exposure.toLocaleString("en")}, ${percent(unusedExposure ?? 0, exposure)} of it not used`,
-              },
-            ]),
+        {
+          key: "exposure",
+          label: <Term word="exposure">Exposure</Term>,
+          children: `${exposure.toLocaleString("en")}, ${percent(unusedExposure, exposure)} of it not used`,
+        },
       ]}
     />
   );

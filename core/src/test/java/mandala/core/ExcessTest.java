@@ -20,6 +20,7 @@ import mandala.core.excess.UseRecord;
 import mandala.core.excess.UseWindow;
 import mandala.core.model.AccessModel;
 import mandala.core.model.key.PrincipalKey;
+import mandala.core.question.Extent;
 import mandala.core.question.Impact;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -86,6 +87,13 @@ class ExcessTest {
                   (long) parts.effective().size(),
                   (long) parts.need().size() + parts.young().size(),
                   (long) parts.effective().size() - parts.excess().size()));
+      Extent all = new Extent(null, false, null);
+      assertThat(List.of(shares.effective().exposure(all), shares.kept().exposure(all)))
+          .as("seed %d, %s", seed, who)
+          .isEqualTo(
+              List.of(
+                  reference.exposure(parts.effective()),
+                  reference.exposure(parts.effective()) - reference.exposure(parts.excess())));
     }
   }
 

@@ -9,6 +9,7 @@ import mandala.core.compiled.space.Spans;
 import mandala.core.engine.Engine;
 import mandala.core.evaluate.AccessMap;
 import mandala.core.model.Catalogue;
+import mandala.core.model.Permission;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.ResourceKey;
@@ -17,6 +18,7 @@ import mandala.core.question.Extent;
 import mandala.core.question.Figure;
 import mandala.core.question.Region;
 import mandala.core.question.Verdict;
+import mandala.core.rule.Exposure;
 import mandala.core.table.IntList;
 import org.jspecify.annotations.Nullable;
 
@@ -92,11 +94,35 @@ public final class Access {
 
   /** {@return the number of rights}: pairs of permission and resource that are allowed */
   public long rights() {
-    return count(0, it.places.count);
+    return sum(0, it.places.count, (_, allowed) -> Long.bitCount(allowed));
   }
 
   /** {@return the number of rights in an extent}, doors included where it has them */
   public long rights(Extent extent) {
+    return sum(extent, (_, allowed) -> Long.bitCount(allowed));
+  }
+
+  /** {@return what the rights in an extent weigh} (section 12), doors included where it has them */
+  public long exposure(Extent extent) {
+    return sum(
+        extent,
+        (lane, allowed) -> {
+          long weight = 0;
+          for (Permission.Risk risk : Permission.Risk.values()) {
+            weight +=
+                (long) Exposure.of(risk)
+                    * Long.bitCount(allowed & it.rights.riskMask[risk.ordinal()][lane]);
+          }
+          return weight;
+        });
+  }
+
+  /** What the rights on one resource count, as bits of a lane. */
+  private interface Weight {
+    long of(int lane, long allowed);
+  }
+
+  private long sum(Extent extent, Weight weight) {
     Spans.Builder told = new Spans.Builder();
     if (extent.in() == null || extent.doors()) {
       told.add(0, it.places.count, Spans.NO_FLOOR);
@@ -105,16 +131,17 @@ public final class Access {
       told.add(top, it.places.end[top], Spans.NO_FLOOR);
     }
     Spans where = Areas.within(it, told.build(), Areas.only(it, extent));
-    long rights = 0;
+    long sum = 0;
     for (int i = 0; i < where.size(); i++) {
-      rights += count(where.start[i], where.end[i]);
+      sum += sum(where.start[i], where.end[i], weight);
     }
-    return rights;
+    return sum;
   }
 
-  private long count(int from, int to) {
+  private long sum(int from, int to, Weight weight) {
     long[] sum = new long[1];
     for (int lane = 0; lane < it.rights.rowLength; lane++) {
+      int inLane = lane;
       int type = it.rights.laneType[lane];
       accessMap.runs(
           lane,
@@ -123,7 +150,7 @@ public final class Access {
           (start, end, mask) -> {
             long allowed = accessMap.allowed(mask);
             if (allowed != 0) {
-              sum[0] += (long) Long.bitCount(allowed) * it.places.count(type, start, end);
+              sum[0] += weight.of(inLane, allowed) * it.places.count(type, start, end);
             }
           });
     }

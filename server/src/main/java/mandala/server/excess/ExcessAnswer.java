@@ -15,14 +15,15 @@ import org.jspecify.annotations.Nullable;
  * @param first date of the window
  * @param historyShort whether the model's history is shorter than the window, so that what came
  *     before it began counts as old
- * @param part whether only some of their access may be told to the viewer, and is counted
- * @param rights all that is effective
+ * @param part whether only some of their access may be told to the viewer
+ * @param rights all that is effective, in accounts of which may be told
  * @param needed what was used or is demanded, and what comes with it
- * @param young what was not yet held when the window began, and what comes with it
+ * @param young what was not yet held when the window began, and what comes with it; absent where it
+ *     is counted as needed: where not all accounts may be told of
  * @param unobserved what no source of use reports over the whole window, and what comes with it
  * @param unused the rest
- * @param exposure of all of it; absent where only some is told
- * @param unusedExposure of what is unused alone; absent where only some is told
+ * @param exposure of all of it
+ * @param unusedExposure of what is unused alone
  * @param whole the figure of all of it, counted in resources
  * @param used the same of what is needed or young
  * @param kept the same of what is needed, young or not observed
@@ -36,11 +37,11 @@ record ExcessAnswer(
     boolean part,
     long rights,
     long needed,
-    long young,
+    @Nullable Long young,
     long unobserved,
     long unused,
-    @Nullable Long exposure,
-    @Nullable Long unusedExposure,
+    long exposure,
+    long unusedExposure,
     FigureView whole,
     FigureView used,
     FigureView kept,

@@ -66,10 +66,15 @@ class ExcessService {
     this.history = history;
   }
 
-  /** What is asked, with all that it takes to answer. Made for one call. */
+  /**
+   * What is asked, with all that it takes to answer. Made for one call.
+   *
+   * @param part whether the viewer may be told only some of it, with or without a draft
+   */
   private record Asked(
       RequestContext context,
       AskablePrincipal whom,
+      boolean part,
       PrincipalKey key,
       UseWindow window,
       ExcessStudies.Past past,
@@ -98,6 +103,7 @@ class ExcessService {
     AskablePrincipal whom = AskablePrincipal.of(context, params.principal(), null);
     Set<AccountKey> within = context.draftedWithin();
     RequestContext seen = within != null && within.isEmpty() ? context.live() : context;
+    boolean part = whom.only() != null;
     if (within != null && !within.isEmpty()) {
       whom = whom.within(within);
     }
@@ -112,7 +118,8 @@ class ExcessService {
     }
     UseWindow window = studies.window(params.days(), seen.instantOrNow(params.at()));
     ExcessStudies.Past past = studies.past(window, seen.asked(), seen.state());
-    return new Asked(seen, whom, key, window, past, studies.of(List.of(key), window, engine, past));
+    return new Asked(
+        seen, whom, part, key, window, past, studies.of(List.of(key), window, engine, past));
   }
 
   /** {@return what of somebody's access they use} */
@@ -131,24 +138,24 @@ class ExcessService {
     Excess excess = asked.study().of(asked.key());
     Extent extent = new Extent(account, doors, only);
     Extent all = new Extent(null, false, only);
-    boolean part = only != null;
-    long rights = part ? shares.effective().rights(all) : excess.rights();
-    long used = part ? shares.needed().rights(all) : excess.needed() + excess.young();
-    long kept = part ? shares.kept().rights(all) : used + excess.unobserved();
+    long rights = shares.effective().rights(all);
+    long used = shares.needed().rights(all);
+    long kept = shares.kept().rights(all);
+    long exposure = shares.effective().exposure(all);
     boolean inForce = !asked.context().isPast() && !asked.context().isDrafted();
     return new ExcessAnswer(
         asked.window().at(),
         asked.window().days(),
         asked.window().first(),
         asked.past().shorter(),
-        part,
+        asked.part(),
         rights,
-        part ? used : excess.needed(),
-        part ? 0 : excess.young(),
+        only == null ? excess.needed() : used,
+        only == null ? excess.young() : null,
         kept - used,
         rights - kept,
-        part ? null : excess.exposure(),
-        part ? null : excess.excessExposure(),
+        exposure,
+        exposure - shares.kept().exposure(all),
         FigureView.of(shares.effective().figure(extent), catalogue, naming, inForce),
         FigureView.of(shares.needed().figure(extent), catalogue, naming, inForce),
         FigureView.of(shares.kept().figure(extent), catalogue, naming, inForce),
@@ -248,15 +255,14 @@ class ExcessService {
    * Goes back revision by revision as long as any of some rights was held.
    *
    * @param since takes when each was given, where that is found
-   * @return those that were held as far back as it went
+   * @return those that were held as far back as it went; what only a draft gives is in neither
    */
   private Set<Excess.Right> heldSince(
       Asked asked, List<Excess.Right> rights, Map<Excess.Right, Instant> since) {
     Set<Excess.Right> held = new LinkedHashSet<>(rights);
-    if (asked.context().isDrafted()) {
-      return held;
-    }
-    Iterator<FindingOrigins.Stretch> stretches = history.newestFirst(asked.context().asked());
+    RequestContext context = asked.context();
+    Iterator<FindingOrigins.Stretch> stretches =
+        history.newestFirst(context.isDrafted() ? context.state() : context.asked());
     for (int i = 0; i < MOST_REVISIONS && !held.isEmpty() && stretches.hasNext(); i++) {
       FindingOrigins.Stretch stretch = stretches.next();
       held.removeIf(it -> !had(asked, stretch, it));
