@@ -103,12 +103,10 @@ function Exposure({ excess }: { excess: Excess }) {
   const { exposure, unusedExposure, days } = excess;
   if (exposure === 0) return null;
   return (
-    <>
-      <Term word="exposure">exposure</Term>{" "}
-      <Link to="?tab=use">
-        {exposure.toLocaleString("en")}, {percent(unusedExposure, exposure)} not used in {days} days
-      </Link>
-    </>
+    <Link to="?tab=use">
+      exposure {exposure.toLocaleString("en")}, {percent(unusedExposure, exposure)} not used in{" "}
+      {days} days
+    </Link>
   );
 }
 

@@ -110,6 +110,6 @@ class ExcessJourneyTest {
   /** The exposure that the head of the page tells. */
   private static long exposure(Browser browser) {
     String said = browser.see("a[href*='tab=use']").getText();
-    return Long.parseLong(said.replaceAll("([\\d,]+), .*", "$1").replace(",", ""));
+    return Long.parseLong(said.replaceAll("exposure ([\\d,]+), .*", "$1").replace(",", ""));
   }
 }
