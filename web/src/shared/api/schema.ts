@@ -1636,6 +1636,7 @@ export interface components {
             account: string;
             permissions?: string[];
             places: string[];
+            more: boolean;
             /** Format: date */
             since: string;
             columns: components["schemas"]["UseColumns"];

@@ -36,6 +36,7 @@ export function UseOfAccess({ page }: { page: Schemas["PersonPage"] }) {
   }
   const answer = excess.data;
   const name = page.person.name;
+  const hidden = answer.unused - answer.permissions.reduce((sum, it) => sum + it.places, 0);
   return (
     <>
       <p className="bar">
@@ -85,6 +86,9 @@ export function UseOfAccess({ page }: { page: Schemas["PersonPage"] }) {
       {trims && <TrimProposals who={{ key: principal, name }} days={days} />}
       <h2 className="part">Not used in {answer.days} days</h2>
       <UnusedRights principal={principal} days={days} rows={answer.permissions} />
+      {hidden > 0 && (
+        <p className="note">You can't see the permissions of {count(hidden, "more right")}.</p>
+      )}
     </>
   );
 }

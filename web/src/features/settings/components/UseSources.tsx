@@ -66,6 +66,7 @@ export function UseSources() {
               render: (_, it) => (
                 <>
                   {it.permissions ? count(it.permissions.length, "permission") : "every permission"}
+                  {it.more && ", and what you can't see"}
                   <p className="note">since {dayOf(it.since)}</p>
                 </>
               ),

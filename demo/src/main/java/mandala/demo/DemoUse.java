@@ -34,7 +34,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class DemoUse {
 
-  /** Of how many days use is told. */
+  /** Number of days of use. */
   public static final int DAYS = 182;
 
   private static final long SEED = 20_260_527L;

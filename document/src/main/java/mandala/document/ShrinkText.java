@@ -10,9 +10,10 @@ public final class ShrinkText {
   /**
    * {@return why a step is safe}, in words that follow a colon
    *
-   * @param span of the window, in words
+   * @param days of the window
    */
-  public static String why(ShrinkStep.Why why, String span) {
+  public static String why(ShrinkStep.Why why, int days) {
+    String span = days == 1 ? "1 day" : days + " days";
     return switch (why) {
       case ShrinkStep.Why.NobodyNeedsIt(int people) ->
           people == 0

@@ -128,4 +128,94 @@ class UseReaderTest {
         .singleElement()
         .satisfies(it -> assertThat(it.what()).isEqualTo("the file is not UTF-8"));
   }
+
+  private static final UseColumns COLUMNS =
+      new UseColumns("user", "act", "what", "time", "times", "for");
+
+  private List<Fault> readTable(String text, UseColumns columns, int most) {
+    try {
+      return UseReader.readTable(
+          new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8)),
+          columns,
+          most,
+          (path, it) -> {
+            records.add(it);
+            return it.principal().value().equals("unwanted")
+                ? new Fault(path, "is not wanted", "Leave it out")
+                : null;
+          });
+    } catch (IOException e) {
+      throw new AssertionError(e);
+    }
+  }
+
+  @Test
+  void aTableIsReadByItsColumnsInAnyOrder() {
+    String text =
+        """
+        \uFEFFtime,note,user,what,act,for,times\r
+        2026-04-13T23:59:00Z,"a, b",a,r,p,,\r
+        \r
+        2026-04-13, x ,b,r,p,a, 4 \r
+        """;
+    assertThat(readTable(text, COLUMNS, 9)).isEmpty();
+    assertThat(records).containsExactly(record("a", 1, null), record("b", 4, "a"));
+  }
+
+  @Test
+  void columnsThatAreLeftOutHaveTheirOrdinaryValues() {
+    UseColumns few = new UseColumns("user", "act", "what", "time", null, null);
+    assertThat(readTable("user,act,what,time\na,p,r,2026-04-13\n", few, 9)).isEmpty();
+    assertThat(records).containsExactly(record("a", 1, null));
+    assertThat(
+            readTable("principal,permission,resource,day\na,p,r,2026-04-13", UseColumns.PLAIN, 9))
+        .isEmpty();
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      quoteCharacter = '`',
+      value = {
+        "a,,r,2026-04-13,1, | line 2: act | there is nothing",
+        "a,p,r,2026-02-30,1, | line 2: time | is no day",
+        "a,p,r,13.04.2026,1, | line 2: time | is no day",
+        "a,p,r,2026-04-13T10:00:00+02:00,1, | line 2: time | is no day",
+        "a,p,r,2026-04-13,some, | line 2: times | is no whole number",
+        "a,p,r,2026-04-13,0, | line 2:.count | the count is 0",
+        "a,p,r,2026-04-13,1,a | line 2:.actingFor | acts for themselves",
+        "unwanted,p,r,2026-04-13,1, | line 2: | is not wanted",
+        "a,p,r,2026-04-13,1,\"cut | after line | a quoted cell does not end",
+      })
+  void faultsOfATableNameTheirLine(String line, String where, String what) {
+    List<Fault> faults = readTable("user,act,what,time,times,for\n" + line, COLUMNS, 9);
+    assertThat(faults).hasSize(1);
+    assertThat(faults.getFirst().path()).startsWith(where);
+    assertThat(faults.getFirst().what()).contains(what);
+  }
+
+  @Test
+  void aTableNeedsItsColumnsOnceEach() {
+    assertThat(readTable("user,act,what\na,p,r\n", COLUMNS, 9))
+        .extracting(Fault::what)
+        .containsExactly("there is no column 'time'");
+    assertThat(readTable("user,act,what,time,user\na,p,r,2026-04-13,b\n", COLUMNS, 9))
+        .extracting(Fault::what)
+        .containsExactly("there are several columns 'user'");
+    assertThat(readTable("", COLUMNS, 9)).hasSize(4);
+    assertThat(records).isEmpty();
+  }
+
+  @Test
+  void readingStopsAfterSoManyFaults() throws IOException {
+    String rows = "user,act,what,time\n" + ",p,r,2026-04-13\n".repeat(50) + "a,p,r,2026-04-13\n";
+    assertThat(readTable(rows, COLUMNS, 5)).hasSize(5);
+    List<Fault> faults =
+        UseReader.read(
+            new ByteArrayInputStream("no\n".repeat(50).getBytes(StandardCharsets.UTF_8)),
+            5,
+            (_, _) -> null);
+    assertThat(faults).hasSize(5);
+    assertThat(records).isEmpty();
+  }
 }

@@ -9,11 +9,10 @@ import mandala.core.evaluate.KeptRights;
 import mandala.core.evaluate.PrincipalAtInstant;
 import mandala.core.evaluate.RightsCounter;
 import mandala.core.evaluate.SingleDecision;
-import mandala.core.model.Permission;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.present.Access;
-import mandala.core.rule.Exposure;
 import mandala.core.table.IntList;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Works out need, young and excess of one principal after the other (section 12), each in the same
@@ -38,6 +37,9 @@ final class ExcessOfOne {
   private final RightsSet young;
   private final RightsSet unobserved;
   private AccessMap held = AccessMap.EMPTY;
+
+  /** Whose it is that was worked out last. */
+  private @Nullable PrincipalKey whose;
 
   /** What was added and whose companions were not yet: pairs of position and permission. */
   private final IntList open = new IntList();
@@ -66,7 +68,7 @@ final class ExcessOfOne {
             if (allowed != 0) {
               long places = it.places.count(it.rights.laneType[inLane], start, end);
               all[0] += Long.bitCount(allowed) * places;
-              all[1] += weight(inLane, allowed) * places;
+              all[1] += it.rights.weight(inLane, allowed) * places;
             }
           });
     }
@@ -79,15 +81,6 @@ final class ExcessOfOne {
         all[0] - need.size() - young.size() - unobserved.size(),
         all[1],
         all[1] - need.exposure() - young.exposure() - unobserved.exposure());
-  }
-
-  private long weight(int lane, long mask) {
-    long sum = 0;
-    for (Permission.Risk risk : Permission.Risk.values()) {
-      sum +=
-          (long) Exposure.of(risk) * Long.bitCount(mask & it.rights.riskMask[risk.ordinal()][lane]);
-    }
-    return sum;
   }
 
   /** Tells each right that is excess. */
@@ -207,6 +200,10 @@ final class ExcessOfOne {
   }
 
   private void workOut(PrincipalKey principal) {
+    if (principal.equals(whose)) {
+      return;
+    }
+    whose = null;
     need.clear();
     young.clear();
     unobserved.clear();
@@ -217,6 +214,7 @@ final class ExcessOfOne {
     long at = study.window.at().getEpochSecond();
     PrincipalAtInstant who = PrincipalAtInstant.of(it, id, at);
     held = who.active ? sweeping.accessMap(who, who.hasFactor()) : AccessMap.EMPTY;
+    whose = principal;
     if (!who.active) {
       return;
     }

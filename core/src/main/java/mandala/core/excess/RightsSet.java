@@ -43,17 +43,13 @@ final class RightsSet {
   }
 
   /**
-   * Adds a right.
+   * Adds a right that is not in it.
    *
    * @param bit of the type of the position
-   * @return whether it was not in it before
    */
-  boolean add(int position, int bit) {
+  void add(int position, int bit) {
     long[] word = bits[bit >> 6];
     long one = 1L << bit;
-    if ((word[position] & one) != 0) {
-      return false;
-    }
     if (word[position] == 0) {
       touched.add(position);
     }
@@ -61,7 +57,6 @@ final class RightsSet {
     size++;
     int permission = it.rights.ofType[it.places.type[position]][bit];
     exposure += Exposure.of(it.rights.permissions.get(permission).risk());
-    return true;
   }
 
   /** {@return the rights on a position in one word of its type's row} */

@@ -99,9 +99,9 @@ public final class Use {
   }
 
   /**
-   * {@return this use, with what some principals used as another one tells it}; of others as here
+   * {@return this use, with that of some principals replaced by another}
    *
-   * @param some who is told anew: those of whom the other tells nothing used nothing
+   * @param some whose use is replaced; those who have none in the other one used nothing
    */
   public Use with(Use other, Collection<PrincipalKey> some) {
     Builder builder = new Builder(this);
@@ -168,7 +168,8 @@ public final class Use {
     return new Told(builder.build(coverage), strangers);
   }
 
-  private static boolean isStranger(UseRecord it, Catalogue catalogue) {
+  /** {@return whether a record names what a model lacks} (section 12) */
+  public static boolean isStranger(UseRecord it, Catalogue catalogue) {
     return !isKnown(it.principal(), catalogue)
         || !isKnown(it.whose(), catalogue)
         || !catalogue.permissions().containsKey(it.permission())

@@ -9,7 +9,6 @@ import mandala.core.compiled.space.Spans;
 import mandala.core.engine.Engine;
 import mandala.core.evaluate.AccessMap;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Permission;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.ResourceKey;
@@ -18,7 +17,6 @@ import mandala.core.question.Extent;
 import mandala.core.question.Figure;
 import mandala.core.question.Region;
 import mandala.core.question.Verdict;
-import mandala.core.rule.Exposure;
 import mandala.core.table.IntList;
 import org.jspecify.annotations.Nullable;
 
@@ -104,17 +102,7 @@ public final class Access {
 
   /** {@return what the rights in an extent weigh} (section 12), doors included where it has them */
   public long exposure(Extent extent) {
-    return sum(
-        extent,
-        (lane, allowed) -> {
-          long weight = 0;
-          for (Permission.Risk risk : Permission.Risk.values()) {
-            weight +=
-                (long) Exposure.of(risk)
-                    * Long.bitCount(allowed & it.rights.riskMask[risk.ordinal()][lane]);
-          }
-          return weight;
-        });
+    return sum(extent, it.rights::weight);
   }
 
   /** What the rights on one resource count, as bits of a lane. */

@@ -13,6 +13,8 @@ import mandala.core.question.Impact;
 import mandala.core.shrink.ShrinkOrder;
 import mandala.core.shrink.ShrinkStep;
 import mandala.core.shrink.Shrinker;
+import mandala.document.ChangeTeller;
+import mandala.document.Naming;
 import mandala.document.ShrinkText;
 import mandala.document.Words;
 import picocli.CommandLine.Command;
@@ -123,10 +125,11 @@ final class ShrinkCommand implements Callable<Integer> {
   }
 
   private void print(Shrinker.Answer answer, Engine engine, PrintWriter out) {
-    WrittenModel.Teller teller = new WrittenModel.Teller(engine.catalogue());
+    ChangeTeller teller = new ChangeTeller(engine.catalogue(), Naming.ALL);
     List<String> sentences = new ArrayList<>();
     for (ShrinkStep step : answer.steps()) {
-      sentences.add(teller.sentence(step.changes(), ShrinkText.why(step.why(), use.span())));
+      sentences.add(
+          WrittenModel.sentence(teller, step.changes(), ShrinkText.why(step.why(), use.days())));
     }
     int before = engine.catalogue().assignments().size();
     int after = answer.model().assignments().size();

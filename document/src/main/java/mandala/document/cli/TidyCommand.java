@@ -12,6 +12,8 @@ import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.RoleKey;
 import mandala.core.tidy.Tidier;
 import mandala.core.tidy.TidyStep;
+import mandala.document.ChangeTeller;
+import mandala.document.Naming;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -91,9 +93,9 @@ final class TidyCommand implements Callable<Integer> {
 
   private static List<String> sentences(Tidier.Answer answer, Catalogue before) {
     List<String> sentences = new ArrayList<>();
-    WrittenModel.Teller teller = new WrittenModel.Teller(before);
+    ChangeTeller teller = new ChangeTeller(before, Naming.ALL);
     for (TidyStep step : answer.steps()) {
-      sentences.add(teller.sentence(step.changes(), why(step.why())));
+      sentences.add(WrittenModel.sentence(teller, step.changes(), why(step.why())));
     }
     return sentences;
   }

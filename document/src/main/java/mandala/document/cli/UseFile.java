@@ -37,9 +37,9 @@ final class UseFile {
     }
   }
 
-  /** {@return the window in words} */
-  String span() {
-    return days == 1 ? "1 day" : days + " days";
+  /** {@return how many days count} */
+  int days() {
+    return days;
   }
 
   /** Reads both files, to report the faults of both. */

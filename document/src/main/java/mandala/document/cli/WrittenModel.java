@@ -5,13 +5,10 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import mandala.core.change.Change;
-import mandala.core.change.Draft;
 import mandala.core.model.AccessModel;
-import mandala.core.model.Catalogue;
-import mandala.document.ChangeText;
+import mandala.document.ChangeTeller;
 import mandala.document.DocumentWriter;
 import picocli.CommandLine.Option;
 
@@ -35,24 +32,8 @@ final class WrittenModel {
     }
   }
 
-  /** Tells changes that are made one after the other. */
-  static final class Teller {
-
-    private Catalogue now;
-
-    Teller(Catalogue before) {
-      now = before;
-    }
-
-    /** {@return what some changes to the model so far do, in one sentence with the reason} */
-    String sentence(List<Change> changes, String why) {
-      List<String> said = new ArrayList<>();
-      for (Change change : changes) {
-        Catalogue after = Draft.of(List.of(change)).appliedUnchecked(now);
-        said.addAll(new ChangeText(now, after).sentences(change));
-        now = after;
-      }
-      return String.join("; ", said) + ": " + why;
-    }
+  /** {@return what a step does and why it is safe, in one sentence} */
+  static String sentence(ChangeTeller teller, List<Change> changes, String why) {
+    return String.join("; ", teller.sentences(changes)) + ": " + why;
   }
 }

@@ -15,11 +15,11 @@ import org.jspecify.annotations.Nullable;
  * @param first date of the window
  * @param historyShort whether the model's history is shorter than the window, so that what came
  *     before it began counts as old
- * @param part whether only some of their access may be told to the viewer
- * @param rights all that is effective, in accounts of which may be told
+ * @param part whether the viewer may see only part of their access
+ * @param rights all that is effective, in the accounts that the viewer may see
  * @param needed what was used or is demanded, and what comes with it
  * @param young what was not yet held when the window began, and what comes with it; absent where it
- *     is counted as needed: where not all accounts may be told of
+ *     is counted as needed: where the viewer may not see all accounts
  * @param unobserved what no source of use reports over the whole window, and what comes with it
  * @param unused the rest
  * @param exposure of all of it
@@ -27,7 +27,8 @@ import org.jspecify.annotations.Nullable;
  * @param whole the figure of all of it, counted in resources
  * @param used the same of what is needed or young
  * @param kept the same of what is needed, young or not observed
- * @param permissions those of which something is unused, the riskiest first
+ * @param permissions those that the viewer may read of which something is unused, the riskiest
+ *     first
  */
 record ExcessAnswer(
     Instant at,

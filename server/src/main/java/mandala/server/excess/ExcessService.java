@@ -50,7 +50,7 @@ class ExcessService {
   /** Maximum number of colleagues who are asked whether they use something. */
   private static final int MOST_COLLEAGUES = 40;
 
-  /** Maximum number of places of a permission that are told one by one. */
+  /** Maximum number of places of a permission in one answer. */
   private static final int MOST_RIGHTS = 100;
 
   /** Maximum number of revisions gone back to find since when something is held. */
@@ -93,6 +93,11 @@ class ExcessService {
           .toList();
     }
 
+    /** Stricter than the names of what they hold: only what the viewer may read, or holds. */
+    boolean tells(String permission) {
+      return context.naming().tells(Kind.PERMISSIONS, permission);
+    }
+
     Naming naming(Access access) {
       boolean inForce = !context.isPast() && !context.isDrafted();
       return context.about(List.of(whom.principal()), whom.only(), inForce ? access : null);
@@ -101,10 +106,10 @@ class ExcessService {
 
   private Asked asked(ExcessController.ExcessParams params, RequestContext context) {
     AskablePrincipal whom = AskablePrincipal.of(context, params.principal(), null);
-    Set<AccountKey> within = context.draftedWithin();
-    RequestContext seen = within != null && within.isEmpty() ? context.live() : context;
+    RequestContext seen = context.withoutHiddenDraft();
+    Set<AccountKey> within = seen.draftedWithin();
     boolean part = whom.only() != null;
-    if (within != null && !within.isEmpty()) {
+    if (within != null) {
       whom = whom.within(within);
     }
     PrincipalKey key = whom.principal().key();
@@ -164,7 +169,10 @@ class ExcessService {
 
   private List<ExcessAnswer.UnusedPermission> permissions(Asked asked, Naming naming) {
     Map<PermissionKey, Long> counts = new TreeMap<>(Comparator.comparing(PermissionKey::value));
-    asked.unused().forEach(it -> counts.merge(it.permission(), 1L, Long::sum));
+    asked.unused().stream()
+        .map(Excess.Right::permission)
+        .filter(it -> asked.tells(it.value()))
+        .forEach(it -> counts.merge(it, 1L, Long::sum));
     Use ever = studies.ever(List.of(asked.key()), asked.window().at());
     Map<PermissionKey, LocalDate> last = new HashMap<>();
     ever.of(asked.key())
@@ -222,7 +230,11 @@ class ExcessService {
     Naming naming = asked.naming(access);
     audit.about(context, asked.whom().principal(), "Where they don't use a permission");
     List<Excess.Right> all =
-        asked.unused().stream().filter(it -> it.permission().value().equals(permission)).toList();
+        asked.tells(permission)
+            ? asked.unused().stream()
+                .filter(it -> it.permission().value().equals(permission))
+                .toList()
+            : List.of();
     List<Excess.Right> named = all.stream().filter(it -> naming.tells(it.resource())).toList();
     List<Excess.Right> told = named.stream().limit(MOST_RIGHTS).toList();
     Use ever = studies.ever(List.of(asked.key()), asked.window().at());

@@ -25,8 +25,7 @@ import mandala.core.rule.ScopeCoverage;
 import mandala.core.shrink.ShrinkOrder;
 import mandala.core.shrink.ShrinkStep;
 import mandala.core.shrink.Shrinker;
-import mandala.document.ChangeText;
-import mandala.document.Naming;
+import mandala.document.ChangeTeller;
 import mandala.document.ShrinkText;
 import mandala.document.ThingDocument;
 import mandala.server.authorization.AskablePrincipal;
@@ -201,20 +200,14 @@ class TrimJob implements JobKind {
       UseWindow window,
       RequestContext context) {
     Catalogue before = context.state().engine().catalogue();
-    Catalogue now = before;
-    Naming naming = context.naming();
-    String span = window.days() == 1 ? "1 day" : window.days() + " days";
+    ChangeTeller teller = new ChangeTeller(before, context.naming());
     List<TrimAnswer.TrimStep> steps = new ArrayList<>();
     List<Change> changes = new ArrayList<>();
     for (ShrinkStep step : answer.steps()) {
-      List<String> said = new ArrayList<>();
-      for (Change change : step.changes()) {
-        Catalogue after = Draft.of(List.of(change)).appliedUnchecked(now);
-        said.addAll(new ChangeText(now, after, naming).sentences(change));
-        now = after;
-        changes.add(change);
-      }
-      steps.add(new TrimAnswer.TrimStep(said, ShrinkText.why(step.why(), span)));
+      steps.add(
+          new TrimAnswer.TrimStep(
+              teller.sentences(step.changes()), ShrinkText.why(step.why(), window.days())));
+      changes.addAll(step.changes());
     }
     Engine after = steps.isEmpty() ? context.state().engine() : Engine.of(answer.model());
     return new TrimAnswer.TrimPoint(

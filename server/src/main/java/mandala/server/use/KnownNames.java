@@ -2,12 +2,10 @@ package mandala.server.use;
 
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
+import mandala.core.excess.Use;
 import mandala.core.excess.UseRecord;
-import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
@@ -26,7 +24,7 @@ final class KnownNames {
 
   private final Catalogue catalogue;
   private final @Nullable ReadPolicy policy;
-  private final @Nullable Set<AccountKey> accounts;
+  private final @Nullable AccountKey account;
   private final Map<Key, Boolean> told = new HashMap<>();
 
   /**
@@ -39,41 +37,18 @@ final class KnownNames {
   KnownNames(Catalogue catalogue, @Nullable AccountKey account, @Nullable ReadPolicy policy) {
     this.catalogue = catalogue;
     this.policy = policy;
-    accounts = account == null ? null : below(account, catalogue);
-  }
-
-  /** {@return an account and all below it} */
-  static Set<AccountKey> below(AccountKey top, Catalogue catalogue) {
-    Set<AccountKey> below = new HashSet<>();
-    for (AccountKey account : catalogue.accounts().keySet()) {
-      AccountKey at = account;
-      while (at != null && !at.equals(top)) {
-        Account it = catalogue.accounts().get(at);
-        at = it == null ? null : it.parent();
-      }
-      if (at != null) {
-        below.add(account);
-      }
-    }
-    return below;
+    this.account = account;
   }
 
   /** {@return whether the model has all that a record names}, in places of the source */
   boolean knows(UseRecord it) {
-    return isKnown(it.principal())
-        && isKnown(it.whose())
-        && catalogue.permissions().containsKey(it.permission())
-        && covers(it.resource());
-  }
-
-  private boolean isKnown(PrincipalKey key) {
-    return key.equals(PrincipalKey.ANONYMOUS) || catalogue.principals().containsKey(key);
+    return !Use.isStranger(it, catalogue) && covers(it.resource());
   }
 
   /** {@return whether a source may report use of a resource} */
   boolean covers(ResourceKey resource) {
-    return catalogue.has(resource)
-        && (accounts == null || accounts.contains(catalogue.accountOf(resource)));
+    AccountKey its = catalogue.has(resource) ? catalogue.accountOf(resource) : null;
+    return its != null && (account == null || catalogue.isAtOrBelow(its, account));
   }
 
   /** {@return the fields of a record whose names the viewer may not know}, or nobody does */
@@ -112,7 +87,7 @@ final class KnownNames {
   }
 
   private boolean tellsPlace(ResourceKey place) {
-    AccountKey account = covers(place) ? catalogue.accountOf(place) : null;
-    return account != null && (policy == null || policy.mayRead(account));
+    AccountKey its = covers(place) ? catalogue.accountOf(place) : null;
+    return its != null && (policy == null || policy.mayRead(its));
   }
 }

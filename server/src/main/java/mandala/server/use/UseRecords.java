@@ -6,13 +6,11 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.LocalDate;
 import java.time.YearMonth;
 import java.util.Set;
 import java.util.TreeSet;
 import mandala.core.excess.UseRecord;
 import mandala.core.model.key.PrincipalKey;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Records on their way into the database, in a file: whoever sends them slowly holds no connection.
@@ -26,8 +24,6 @@ final class UseRecords implements AutoCloseable {
   private long count;
   private long unknown;
   private final Set<YearMonth> months = new TreeSet<>();
-  private @Nullable LocalDate first;
-  private @Nullable LocalDate last;
 
   UseRecords() throws IOException {
     file = Files.createTempFile("use", ".copy");
@@ -58,8 +54,6 @@ final class UseRecords implements AutoCloseable {
     if (known) {
       months.add(YearMonth.from(it.day()));
     }
-    first = first == null || it.day().isBefore(first) ? it.day() : first;
-    last = last == null || it.day().isAfter(last) ? it.day() : last;
   }
 
   private void text(String value) throws IOException {
@@ -94,14 +88,6 @@ final class UseRecords implements AutoCloseable {
   /** {@return the months of those that the model knows} */
   Set<YearMonth> months() {
     return months;
-  }
-
-  @Nullable LocalDate first() {
-    return first;
-  }
-
-  @Nullable LocalDate last() {
-    return last;
   }
 
   @Override

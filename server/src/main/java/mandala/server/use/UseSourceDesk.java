@@ -22,6 +22,7 @@ import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.Key;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.ResourceKey;
+import mandala.document.Naming;
 import mandala.document.UseColumns;
 import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
@@ -93,6 +94,7 @@ class UseSourceDesk {
    *
    * @param permissions keys of those that it reports, absent for all
    * @param places keys of those on which it does, each with all below it
+   * @param more whether it reports permissions or places that the viewer may not read
    * @param columns which columns of its tables have what
    * @param batches how many batches came in
    * @param records how many records
@@ -104,6 +106,7 @@ class UseSourceDesk {
       String account,
       @Nullable List<String> permissions,
       List<String> places,
+      boolean more,
       LocalDate since,
       UseColumns columns,
       long batches,
@@ -162,7 +165,7 @@ class UseSourceDesk {
         accounts,
         sources.all().stream()
             .filter(it -> manages(it.account(), readPolicy))
-            .map(it -> view(it, came.get(it.key())))
+            .map(it -> view(it, came.get(it.key()), context.naming()))
             .toList(),
         sources.ownSince(),
         rule.rolledAfter(),
@@ -195,13 +198,24 @@ class UseSourceDesk {
         .collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue));
   }
 
-  private static SourceView view(UseSource it, @Nullable Came came) {
+  private static SourceView view(UseSource it, @Nullable Came came, Naming naming) {
+    Set<PermissionKey> permissions = it.permissions();
+    List<String> reported =
+        permissions == null
+            ? null
+            : keys(permissions).stream()
+                .filter(key -> naming.tells(Kind.PERMISSIONS, key))
+                .toList();
+    List<String> places =
+        keys(it.places()).stream().filter(key -> naming.tells(new ResourceKey(key))).toList();
     return new SourceView(
         it.key(),
         it.name(),
         it.account().value(),
-        it.permissions() == null ? null : keys(it.permissions()),
-        keys(it.places()),
+        reported,
+        places,
+        places.size() < it.places().size()
+            || (permissions != null && reported != null && reported.size() < permissions.size()),
         it.since(),
         it.columns(),
         came == null ? 0 : came.batches(),

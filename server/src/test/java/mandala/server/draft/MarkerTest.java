@@ -238,6 +238,12 @@ class MarkerTest {
                   credentials.keep(
                       session, who, hash, enrolled ? DemoCredentials.secretOf(who) : null);
                 }));
+    // a source of the callers' account that reports what only others may read
+    database.update(
+        "insert into use_source (key, name, account, permissions, places, since, columns)"
+            + " values ('doors', 'Doors', 'branch', '{room.enter,zqxkey-permission}',"
+            + " '{hall,zqxkey-hall}', '2026-01-01', '{\"principal\": \"a\", \"permission\": \"b\","
+            + " \"resource\": \"c\", \"day\": \"d\"}')");
     // revisions, lines of the trail and a draft that tell of strangers
     change(
         "resources",

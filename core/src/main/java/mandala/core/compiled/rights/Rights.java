@@ -16,6 +16,7 @@ import mandala.core.model.Permission.AccessClass;
 import mandala.core.model.ResourceType;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.TypeKey;
+import mandala.core.rule.Exposure;
 import mandala.core.table.IntList;
 
 /**
@@ -360,5 +361,14 @@ public final class Rights {
       }
     }
     return row;
+  }
+
+  /** {@return what some rights on one resource weigh} (section 12), as bits of a lane */
+  public long weight(int lane, long bits) {
+    long sum = 0;
+    for (Permission.Risk risk : Permission.Risk.values()) {
+      sum += (long) Exposure.of(risk) * Long.bitCount(bits & riskMask[risk.ordinal()][lane]);
+    }
+    return sum;
   }
 }
