@@ -13,6 +13,7 @@ function page<M, K extends keyof M>(
 
 const PAGES: [path: string, page: Page][] = [
   ["/people", page(() => import("@/features/people/pages/PeoplePage"), "PeoplePage")],
+  ["/use", page(() => import("@/features/people/pages/UsePage"), "UsePage")],
   ["/people/:key", page(() => import("./PersonRoute"), "PersonRoute")],
   ["/groups", page(() => import("@/features/groups/pages/GroupsPage"), "GroupsPage")],
   ["/groups/:key", page(() => import("@/features/groups/pages/GroupPage"), "GroupPage")],

@@ -6,6 +6,7 @@ export type UnusedPermission = Schemas["UnusedPermission"];
 export type UnusedRight = Schemas["UnusedRight"];
 export type Trim = Schemas["TrimAnswer"];
 export type TrimPoint = Schemas["TrimPoint"];
+export type Study = Schemas["StudyAnswer"];
 
 /** Whose use of their access, in the model with one's own draft. */
 interface Asked {
@@ -56,17 +57,39 @@ export function useUnused({ principal, days }: Asked, permission: string) {
   });
 }
 
-/** Begins to look for ways to trim somebody's access. */
+/** Begins to look for ways to trim the access of some people. */
 export function useBeginTrim() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ principal, days, others }: Asked & { others: boolean }) =>
-      answerOf(
-        api.POST("/api/excess/trims", { body: { principal, others, ...(days && { days }) } }),
-      ),
+    mutationFn: (order: Schemas["TrimOrder"]) =>
+      answerOf(api.POST("/api/excess/trims", { body: order })),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ["jobs"] }),
   });
 }
+
+/** Begins to work out what several people use of their access. */
+export function useBeginStudy() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (order: Schemas["StudyOrder"]) =>
+      answerOf(api.POST("/api/excess/studies", { body: order })),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ["jobs"] }),
+  });
+}
+
+/** What several people use, worked out by a job that is done. */
+export function useStudy(job: string | undefined) {
+  return useQuery({
+    queryKey: ["study", job],
+    queryFn: () =>
+      answerOf(api.GET("/api/excess/studies/{job}", { params: { path: { job: job ?? "" } } })),
+    enabled: job !== undefined,
+  });
+}
+
+/** The page about what the people of a reference use, such as `group:K`. */
+export const pageOfUse = (...of: string[]) =>
+  `/use?${of.map((it) => `of=${encodeURIComponent(it)}`).join("&")}`;
 
 /** What was found by a job that is done. */
 export function useTrim(job: string | undefined) {

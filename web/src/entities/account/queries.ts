@@ -53,6 +53,11 @@ export function useMay(permission: string, account?: string): boolean {
   );
 }
 
+/** Whether the viewer may ask about the access of all at home in an account, whichever. */
+export function useAsks(): boolean {
+  return (useAccounts().data?.accounts ?? []).some((it) => it.asks);
+}
+
 /** Permissions with which a draft can be applied, as far as it names what they cover. */
 const CHANGING = [
   "mandala.access.assign",

@@ -107,9 +107,9 @@ export function useHandle(id: string) {
 
 /** Begins a draft of what was proposed by a trim; it becomes the active one. */
 export function useTakeTrim(job: string) {
-  return useDraftAct((tight: number) =>
+  return useDraftAct((choice: Schemas["TrimChoice"]) =>
     answerOf(
-      api.POST("/api/excess/trims/{job}/draft", { params: { path: { job } }, body: { tight } }),
+      api.POST("/api/excess/trims/{job}/draft", { params: { path: { job } }, body: choice }),
     ),
   );
 }

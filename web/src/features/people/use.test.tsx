@@ -1,9 +1,10 @@
-import { screen, waitFor } from "@testing-library/react";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "@/shared/api/client";
 import { Refusal, serve, show, type Call } from "@/shared/testing/served";
 import { UseOfAccess } from "./components/UseOfAccess";
+import { UsePage } from "./pages/UsePage";
 
 const PAGE = {
   person: { key: "ada", name: "Ada Finch", kind: "principals", thing: {} },
@@ -49,11 +50,13 @@ const EXCESS: Schemas["ExcessAnswer"] = {
   ],
 };
 
+const OPTIONS = { others: false, split: true, clauses: 24, untouched: [], rareDays: 5 };
+
 const JOB = {
   id: "j1",
   kind: "trim",
   title: "Trim the access of Ada Finch",
-  details: { principal: "ada", others: false },
+  details: { of: ["person:ada"], ...OPTIONS },
   state: "done",
   done: 1,
   begun: "2026-11-30T09:00:00Z",
@@ -64,27 +67,37 @@ const JOB = {
 
 const TRIM: Schemas["TrimAnswer"] = {
   revision: 7,
-  principal: "ada",
+  name: "Ada Finch",
+  people: 1,
+  part: false,
   days: 180,
   before: 5000,
   floor: 100,
   own: 1000,
+  ownFloor: 90,
   narrows: true,
-  points: [
+  steps: [
     {
-      tight: 0,
-      after: 4200,
-      own: 200,
-      added: -2,
-      steps: [
-        {
-          said: ["Ada Finch no longer gets Loans lead"],
-          why: "its 1 holder did not need it in 180 days",
-        },
-      ],
+      said: ["Ada Finch no longer gets Loans lead"],
+      why: "its 1 holder did not need it in 180 days",
+      narrowed: false,
+      kind: "assignments",
+      key: "ada-lead",
     },
-    { tight: 1, after: 4200, own: 200, added: 0, steps: [] },
+    {
+      said: ["Ada Finch gets Views loans instead of Loans"],
+      why: "1 of 1 holder keeps what they need; the rest was not needed in 180 days",
+      narrowed: true,
+      kind: "assignments",
+      key: "ada-loans",
+    },
   ],
+  points: [
+    { steps: 1, after: 4200, own: 200, assignments: -1, added: 0 },
+    { steps: 2, after: 4110, own: 110, assignments: -1, added: 2 },
+  ],
+  rareDays: 5,
+  rare: [{ key: "ada-keys", said: "Ada Finch gets Keys", days: 2, last: "2026-09-01" }],
 };
 
 function showUse(answer: object = EXCESS, more: object = {}, address = "/"): Call[] {
@@ -170,44 +183,164 @@ describe("trimming", () => {
   it("begins to look, for what they have alone unless others are wanted", async () => {
     const calls = showUse(EXCESS, { "POST /api/excess/trims": { ...JOB, state: "waiting" } });
     await userEvent.click(await screen.findByRole("button", { name: "Trim access" }));
+    await userEvent.click(await screen.findByRole("button", { name: /Options/ }));
     await userEvent.click(await screen.findByRole("checkbox", { name: /together with others/ }));
     await userEvent.click(screen.getByRole("button", { name: "Look for what can go" }));
     await waitFor(() =>
       expect(calls.find((it) => it.method === "POST")?.body).toEqual({
-        principal: "ada",
+        of: ["person:ada"],
+        ...OPTIONS,
         others: true,
       }),
     );
   });
 
-  it("says why each change is safe, and puts the chosen ones into a draft", async () => {
-    const calls = showUse(
-      EXCESS,
-      {
-        ...found,
-        "/api/excess/trims/:job": TRIM,
-        "POST /api/excess/trims/:job/draft": { draft: "d9" },
-      },
-      "/?trim=1",
-    );
-    expect(await screen.findAllByText("1,000 → 200")).toHaveLength(2);
+  const chosen = {
+    ...found,
+    "/api/excess/trims/:job": TRIM,
+    "POST /api/excess/trims/:job/draft": { draft: "d9" },
+  };
+
+  it("begins with what is safest, says why, and puts it into a draft", async () => {
+    const calls = showUse(EXCESS, chosen, "/?trim=1");
+    expect(await screen.findByText("1,000 → 200, of which 90 is needed")).toBeDefined();
     expect(
       screen.getByText("Safe because its 1 holder did not need it in 180 days."),
     ).toBeDefined();
-    const tightest = screen.getByRole("radio", { name: "Keep exactly what is needed" });
-    expect(tightest).toHaveProperty("disabled", true);
+    expect(screen.queryByText(/instead of Loans/)).toBeNull();
     await userEvent.click(screen.getByRole("button", { name: "Add 1 change to a new draft" }));
     const link = await screen.findByRole("link", { name: "Open the draft" });
     expect(link.getAttribute("href")).toBe("/drafts/d9");
-    expect(calls.find((it) => it.method === "POST")?.body).toEqual({ tight: 0 });
+    expect(calls.find((it) => it.method === "POST")?.body).toEqual({ steps: 1 });
   });
 
-  it("says where nothing can go, and why a proposal is not taken", async () => {
+  it("goes further by the keyboard, and makes the rarely used just-in-time", async () => {
+    const calls = showUse(EXCESS, chosen, "/?trim=1");
+    const slider = await screen.findByRole("slider", { name: "How far to trim" });
+    fireEvent.keyDown(slider, { key: "ArrowRight", keyCode: 39 });
+    expect(await screen.findByText("1,000 → 110, of which 90 is needed")).toBeDefined();
+    expect(screen.getByText(/instead of Loans/)).toBeDefined();
+    expect(screen.getByText("−1, 2 new statements")).toBeDefined();
+    await userEvent.click(screen.getByText("Just-in-time"));
+    await userEvent.click(screen.getByRole("button", { name: "Add 3 changes to a new draft" }));
+    await waitFor(() =>
+      expect(calls.find((it) => it.method === "POST")?.body).toEqual({
+        steps: 2,
+        justInTime: ["ada-keys"],
+      }),
+    );
+  });
+
+  it("looks again without what is to stay as it is", async () => {
+    const calls = showUse(
+      EXCESS,
+      { ...chosen, "POST /api/excess/trims": { ...JOB, id: "j2", state: "waiting" } },
+      "/?trim=1",
+    );
+    await userEvent.click(await screen.findByRole("button", { name: "Leave as it is" }));
+    await userEvent.click(await screen.findByRole("button", { name: "Look for what can go" }));
+    await waitFor(() =>
+      expect(calls.find((it) => it.method === "POST")?.body).toMatchObject({
+        untouched: ["assignments:ada-lead"],
+      }),
+    );
+    expect(screen.getByRole("button", { name: /1 thing left as they are/ })).toBeDefined();
+  });
+
+  it("says where nothing can go", async () => {
     showUse(
       EXCESS,
-      { ...found, "/api/excess/trims/:job": { ...TRIM, points: [TRIM.points[1]] } },
+      { ...found, "/api/excess/trims/:job": { ...TRIM, steps: [], points: [], rare: [] } },
       "/?trim=1",
     );
     expect(await screen.findByText("Nothing can go")).toBeDefined();
+  });
+});
+
+const STUDY: Schemas["StudyAnswer"] = {
+  name: "Registrars",
+  at: "2026-11-30T09:00:00Z",
+  days: 90,
+  first: "2026-09-02",
+  historyShort: false,
+  part: true,
+  people: 2,
+  total: {
+    name: "All",
+    rights: 300,
+    needed: 100,
+    young: 0,
+    unobserved: 0,
+    unused: 200,
+    exposure: 1500,
+    unusedExposure: 900,
+  },
+  rows: [
+    {
+      key: "ada",
+      name: "Ada Finch",
+      kind: "person",
+      account: "Quillhaven",
+      rights: 200,
+      needed: 20,
+      young: 0,
+      unobserved: 0,
+      unused: 180,
+      exposure: 1000,
+      unusedExposure: 850,
+    },
+    {
+      name: "Not signed in",
+      rights: 100,
+      needed: 80,
+      young: 0,
+      unobserved: 0,
+      unused: 20,
+      exposure: 500,
+      unusedExposure: 50,
+    },
+  ],
+};
+
+describe("what several people use", () => {
+  const job = {
+    ...JOB,
+    kind: "use-of-access",
+    details: { of: ["group:registrars"], days: 90 },
+  };
+
+  it("works it out where nothing is known, and asks nothing twice", async () => {
+    const calls = serve({
+      "/api/jobs": { jobs: [] },
+      "POST /api/excess/studies": { ...job, state: "waiting" },
+    });
+    show(<UsePage />, "/?of=group%3Aregistrars&days=90");
+    await waitFor(() => expect(calls.filter((it) => it.method === "POST")).toHaveLength(1));
+    expect(calls.find((it) => it.method === "POST")?.body).toEqual({
+      of: ["group:registrars"],
+      days: 90,
+    });
+  });
+
+  it("tells each of them, the worst first, with a way to their page", async () => {
+    serve({
+      "/api/jobs": { jobs: [job] },
+      "/api/jobs/:id": job,
+      "/api/excess/studies/:job": STUDY,
+    });
+    show(<UsePage />, "/?of=group%3Aregistrars&days=90");
+    expect(await screen.findByText("Use of access: Registrars")).toBeDefined();
+    expect(screen.getByText("900 · 60 %")).toBeDefined();
+    expect(screen.getByText(/whole access you can't see are left out/)).toBeDefined();
+    const link = screen.getByRole("link", { name: "Ada Finch" });
+    expect(link.getAttribute("href")).toBe("/people/ada?tab=use&days=90");
+    expect(screen.getByText("85 %")).toBeDefined();
+    expect(screen.getByRole("button", { name: "Trim access" })).toBeDefined();
+  });
+
+  it("says what to do where nobody is chosen", async () => {
+    serve({});
+    show(<UsePage />, "/");
+    expect(await screen.findByText("Nobody is chosen")).toBeDefined();
   });
 });

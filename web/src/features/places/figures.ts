@@ -19,6 +19,16 @@ export const FIGURES: { figure: Figure; label: string; counts: string }[] = [
     label: "Findings",
     counts: "Open findings that concern this account alone",
   },
+  {
+    figure: "exposure",
+    label: "Exposure",
+    counts: "Exposure of all at home here, with all of their access",
+  },
+  {
+    figure: "unused",
+    label: "Unused exposure",
+    counts: "The part of the exposure that they don't use",
+  },
 ];
 
 /** The days of which a figure is told. */
@@ -33,5 +43,5 @@ export function series(days: Day[], figure: Figure): { day: string; value: numbe
 export function change(values: { value: number }[]): string {
   const by = (values.at(-1)?.value ?? 0) - (values.at(0)?.value ?? 0);
   if (by === 0) return "as before";
-  return by > 0 ? `+${by}` : `−${-by}`;
+  return by > 0 ? `+${by.toLocaleString("en")}` : `−${(-by).toLocaleString("en")}`;
 }

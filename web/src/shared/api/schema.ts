@@ -340,6 +340,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/excess/studies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["begin_4"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts": {
         parameters: {
             query?: never;
@@ -349,7 +365,7 @@ export interface paths {
         };
         get: operations["list"];
         put?: never;
-        post: operations["begin_4"];
+        post: operations["begin_5"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1084,6 +1100,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["proposals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/excess/studies/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["answer_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2001,17 +2033,37 @@ export interface components {
             read: boolean;
         };
         TrimOrder: {
-            principal: string;
+            of: string[];
             /** Format: int32 */
             days?: number;
             others?: boolean;
+            split?: boolean;
+            /** Format: int32 */
+            clauses?: number;
+            untouched?: string[];
+            /** Format: int32 */
+            rareDays?: number;
         };
         TrimChoice: {
-            /** Format: double */
-            tight: number;
+            /** Format: int32 */
+            steps: number;
+            justInTime?: string[];
+            ending?: string[];
+            /** Format: date-time */
+            until?: string;
         };
         TrimDraft: {
             draft: string;
+        };
+        StudyOrder: {
+            of: string[];
+            /** Format: int32 */
+            days?: number;
+            /** Format: date-time */
+            at?: string;
+            draft?: string;
+            /** Format: int64 */
+            revision?: number;
         };
         Beginning: {
             name?: string;
@@ -2509,6 +2561,12 @@ export interface components {
             /** Format: int32 */
             size: number;
         };
+        ExposureOfOne: {
+            /** Format: int64 */
+            exposure: number;
+            /** Format: int64 */
+            unused: number;
+        };
         People: {
             /** Format: int32 */
             total: number;
@@ -2521,6 +2579,8 @@ export interface components {
             rows: components["schemas"]["Row"][];
             areas: components["schemas"]["Area"][];
             titles: string[];
+            /** Format: int32 */
+            days: number;
         };
         Row: {
             key: string;
@@ -2536,6 +2596,7 @@ export interface components {
             lastSeen?: string;
             secondFactor: boolean;
             figure?: components["schemas"]["Thumbprint"];
+            exposure?: components["schemas"]["ExposureOfOne"];
         };
         Thumbprint: {
             /** Format: int64 */
@@ -2648,10 +2709,21 @@ export interface components {
             /** Format: int32 */
             colleaguesUsing?: number;
         };
+        RareAssignment: {
+            key: string;
+            said: string;
+            /** Format: int32 */
+            days: number;
+            /** Format: date */
+            last: string;
+        };
         TrimAnswer: {
             /** Format: int64 */
             revision: number;
-            principal: string;
+            name: string;
+            /** Format: int32 */
+            people: number;
+            part: boolean;
             /** Format: int32 */
             days: number;
             /** Format: int64 */
@@ -2660,24 +2732,69 @@ export interface components {
             floor: number;
             /** Format: int64 */
             own: number;
+            /** Format: int64 */
+            ownFloor: number;
             narrows: boolean;
+            steps: components["schemas"]["TrimStep"][];
             points: components["schemas"]["TrimPoint"][];
+            /** Format: int32 */
+            rareDays: number;
+            rare: components["schemas"]["RareAssignment"][];
         };
         TrimPoint: {
-            /** Format: double */
-            tight: number;
+            /** Format: int32 */
+            steps: number;
             /** Format: int64 */
             after: number;
             /** Format: int64 */
             own: number;
             /** Format: int32 */
+            assignments: number;
+            /** Format: int32 */
             added: number;
-            steps: components["schemas"]["TrimStep"][];
-            changes?: string;
         };
         TrimStep: {
             said: string[];
             why: string;
+            narrowed: boolean;
+            kind: string;
+            key?: string;
+            changes?: string;
+        };
+        StudyAnswer: {
+            name: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: int32 */
+            days: number;
+            /** Format: date */
+            first: string;
+            historyShort: boolean;
+            part: boolean;
+            /** Format: int32 */
+            people: number;
+            total: components["schemas"]["StudyRow"];
+            rows: components["schemas"]["StudyRow"][];
+        };
+        StudyRow: {
+            key?: string;
+            name: string;
+            kind?: string;
+            account?: string;
+            /** Format: int64 */
+            rights: number;
+            /** Format: int64 */
+            needed: number;
+            /** Format: int64 */
+            young?: number;
+            /** Format: int64 */
+            unobserved: number;
+            /** Format: int64 */
+            unused: number;
+            /** Format: int64 */
+            exposure: number;
+            /** Format: int64 */
+            unusedExposure: number;
         };
         UnusedAnswer: {
             /** Format: date */
@@ -3109,6 +3226,7 @@ export interface components {
             sealed: boolean;
             suspended: boolean;
             readable: boolean;
+            asks: boolean;
             may: string[];
         };
         Accounts: {
@@ -3132,6 +3250,10 @@ export interface components {
             dormant?: number;
             /** Format: int32 */
             findings?: number;
+            /** Format: int64 */
+            exposure?: number;
+            /** Format: int64 */
+            unused?: number;
         };
     };
     responses: never;
@@ -3839,6 +3961,30 @@ export interface operations {
             };
         };
     };
+    begin_4: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
     list: {
         parameters: {
             query?: never;
@@ -3859,7 +4005,7 @@ export interface operations {
             };
         };
     };
-    begin_4: {
+    begin_5: {
         parameters: {
             query?: never;
             header?: never;
@@ -5039,6 +5185,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrimAnswer"];
+                };
+            };
+        };
+    };
+    answer_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyAnswer"];
                 };
             };
         };

@@ -1,44 +1,18 @@
-import { useState } from "react";
-import { Button, Calendar, Form, Input, Space } from "antd";
-import dayjs from "dayjs";
-import utc from "dayjs/plugin/utc";
-import styles from "./WhenPicker.module.css";
+import { lazy, Suspense } from "react";
+import { Loading } from "@/shared/ui/Loading";
 
-dayjs.extend(utc);
+const WhenCalendar = lazy(() => import("./WhenCalendar"));
 
-/** Chooses a date, or takes a date and time typed to the second. */
-export function WhenPicker({ at, onChoose }: { at: string; onChoose: (at: string) => void }) {
-  const [picked, setPicked] = useState(() => (at ? dayjs.utc(at) : dayjs.utc()));
+export interface When {
+  at: string;
+  onChoose: (at: string) => void;
+}
+
+/** Chooses a date, or takes a date and time typed to the second; loaded when it is opened. */
+export function WhenPicker(props: When) {
   return (
-    <div className={styles["when"]}>
-      <Calendar
-        fullscreen={false}
-        value={picked}
-        onSelect={(date, { source }) => {
-          setPicked(date);
-          if (source === "date") {
-            const time = at ? at.slice(11) : "12:00:00Z";
-            onChoose(`${date.format("YYYY-MM-DD")}T${time}`);
-          }
-        }}
-      />
-      <Form<{ typed?: string }>
-        layout="vertical"
-        initialValues={{ typed: at }}
-        onFinish={({ typed = "" }) => onChoose(typed.trim())}
-      >
-        <Form.Item name="typed" label="Or an exact time (UTC)">
-          <Input placeholder="2026-05-01T09:00:00Z" />
-        </Form.Item>
-        <Space>
-          <Button htmlType="submit" size="small">
-            Use this time
-          </Button>
-          <Button size="small" onClick={() => onChoose("")}>
-            Today
-          </Button>
-        </Space>
-      </Form>
-    </div>
+    <Suspense fallback={<Loading what="the calendar" />}>
+      <WhenCalendar {...props} />
+    </Suspense>
   );
 }

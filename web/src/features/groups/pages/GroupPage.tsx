@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { Button } from "antd";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import type { Schemas } from "@/shared/api/client";
-import { useAccountName, useMay } from "@/entities/account/queries";
+import { pageOfUse } from "@/entities/access/excess";
+import { useAccountName, useAsks, useMay } from "@/entities/account/queries";
 import { AssignmentList } from "@/entities/assignment/AssignmentList";
 import { LazyComposer } from "@/entities/assignment/LazyComposer";
 import { DraftMark } from "@/entities/draft/DraftMark";
@@ -99,6 +100,7 @@ function Head({ page, onPut }: { page: Page; onPut: (changes: object) => void })
   const [assigning, setAssigning] = useState(false);
   const mayEdit = !group.cannot;
   const assigns = useMay("mandala.access.assign");
+  const asks = useAsks();
   const retired = textOf(group.thing, "status") === "retired";
   return (
     <PageHead
@@ -118,7 +120,15 @@ function Head({ page, onPut }: { page: Page; onPut: (changes: object) => void })
           <DraftMark mark={group.mark} />
         </>
       }
-      facts={[retired && "retired", ownersInWords(page)]}
+      facts={[
+        retired && "retired",
+        ownersInWords(page),
+        asks && (
+          <Link key="use" to={pageOfUse(`group:${group.key ?? ""}`)}>
+            what its members use
+          </Link>
+        ),
+      ]}
       actions={
         <>
           {assigns && (

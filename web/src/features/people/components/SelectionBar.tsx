@@ -1,5 +1,8 @@
 import { useState } from "react";
 import { Button } from "antd";
+import { Link } from "react-router";
+import { pageOfUse } from "@/entities/access/excess";
+import { useAsks } from "@/entities/account/queries";
 import { LazyComposer } from "@/entities/assignment/LazyComposer";
 import { useEdit } from "@/entities/draft/queries";
 import { refOf } from "@/entities/subject/model";
@@ -11,6 +14,9 @@ import { LinkButton } from "@/shared/ui/LinkButton";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { editsOf, STATES, type ManyAct, type Selected } from "../model";
 import styles from "./SelectionBar.module.css";
+
+/** Maximum number of people in one question about use. */
+const MOST_IN_USE = 100;
 
 interface Props {
   chosen: Selected[];
@@ -24,6 +30,7 @@ interface Props {
 export function SelectionBar({ chosen, total, onAll, onClear }: Props) {
   const edit = useEdit();
   const [assigning, setAssigning] = useState(false);
+  const asks = useAsks();
   const act = (it: ManyAct) => edit.mutate(editsOf(it, chosen));
   return (
     <section className={styles["bar"]} aria-label="Selected people">
@@ -65,6 +72,9 @@ export function SelectionBar({ chosen, total, onAll, onClear }: Props) {
           />
         )}
       />
+      {asks && chosen.length <= MOST_IN_USE && (
+        <Link to={pageOfUse(...chosen.map(refOf))}>What they use</Link>
+      )}
       <LinkButton onClick={onClear}>Clear selection</LinkButton>
       {edit.isSuccess && <span role="status">Added to your draft.</span>}
       {edit.isError && <ProblemAlert problem={edit.error} />}

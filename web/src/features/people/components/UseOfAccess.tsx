@@ -1,25 +1,27 @@
-import { useState } from "react";
-import { Alert, Button, Descriptions, Select } from "antd";
+import { lazy, Suspense, useState } from "react";
+import { Alert, Button, Descriptions } from "antd";
 import { Mandala } from "@/entities/access/Mandala";
 import { percent, useExcess, type Excess } from "@/entities/access/excess";
 import type { Schemas } from "@/shared/api/client";
 import { useAddress } from "@/shared/lib/useAddress";
-import { count, dayOf } from "@/shared/lib/words";
+import { textOf } from "@/shared/lib/thing";
+import { count } from "@/shared/lib/words";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
-import { TrimProposals } from "./TrimProposals";
 import { UnusedRights } from "./UnusedRights";
+import { UseWindow } from "./UseWindow";
 import styles from "./UseOfAccess.module.css";
 
-const WINDOWS = [30, 90, 180, 365];
+const TrimProposals = lazy(() => import("./TrimProposals"));
 
 /** What somebody uses of their access, what they don't, and how to trim it. */
 export function UseOfAccess({ page }: { page: Schemas["PersonPage"] }) {
   const [params, set] = useAddress();
   const days = Number(params.get("days")) || undefined;
   const principal = page.person.key ?? "";
+  const kind = textOf(page.person.thing, "kind") || "person";
   const home = page.account?.key ?? "";
   const excess = useExcess({ principal, days }, { in: home, doors: home !== "" });
   const [trims, setTrims] = useState(params.get("trim") === "1");
@@ -39,21 +41,11 @@ export function UseOfAccess({ page }: { page: Schemas["PersonPage"] }) {
   const hidden = answer.unused - answer.permissions.reduce((sum, it) => sum + it.places, 0);
   return (
     <>
-      <p className="bar">
-        <label>
-          Use in the last{" "}
-          <Select
-            aria-label="Window"
-            size="small"
-            value={answer.days}
-            onChange={(value) => set({ days: `${value}` })}
-            options={[...new Set([...WINDOWS, answer.days])]
-              .sort((a, b) => a - b)
-              .map((it) => ({ value: it, label: `${it} days` }))}
-          />
-        </label>{" "}
-        <span className="note">since {dayOf(answer.first)}</span>
-      </p>
+      <UseWindow
+        days={answer.days}
+        first={answer.first}
+        onChange={(value) => set({ days: `${value}` })}
+      />
       {answer.historyShort && (
         <Alert
           type="info"
@@ -83,7 +75,11 @@ export function UseOfAccess({ page }: { page: Schemas["PersonPage"] }) {
           )}
         </div>
       </div>
-      {trims && <TrimProposals who={{ key: principal, name }} days={days} />}
+      {trims && (
+        <Suspense fallback={<Loading what="proposals" />}>
+          <TrimProposals of={[`${kind}:${principal}`]} name={name} days={days} />
+        </Suspense>
+      )}
       <h2 className="part">Not used in {answer.days} days</h2>
       <UnusedRights principal={principal} days={days} rows={answer.permissions} />
       {hidden > 0 && (

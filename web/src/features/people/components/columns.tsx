@@ -1,6 +1,7 @@
 import { Checkbox, type TableColumnType } from "antd";
 import { Link } from "react-router";
 import { Mandala } from "@/entities/access/Mandala";
+import { percent } from "@/entities/access/excess";
 import { ago, count, dateOf } from "@/shared/lib/words";
 import type { ListView } from "@/shared/ui/useListView";
 import { personPage, rolesInWords, type Selected, type Slot } from "../model";
@@ -29,10 +30,13 @@ export const CHOOSABLE = [
   { key: "roles", title: "Roles" },
   { key: "seen", title: "Last seen" },
   { key: "rights", title: "Rights" },
+  { key: "exposure", title: "Exposure" },
+  { key: "unused", title: "Unused" },
+  { key: "share", title: "Share unused" },
 ];
 
 /** The columns by which the server sorts. */
-const SORTED = ["name", "state", "unit", "account", "seen"];
+const SORTED = ["name", "state", "unit", "account", "seen", "exposure", "unused", "share"];
 
 /** The columns of the list of people, as the view has them. */
 export function columnsOf(
@@ -127,5 +131,25 @@ function all(
       className: styles["end"] ?? "",
       render: (_, { row }) => row?.figure?.rights.toLocaleString("en") ?? "",
     },
+    exposed("exposure", "Exposure", 100, (it) => it.exposure.toLocaleString("en")),
+    exposed("unused", "Unused", 90, (it) => it.unused.toLocaleString("en")),
+    exposed("share", "Share unused", 125, (it) => percent(it.unused, it.exposure)),
   ];
+}
+
+/** A column about the exposure of people, as it was counted last. */
+function exposed(
+  key: string,
+  title: string,
+  width: number,
+  of: (it: NonNullable<Row["exposure"]>) => string,
+): TableColumnType<Slot> {
+  return {
+    key,
+    title,
+    width,
+    align: "end",
+    className: styles["end"] ?? "",
+    render: (_, { row }) => (row?.exposure ? of(row.exposure) : ""),
+  };
 }

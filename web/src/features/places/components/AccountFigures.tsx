@@ -1,6 +1,8 @@
 import { lazy, Suspense, useState } from "react";
 import { Table } from "antd";
-import { useFigures } from "@/entities/account/queries";
+import { Link } from "react-router";
+import { pageOfUse } from "@/entities/access/excess";
+import { useAsks, useFigures } from "@/entities/account/queries";
 import { dayOf } from "@/shared/lib/words";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { Loading } from "@/shared/ui/Loading";
@@ -14,6 +16,7 @@ const LineFigure = lazy(() => import("@/shared/ui/LineFigure"));
 export function AccountFigures({ account }: { account: string }) {
   const figures = useFigures(account);
   const [numbers, setNumbers] = useState(false);
+  const asks = useAsks();
   if (figures.isPending) return <Loading what="the last month" rows={2} />;
   if (figures.isError) {
     return <ProblemAlert problem={figures.error} onRetry={() => void figures.refetch()} />;
@@ -38,7 +41,7 @@ export function AccountFigures({ account }: { account: string }) {
             <div key={figure}>
               <dt title={counts}>{label}</dt>
               <dd>
-                <span className={styles["now"]}>{values.at(-1)?.value}</span>{" "}
+                <span className={styles["now"]}>{values.at(-1)?.value.toLocaleString("en")}</span>{" "}
                 <span className="note">{change(values)}</span>
                 <Suspense fallback={<div className={styles["line"]} />}>
                   <LineFigure label={label} days={values} />
@@ -49,7 +52,8 @@ export function AccountFigures({ account }: { account: string }) {
         })}
       </dl>
       <p className="note">
-        Since {dayOf(days.at(0)?.day ?? "")}.{" "}
+        {asks && <Link to={pageOfUse(`account:${account}`)}>What its people use</Link>} Since{" "}
+        {dayOf(days.at(0)?.day ?? "")}.{" "}
         <LinkButton onClick={() => setNumbers(!numbers)}>
           {numbers ? "Hide numbers" : "Show numbers"}
         </LinkButton>

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { Button, Checkbox } from "antd";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import type { Schemas } from "@/shared/api/client";
-import { ownerOf, useAccount, useAccountNames, useMay } from "@/entities/account/queries";
+import { pageOfUse } from "@/entities/access/excess";
+import { ownerOf, useAccount, useAccountNames, useAsks, useMay } from "@/entities/account/queries";
 import { AssignmentList } from "@/entities/assignment/AssignmentList";
 import { LazyComposer } from "@/entities/assignment/LazyComposer";
 import { DraftMark } from "@/entities/draft/DraftMark";
@@ -66,6 +67,7 @@ function Head({ page, onSet }: HeadProps) {
   const navigate = useNavigate();
   const [editing, setEditing] = useState(false);
   const assigns = useMay("mandala.access.assign");
+  const asks = useAsks();
   const defines = useMay("mandala.rights.define", account?.key);
   const mayEdit = !role.cannot;
   const code = textOf(role.thing, "code");
@@ -91,7 +93,16 @@ function Head({ page, onSet }: HeadProps) {
           <DraftMark mark={role.mark} />
         </>
       }
-      facts={[retired && "retired", code && `code ${code}`, textOf(role.thing, "description")]}
+      facts={[
+        retired && "retired",
+        code && `code ${code}`,
+        textOf(role.thing, "description"),
+        asks && (
+          <Link key="use" to={pageOfUse(`role:${role.key ?? ""}`)}>
+            what its holders use
+          </Link>
+        ),
+      ]}
       actions={
         <>
           {assigns && (

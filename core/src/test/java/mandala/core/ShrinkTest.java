@@ -3,6 +3,7 @@ package mandala.core;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
@@ -28,10 +29,12 @@ import mandala.core.model.check.ModelCheck;
 import mandala.core.question.Impact;
 import mandala.core.shrink.ShrinkOrder;
 import mandala.core.shrink.ShrinkStep;
+import mandala.core.shrink.ShrinkStops;
 import mandala.core.shrink.Shrinker;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** A smaller model is sound by the naive reference, and near to what is needed (section 12). */
 class ShrinkTest {
@@ -120,6 +123,43 @@ class ShrinkTest {
       now = Draft.of(step.changes()).appliedUnchecked(now);
     }
     return now.model().sorted();
+  }
+
+  /**
+   * One may stop on the way: each stop is sound by the reference, and none is looser than before.
+   */
+  @ParameterizedTest(name = "seed {0}")
+  @ValueSource(longs = {1, 2, 30})
+  void eachStopIsSound(long seed) {
+    Case it = Case.of(seed);
+    Shrinker.Answer answer = it.smaller(1);
+    AccessModel before = it.engine().catalogue().model();
+    List<Integer> taken = new ArrayList<>();
+    List<Long> exposures = new ArrayList<>(List.of(answer.before()));
+    ShrinkStops.each(
+        it.engine(),
+        it.engine(),
+        it.order(),
+        answer.steps(),
+        4,
+        (steps, changes, after) -> {
+          SoundnessReference reference =
+              new SoundnessReference(
+                  before, after.catalogue().model(), it.records(), it.window(), it.coverage());
+          assertThat(reference.faults()).as("seed %d, %d steps", seed, steps).isEmpty();
+          assertThat(newFindings(it, after.catalogue().model())).as("seed %d", seed).isEmpty();
+          assertThat(Draft.of(changes).appliedUnchecked(it.engine().catalogue()).model().sorted())
+              .isEqualTo(after.catalogue().model().sorted());
+          taken.add(steps);
+          exposures.add(reference.exposure().get(1));
+        },
+        Impact.Watch.TO_THE_END);
+    assertThat(taken).isSorted().doesNotHaveDuplicates();
+    if (!answer.steps().isEmpty()) {
+      assertThat(taken).last().isEqualTo(answer.steps().size());
+      assertThat(exposures).last().isEqualTo(answer.after());
+    }
+    assertThat(exposures).isSortedAccordingTo(Comparator.reverseOrder());
   }
 
   /**

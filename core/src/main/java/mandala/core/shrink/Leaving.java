@@ -76,7 +76,7 @@ final class Leaving {
         }
       }
     }
-    for (Guest guest : new LinkedHashSet<>(round.catalogue.guests())) {
+    for (Guest guest : guests()) {
       Integer person = round.people.get(guest.principal());
       boolean touched =
           !round.isUntouched(guest) && (round.selected == null || round.selected.contains(person));
@@ -101,7 +101,7 @@ final class Leaving {
         }
       }
     }
-    for (Guest guest : new LinkedHashSet<>(round.catalogue.guests())) {
+    for (Guest guest : guests()) {
       Integer person = round.people.get(guest.principal());
       boolean chosen =
           round.selected == null || (person != null && round.selected.contains(person));
@@ -110,6 +110,19 @@ final class Leaving {
       }
     }
     return moves;
+  }
+
+  /** Without those that are listed twice: one of them alone gives nothing that could go. */
+  private Set<Guest> guests() {
+    Set<Guest> once = new LinkedHashSet<>();
+    Set<Guest> twice = new HashSet<>();
+    for (Guest it : round.catalogue.guests()) {
+      if (!once.add(it)) {
+        twice.add(it);
+      }
+    }
+    once.removeAll(twice);
+    return once;
   }
 
   private Subject subject(Guest guest) {

@@ -119,14 +119,9 @@ final class Narrowing {
         moves.add(move);
       }
     }
-    return order.tight() >= 1 ? moves : some(moves);
-  }
-
-  /** The share of some moves that a looser order asks for; those that leave least come first. */
-  private List<Move> some(List<Move> moves) {
-    List<Move> sorted = new ArrayList<>(moves);
-    sorted.sort(Comparator.comparingInt(it -> it instanceof Move.Narrow n ? n.parts().size() : 0));
-    return sorted.subList(0, (int) Math.ceil(order.tight() * sorted.size()));
+    // a looser order asks for a share of them: those that leave least
+    moves.sort(Comparator.comparingInt(it -> it instanceof Move.Narrow n ? n.parts().size() : 0));
+    return moves.subList(0, (int) Math.ceil(order.tight() * moves.size()));
   }
 
   private Candidate candidate(Assignment it) {

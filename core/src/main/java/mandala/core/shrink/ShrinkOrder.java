@@ -87,6 +87,16 @@ public record ShrinkOrder(
     return new ShrinkOrder(window, use, acted, selection, untouched, another, split, clauses);
   }
 
+  /** {@return the same, in which a group's assignment may be replaced by some to its members} */
+  public ShrinkOrder splitting(boolean may) {
+    return new ShrinkOrder(window, use, acted, selection, untouched, tight, may, clauses);
+  }
+
+  /** {@return the same, with scopes of so many clauses at most} */
+  public ShrinkOrder clauses(int most) {
+    return new ShrinkOrder(window, use, acted, selection, untouched, tight, split, most);
+  }
+
   /** {@return the same, and these stay as they are} */
   public ShrinkOrder without(Predicate<Thing> some) {
     return new ShrinkOrder(

@@ -157,7 +157,7 @@ final class Soundness {
     }
     boolean sound =
         holdsForOthers(was, is, Set.copyOf(people))
-            && owned.stream().noneMatch(it -> Authority.ownersOf(is, it, at).isEmpty())
+            && keepsOwners(is)
             && (everyEdge ? noFindingBegins(is) : noFindingBegins(is, Set.of(at)));
     return sound ? Verdict.SOUND : Verdict.UNSOUND;
   }
@@ -175,6 +175,29 @@ final class Soundness {
                 before.concerned(after, changes, at))
             .isEmpty()
         && noFindingBegins(after);
+  }
+
+  /** {@return whether a model that came of the first one in any way is sound} */
+  boolean isSound(Engine after) {
+    return holdsFromTheFirst(after)
+        && holdsForOthers(
+            before,
+            after,
+            Set.copyOf(
+                before.concerned(
+                    after,
+                    ModelDifference.between(before.catalogue().model(), after.catalogue().model()),
+                    at)))
+        && keepsOwners(after);
+  }
+
+  /** {@return whether no finding begins at the instant, and the last owner of accounts stays} */
+  boolean breaksNoRule(Engine after) {
+    return keepsOwners(after) && noFindingBegins(after, Set.of(at));
+  }
+
+  private boolean keepsOwners(Engine after) {
+    return owned.stream().noneMatch(it -> Authority.ownersOf(after, it, at).isEmpty());
   }
 
   private List<PrincipalKey> losing(

@@ -43,6 +43,7 @@ class AccountsController {
    * @param depth how many accounts are above it
    * @param readable whether the viewer may read what it holds; else it is only where one is at home
    *     or a guest
+   * @param asks whether the viewer may ask about the access of all at home in it
    * @param may the supplied permissions of class administer that the viewer has on it, and those
    *     over people that they have in any of its units: what they can create there
    */
@@ -54,6 +55,7 @@ class AccountsController {
       boolean sealed,
       boolean suspended,
       boolean readable,
+      boolean asks,
       List<String> may) {}
 
   @GetMapping("/api/accounts")
@@ -101,6 +103,7 @@ class AccountsController {
               account.sealed(),
               account.suspended(),
               readable.contains(account.key()),
+              context.readPolicy().may(Supplied.ACCESS_ASK, ResourceKey.of(account.key())),
               may(account, context)));
     }
     for (Account below : catalogue.accounts().values()) {

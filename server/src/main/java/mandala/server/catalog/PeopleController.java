@@ -17,6 +17,7 @@ import mandala.document.ChangeText;
 import mandala.server.authorization.ReadPolicy;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
+import mandala.server.figure.ExposureFigures;
 import mandala.server.platform.Problem;
 import mandala.server.question.FigureView;
 import org.jspecify.annotations.Nullable;
@@ -35,9 +36,11 @@ class PeopleController {
   static final int MOST = 200;
 
   private final RequestContexts contexts;
+  private final ExposureFigures exposures;
 
-  PeopleController(RequestContexts contexts) {
+  PeopleController(RequestContexts contexts, ExposureFigures exposures) {
     this.contexts = contexts;
+    this.exposures = exposures;
   }
 
   /**
@@ -47,6 +50,7 @@ class PeopleController {
    * @param persons how many of those are persons, {@code services} services
    * @param areas the areas that the figures of these rows refer to
    * @param titles the titles that occur, for the filter
+   * @param days of the window of their exposure
    */
   record People(
       int total,
@@ -55,13 +59,16 @@ class PeopleController {
       int offset,
       List<Row> rows,
       List<Thumbprints.Area> areas,
-      List<String> titles) {}
+      List<String> titles,
+      int days) {}
 
   /**
    * One principal.
    *
    * @param figure its mandala in the account looked at, all with the same areas in the same order;
    *     null where the viewer may not ask about its access
+   * @param exposure as it was counted last; null where it was not yet, or the viewer may not ask
+   *     about all of its access
    */
   record Row(
       String key,
@@ -75,7 +82,15 @@ class PeopleController {
       List<String> roles,
       @Nullable Instant lastSeen,
       boolean secondFactor,
-      Thumbprints.@Nullable Thumbprint figure) {}
+      Thumbprints.@Nullable Thumbprint figure,
+      @Nullable ExposureOfOne exposure) {}
+
+  /**
+   * How exposed somebody is.
+   *
+   * @param unused the part of it that they do not use
+   */
+  record ExposureOfOne(long exposure, long unused) {}
 
   /**
    * A principal to choose from a list.
@@ -95,7 +110,8 @@ class PeopleController {
           "Give an 'offset' of 0 or more and a 'limit' from 1 to " + MOST + ".");
     }
     RequestContext context = contexts.context();
-    PeopleFilter.Found found = filter.found(context);
+    ExposureFigures.Newest newest = exposures.newest();
+    PeopleFilter.Found found = filter.found(context, newest.people());
     List<Principal> fitting = found.fitting();
     int persons = (int) fitting.stream().filter(it -> it.kind() == Principal.Kind.PERSON).count();
     Thumbprints figures = new Thumbprints();
@@ -103,7 +119,7 @@ class PeopleController {
         fitting.stream()
             .skip(offset)
             .limit(limit)
-            .map(it -> row(it, context, filter.in(), figures))
+            .map(it -> row(it, context, filter.in(), figures, newest))
             .toList();
     return new People(
         fitting.size(),
@@ -112,7 +128,8 @@ class PeopleController {
         offset,
         rows,
         figures.areas(),
-        titles(found.readable()));
+        titles(found.readable()),
+        newest.days());
   }
 
   private static List<String> titles(List<Principal> seen) {
@@ -125,7 +142,11 @@ class PeopleController {
   }
 
   private static Row row(
-      Principal it, RequestContext context, @Nullable AccountKey in, Thumbprints figures) {
+      Principal it,
+      RequestContext context,
+      @Nullable AccountKey in,
+      Thumbprints figures,
+      ExposureFigures.Newest newest) {
     ChangeText text = context.text();
     return new Row(
         it.key().value(),
@@ -139,7 +160,13 @@ class PeopleController {
         roles(it, context),
         it.lastSeen(),
         it.mfa(),
-        figure(it, context, in, figures));
+        figure(it, context, in, figures),
+        exposure(newest.people().get(it.key()), context.readPolicy().maySeeAllOf(it.key())));
+  }
+
+  private static @Nullable ExposureOfOne exposure(
+      ExposureFigures.@Nullable Figure it, boolean told) {
+    return it == null || !told ? null : new ExposureOfOne(it.exposure(), it.unused());
   }
 
   /** Roles of accounts that the viewer may not read are left out. */

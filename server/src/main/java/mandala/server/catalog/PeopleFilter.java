@@ -2,17 +2,22 @@ package mandala.server.catalog;
 
 import java.time.Instant;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.ToDoubleFunction;
 import java.util.stream.Collectors;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.document.ChangeText;
 import mandala.server.authorization.RequestContext;
+import mandala.server.figure.ExposureFigures;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 
@@ -22,8 +27,9 @@ import org.jspecify.annotations.Nullable;
  * @param account this account and all below it; all where absent
  * @param text in name, key or title
  * @param state any of these words, between commas; {@code kind} and {@code title} likewise
- * @param sort {@code name}, {@code title}, {@code state}, {@code unit}, {@code account} or {@code
- *     seen}; a minus before it turns the order round; by name where absent
+ * @param sort {@code name}, {@code title}, {@code state}, {@code unit}, {@code account}, {@code
+ *     seen}, {@code exposure}, {@code unused} or {@code share}, of which who has no figure comes
+ *     last; a minus before it turns the order round; by name where absent
  */
 record PeopleFilter(
     @Nullable String account,
@@ -32,6 +38,12 @@ record PeopleFilter(
     @Nullable String kind,
     @Nullable String title,
     @Nullable String sort) {
+
+  private static final Map<String, ToDoubleFunction<ExposureFigures.Figure>> FIGURES =
+      Map.of(
+          "exposure", ExposureFigures.Figure::exposure,
+          "unused", ExposureFigures.Figure::unused,
+          "share", ExposureFigures.Figure::share);
 
   /**
    * What was found.
@@ -49,9 +61,10 @@ record PeopleFilter(
   /**
    * {@return those who fit and whom the viewer may read}
    *
+   * @param exposures the newest, by which some orders go
    * @throws Problem if there is no such account or order
    */
-  Found found(RequestContext context) {
+  Found found(RequestContext context, Map<PrincipalKey, ExposureFigures.Figure> exposures) {
     Catalogue catalogue = context.state().engine().catalogue();
     AccountKey in = in();
     if (in != null
@@ -68,7 +81,7 @@ record PeopleFilter(
             .filter(it -> in == null || below.contains(it.account()))
             .filter(context.readPolicy()::mayRead)
             .toList();
-    Comparator<Principal> order = order(context);
+    Comparator<Principal> order = order(context, exposures);
     List<Principal> fitting = readable.stream().filter(this::fits).toList();
     return new Found(readable, order == null ? fitting : fitting.stream().sorted(order).toList());
   }
@@ -102,14 +115,23 @@ record PeopleFilter(
   }
 
   /** {@return the order asked for}, null for that of names, in which people are kept */
-  private @Nullable Comparator<Principal> order(RequestContext context) {
+  private @Nullable Comparator<Principal> order(
+      RequestContext context, Map<PrincipalKey, ExposureFigures.Figure> exposures) {
     if (sort == null || sort.isBlank()) {
       return null;
     }
     boolean turned = sort.startsWith("-");
+    String by = turned ? sort.substring(1) : sort;
+    ToDoubleFunction<ExposureFigures.Figure> figure = FIGURES.get(by);
+    if (figure != null) {
+      return byFigure(
+          it -> context.readPolicy().maySeeAllOf(it.key()) ? exposures.get(it.key()) : null,
+          figure,
+          turned);
+    }
     ChangeText text = context.text();
     Comparator<Principal> order =
-        switch (turned ? sort.substring(1) : sort) {
+        switch (by) {
           case "name" -> by(it -> it.about().nameOr(it.key()).toLowerCase(Locale.ROOT));
           case "title" -> by(it -> it.attributes().getOrDefault("title", ""));
           case "state" -> by(it -> word(it.status()));
@@ -120,10 +142,28 @@ record PeopleFilter(
           default ->
               throw Problem.badRequest(
                   "People can't be sorted by '" + sort + "'",
-                  "Choose name, title, state, unit, account or seen, with a minus before it to"
-                      + " turn the order round.");
+                  "Choose name, title, state, unit, account, seen, exposure, unused or share, with a"
+                      + " minus before it to turn the order round.");
         };
     return turned ? order.reversed() : order;
+  }
+
+  /** Who has no figure comes last, whichever way. */
+  private static Comparator<Principal> byFigure(
+      Function<Principal, ExposureFigures.@Nullable Figure> of,
+      ToDoubleFunction<ExposureFigures.Figure> figure,
+      boolean turned) {
+    Map<PrincipalKey, Double> known = new HashMap<>();
+    Function<Principal, Double> value =
+        it ->
+            known.computeIfAbsent(
+                it.key(),
+                _ -> {
+                  ExposureFigures.Figure its = of.apply(it);
+                  double plain = its == null ? Double.MAX_VALUE : figure.applyAsDouble(its);
+                  return turned && its != null ? -plain : plain;
+                });
+    return Comparator.comparing(value);
   }
 
   private static Comparator<Principal> by(Function<Principal, String> words) {

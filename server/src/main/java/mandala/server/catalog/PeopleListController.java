@@ -15,9 +15,11 @@ import java.util.Map;
 import java.util.Set;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
+import mandala.core.model.key.PrincipalKey;
 import mandala.document.ChangeText;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
+import mandala.server.figure.ExposureFigures;
 import mandala.server.platform.Costly;
 import mandala.server.platform.ExportTable;
 import org.jspecify.annotations.Nullable;
@@ -48,12 +50,16 @@ class PeopleListController {
           "unit",
           "account",
           "last seen",
-          "second factor");
+          "second factor",
+          "exposure",
+          "unused exposure");
 
   private final RequestContexts contexts;
+  private final ExposureFigures exposures;
 
-  PeopleListController(RequestContexts contexts) {
+  PeopleListController(RequestContexts contexts, ExposureFigures exposures) {
     this.contexts = contexts;
+    this.exposures = exposures;
   }
 
   /** Exports the people who fit, in the order of the list. */
@@ -66,12 +72,20 @@ class PeopleListController {
       throws IOException {
     RequestContext context = contexts.context();
     ChangeText text = context.text();
+    Map<PrincipalKey, ExposureFigures.Figure> newest = exposures.newest().people();
     List<List<Object>> rows =
-        filter.found(context).fitting().stream().map(it -> cells(it, text)).toList();
+        filter.found(context, newest).fitting().stream()
+            .map(it ->
+                cells(
+                    it,
+                    text,
+                    context.readPolicy().maySeeAllOf(it.key()) ? newest.get(it.key()) : null))
+            .toList();
     new ExportTable("people", HEAD, rows).send(format, response);
   }
 
-  private static List<Object> cells(Principal it, ChangeText text) {
+  private static List<Object> cells(
+      Principal it, ChangeText text, ExposureFigures.@Nullable Figure exposure) {
     return List.of(
         it.about().nameOr(it.key()),
         it.key().value(),
@@ -82,7 +96,9 @@ class PeopleListController {
         it.unit() == null ? "" : text.name(Kind.UNITS, it.unit().value()),
         text.name(Kind.ACCOUNTS, it.account().value()),
         or(it.lastSeen()),
-        it.mfa() ? "yes" : "no");
+        it.mfa() ? "yes" : "no",
+        exposure == null ? "" : exposure.exposure(),
+        exposure == null ? "" : exposure.unused());
   }
 
   private static Object or(@Nullable Object value) {

@@ -22,10 +22,12 @@ import org.springframework.web.bind.annotation.RestController;
 class FigureController {
 
   private final DailyFigures figures;
+  private final ExposureFigures exposures;
   private final RequestContexts contexts;
 
-  FigureController(DailyFigures figures, RequestContexts contexts) {
+  FigureController(DailyFigures figures, ExposureFigures exposures, RequestContexts contexts) {
     this.figures = figures;
+    this.exposures = exposures;
     this.contexts = contexts;
   }
 
@@ -43,6 +45,8 @@ class FigureController {
    *
    * @param dormant active people who were last seen more than 90 days before
    * @param findings those that concern nothing outside of the account
+   * @param exposure of those at home in the account, all of their access
+   * @param unused the part of it that they do not use, in the window of the policy
    */
   record FiguresOfDay(
       LocalDate day,
@@ -50,7 +54,9 @@ class FigureController {
       @Nullable Integer guests,
       @Nullable Integer services,
       @Nullable Integer dormant,
-      @Nullable Integer findings) {}
+      @Nullable Integer findings,
+      @Nullable Long exposure,
+      @Nullable Long unused) {}
 
   /** The figures of the last month. */
   @GetMapping
@@ -67,16 +73,30 @@ class FigureController {
             .filter(it -> it.account().equals(account))
             .allMatch(it -> policy.may(Supplied.DIRECTORY_READ, ResourceKey.of(it.key())));
     boolean asks = people && policy.may(Supplied.ACCESS_ASK, ResourceKey.of(account));
+    List<DailyFigures.Day> days = figures.ofMonth(account);
+    List<ExposureFigures.Since> exposed =
+        asks && !days.isEmpty()
+            ? exposures.since(ExposureFigures.Of.ACCOUNT, account.value(), days.getFirst().day())
+            : List.of();
     return new AccountFigures(
-        figures.ofMonth(account).stream()
-            .map(it ->
-                new FiguresOfDay(
-                    it.day(),
-                    people ? it.counts().people() : null,
-                    people ? it.counts().guests() : null,
-                    people ? it.counts().services() : null,
-                    people ? it.counts().dormant() : null,
-                    asks ? it.counts().findings() : null))
+        days.stream()
+            .map(it -> {
+              ExposureFigures.Figure on =
+                  exposed.stream()
+                      .filter(each -> !each.day().isAfter(it.day()))
+                      .reduce((_, later) -> later)
+                      .map(ExposureFigures.Since::figure)
+                      .orElse(null);
+              return new FiguresOfDay(
+                  it.day(),
+                  people ? it.counts().people() : null,
+                  people ? it.counts().guests() : null,
+                  people ? it.counts().services() : null,
+                  people ? it.counts().dormant() : null,
+                  asks ? it.counts().findings() : null,
+                  on == null ? null : on.exposure(),
+                  on == null ? null : on.unused());
+            })
             .toList());
   }
 }

@@ -1,11 +1,14 @@
 package mandala.server.question;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
+import java.util.Objects;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
 import mandala.server.authorization.RequestContext;
@@ -54,6 +57,18 @@ public final class QuestionAudit {
                 about.key().value(),
                 about.about().nameOr(about.key()),
                 ResourcePath.above(about.place(), catalogue)));
+  }
+
+  /** Notes a question about several principals together. */
+  public void about(RequestContext context, Collection<PrincipalKey> whom, String said) {
+    Catalogue catalogue = context.state().engine().catalogue();
+    List<Principal> known =
+        whom.stream().map(catalogue.principals()::get).filter(Objects::nonNull).toList();
+    if (known.size() == 1 && whom.size() == 1) {
+      about(context, known.getFirst(), said);
+    } else {
+      everybody(known.stream().map(it -> it.account().value()).distinct().sorted().toList(), said);
+    }
   }
 
   /** Notes a question about everybody on some accounts. */

@@ -10,6 +10,7 @@ import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Consumer;
@@ -96,6 +97,19 @@ public class UseReadings {
       }
     }
     return known.use().observing(sources.coverage());
+  }
+
+  /** {@return a digest of all that readings rest on}: the same as long as they are */
+  public String basis() {
+    return Objects.requireNonNull(
+        database.queryForObject(
+            """
+            select (select coalesce(max(id), 0) from use_batch)
+              || ':' || (select own_since from use_policy)
+              || ':' || (select md5(coalesce(string_agg(it::text, '|' order by key), ''))
+                from use_source as it)
+            """,
+            String.class));
   }
 
   private long newest() {

@@ -537,8 +537,18 @@ class MarkerTest {
             since + "'account':'branch','places':['zqxkey-hall']}",
             since + "'account':'zqxkey-root'}",
             since + "'account':'branch'}"));
-    bodies.put("TrimOrder", List.of("{'principal':'pia'}", "{'principal':'zqxkey-ann','days':30}"));
-    bodies.put("TrimChoice", List.of("{'tight':0}"));
+    List<String> selections =
+        List.of(
+            "{'of':['person:pia']}",
+            "{'of':['person:zqxkey-ann'],'days':30}",
+            "{'of':['group:crew'],'days':30}",
+            "{'of':['group:zqxkey-group','role:zqxkey-role','account:zqxkey-root']}",
+            "{'of':['role:mixed']}",
+            "{'of':['account:branch']}",
+            "{'of':['everybody']}");
+    bodies.put("TrimOrder", selections);
+    bodies.put("StudyOrder", selections);
+    bodies.put("TrimChoice", List.of("{'steps':0}"));
     bodies.put(
         "KeepOrder", List.of("{'rolledAfter':62,'kept':400,'strangersKept':60,'window':180}"));
     bodies.put(

@@ -4,24 +4,41 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.net.http.HttpRequest;
 import java.time.Clock;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
 import mandala.core.excess.Excess;
+import mandala.core.excess.ExcessStudy;
 import mandala.core.excess.Use;
+import mandala.core.excess.UseCoverage;
 import mandala.core.excess.UseRecord;
 import mandala.core.excess.UseWindow;
+import mandala.core.model.About;
+import mandala.core.model.Assignment;
 import mandala.core.model.Group;
+import mandala.core.model.Principal;
+import mandala.core.model.Subject;
+import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.GroupKey;
+import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import mandala.server.Altered;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.model.LiveModel;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -77,6 +94,11 @@ class ExcessApiTest {
                 new UseRecord(
                     who, it.permission(), it.resource(), today().minusDays(daysAgo), 1, null))
             .toList();
+    send(records);
+    return records;
+  }
+
+  private void send(List<UseRecord> records) {
     String lines =
         records.stream()
             .map(it ->
@@ -91,7 +113,6 @@ class ExcessApiTest {
                 HttpRequest.BodyPublishers.ofString(lines),
                 Map.of("Content-Type", "application/x-ndjson"));
     assertThat(answer.status()).as(answer.body()).isEqualTo(200);
-    return records;
   }
 
   private static JsonNode ok(Caller.Answer answer) {
@@ -162,7 +183,7 @@ class ExcessApiTest {
     assertThat(number(part, "exposure")).isPositive();
     assertThat(
             as("anselm.reeve")
-                .send("POST", "/api/excess/trims", "{\"principal\":\"gil.moreau\"}")
+                .send("POST", "/api/excess/trims", "{\"of\":[\"person:gil.moreau\"]}")
                 .status())
         .isEqualTo(403);
   }
@@ -185,41 +206,295 @@ class ExcessApiTest {
     assertThat(ok(as("ilse.varga").get(rights + "-gone")).get("total").asInt()).isZero();
   }
 
+  private JsonNode trimOf(Caller who, String order, String[] path) {
+    JsonNode job = who.job("/api/excess/trims", order);
+    assertThat(job.get("state").stringValue()).as(job.toString()).isEqualTo("done");
+    path[0] = "/api/excess/trims/" + job.get("id").stringValue();
+    return ok(who.get(path[0]));
+  }
+
   @Test
   void aTrimIsProvedChosenAndBecomesADraft() {
     observeAll();
     Caller ilse = as("ilse.varga");
-    JsonNode job = ilse.job("/api/excess/trims", "{\"principal\":\"odile.farrow\",\"days\":30}");
-    assertThat(job.get("state").stringValue()).as(job.toString()).isEqualTo("done");
-    String trim = "/api/excess/trims/" + job.get("id").stringValue();
-    JsonNode found = ok(ilse.get(trim));
-    JsonNode safest = found.get("points").get(0);
-    assertThat(safest.get("steps")).isNotEmpty();
-    assertThat(safest.has("changes")).isFalse();
-    assertThat(number(safest, "own")).isLessThan(number(found, "own"));
-    assertThat(number(safest, "after")).isLessThan(number(found, "before"));
-    assertThat(number(safest, "after")).isGreaterThanOrEqualTo(number(found, "floor"));
-    assertThat(safest.get("steps").toString())
+    String[] trim = new String[1];
+    JsonNode found = trimOf(ilse, "{\"of\":[\"person:odile.farrow\"],\"days\":30}", trim);
+    List<JsonNode> points = found.get("points").valueStream().toList();
+    assertThat(points).isNotEmpty();
+    assertThat(points.stream().map(it -> number(it, "steps")))
+        .as("where one may stop")
+        .isSorted()
+        .doesNotHaveDuplicates()
+        .last()
+        .isEqualTo((long) found.get("steps").size());
+    assertThat(points.stream().map(it -> number(it, "own")))
+        .isSortedAccordingTo(Comparator.reverseOrder());
+    JsonNode first = points.getFirst();
+    assertThat(number(first, "own")).isLessThan(number(found, "own"));
+    assertThat(number(first, "after")).isLessThan(number(found, "before"));
+    assertThat(number(points.getLast(), "after")).isGreaterThanOrEqualTo(number(found, "floor"));
+    assertThat(number(points.getLast(), "own")).isGreaterThanOrEqualTo(number(found, "ownFloor"));
+    assertThat(found.get("steps").valueStream())
+        .allSatisfy(it -> {
+          assertThat(it.has("changes")).isFalse();
+          assertThat(it.get("why").stringValue()).isNotBlank();
+        });
+    assertThat(found.get("steps").toString())
         .as("what she has alone")
         .doesNotContain("Everyone in");
-    assertThat(ilse.send("POST", trim + "/draft", "{\"tight\":0.3}").status()).isEqualTo(404);
-    String draft =
-        ok(ilse.send("POST", trim + "/draft", "{\"tight\":0}")).get("draft").stringValue();
+    String stop = "{\"steps\":" + number(first, "steps") + "}";
+    assertThat(ilse.send("POST", trim[0] + "/draft", "{\"steps\":999}").status()).isEqualTo(404);
+    assertThat(ilse.send("POST", trim[0] + "/draft", "{\"steps\":0}").status()).isEqualTo(400);
+    String draft = ok(ilse.send("POST", trim[0] + "/draft", stop)).get("draft").stringValue();
     assertThat(ok(ilse.get("/api/drafts/" + draft)).get("name").stringValue())
-        .isEqualTo("Trim Odile Farrow");
+        .isEqualTo("Trim the access of Odile Farrow");
     JsonNode drafted = ok(ilse.get("/api/excess?principal=odile.farrow&days=30&draft=open"));
     assertThat(drafted.get("part").asBoolean()).isFalse();
-    assertThat(number(drafted, "exposure")).isEqualTo(number(safest, "own"));
+    assertThat(number(drafted, "exposure")).isEqualTo(number(first, "own"));
     ilse.send("PATCH", "/api/drafts/" + draft, "{\"state\":\"discarded\"}");
     Group group = model.engine().catalogue().groups().values().iterator().next();
     Group other = Altered.with(group, "name", "Another name");
     model.change(List.of(new Change.Altered(group, other)));
     try {
-      Caller.Answer late = ilse.send("POST", trim + "/draft", "{\"tight\":0}");
+      Caller.Answer late = ilse.send("POST", trim[0] + "/draft", stop);
       assertThat(late.status()).as(late.body()).isEqualTo(409);
     } finally {
       model.change(List.of(new Change.Altered(other, group)));
     }
-    assertThat(as("vera.lindqvist").get(trim).status()).as("another's").isEqualTo(404);
+    assertThat(as("vera.lindqvist").get(trim[0]).status()).as("another's").isEqualTo(404);
+  }
+
+  @Test
+  void whatIsToStayIsNotTrimmed() {
+    observeAll();
+    Caller ilse = as("ilse.varga");
+    String[] trim = new String[1];
+    JsonNode found = trimOf(ilse, "{\"of\":[\"person:odile.farrow\"],\"days\":30}", trim);
+    JsonNode step = found.get("steps").get(0);
+    String named = step.get("kind").stringValue() + ":" + step.get("key").stringValue();
+    JsonNode without =
+        trimOf(
+            ilse,
+            "{\"of\":[\"person:odile.farrow\"],\"days\":30,\"untouched\":[\"" + named + "\"]}",
+            trim);
+    assertThat(without.get("steps").valueStream())
+        .noneMatch(
+            it -> (it.get("kind").stringValue() + ":" + it.path("key").asString("")).equals(named));
+  }
+
+  @Test
+  void aGroupIsTrimmedWithoutTouchingWhatOthersShare() {
+    observeAll();
+    Caller ilse = as("ilse.varga");
+    String[] trim = new String[1];
+    JsonNode found = trimOf(ilse, "{\"of\":[\"account:quillhaven\"],\"days\":30}", trim);
+    assertThat(number(found, "people")).isGreaterThan(20);
+    assertThat(found.get("points")).isNotEmpty();
+    JsonNode last = found.get("points").valueStream().toList().getLast();
+    assertThat(number(last, "own")).isLessThan(number(found, "own"));
+    assertThat(ilse.send("POST", "/api/excess/trims", "{\"of\":[\"group:none\"]}").status())
+        .isEqualTo(404);
+    assertThat(ilse.send("POST", "/api/excess/trims", "{\"of\":[\"Ilse\"]}").status())
+        .isEqualTo(404);
+    assertThat(ilse.send("POST", "/api/excess/trims", "{\"of\":[]}").status()).isEqualTo(400);
+    assertThat(
+            as("noor.haddad")
+                .send("POST", "/api/excess/trims", "{\"of\":[\"account:quillhaven\"]}")
+                .status())
+        .as("herself, whom she may ask about, and nobody else")
+        .isEqualTo(200);
+  }
+
+  /** Gives somebody something that they have by nothing else, and reports that they used it. */
+  private UseRecord onceByItself(PrincipalKey who) {
+    Engine before = model.engine();
+    for (Assignment it : before.catalogue().assignments().values()) {
+      Assignment own =
+          new Assignment(
+              new AssignmentKey("own-for-once"),
+              About.NONE,
+              new Subject.OfPrincipal(Principal.Kind.PERSON, who),
+              it.gives(),
+              Assignment.Effect.ALLOW,
+              it.scope(),
+              List.of(),
+              Window.ALWAYS,
+              Assignment.Mode.STANDING,
+              false);
+      Engine engine = before.after(List.of(new Change.Added(own)));
+      UseRecord found = givenOnlyBy(own, who, engine);
+      if (it.effect() == Assignment.Effect.ALLOW && found != null) {
+        model.change(List.of(new Change.Added(own)));
+        send(List.of(found));
+        return found;
+      }
+    }
+    throw new AssertionError("The demo gives everything to " + who);
+  }
+
+  private @Nullable UseRecord givenOnlyBy(Assignment it, PrincipalKey who, Engine engine) {
+    UseWindow window = new UseWindow(clock.instant(), 1);
+    ExcessStudy study = engine.excess(engine, Use.NONE.observing(UseCoverage.NOTHING), window);
+    List<UseRecord> found = new ArrayList<>();
+    study.eachKept(
+        who,
+        (permission, position, givers) -> {
+          PermissionKey what = study.permission(permission).key();
+          if (givers.size() == 1
+              && it.equals(engine.catalogue().assignments().at(givers.ref(0)))
+              && !what.value().startsWith("mandala.")) {
+            found.add(
+                new UseRecord(who, what, study.resource(position), today().minusDays(3), 1, null));
+          }
+        });
+    return found.isEmpty() ? null : found.getFirst();
+  }
+
+  @Test
+  void whatIsRarelyUsedBecomesJustInTimeOrEnds() {
+    observeAll();
+    UseRecord used = onceByItself(new PrincipalKey("tomas.brandt"));
+    Caller ilse = as("ilse.varga");
+    String[] trim = new String[1];
+    JsonNode found =
+        trimOf(
+            ilse,
+            "{\"of\":[\"person:" + used.principal() + "\"],\"days\":30,\"rareDays\":3}",
+            trim);
+    assertThat(found.get("rare")).isNotEmpty();
+    JsonNode rare = found.get("rare").get(0);
+    assertThat(rare.get("days").asInt()).isBetween(1, 3);
+    String key = rare.get("key").stringValue();
+    long steps =
+        found.get("points").valueStream().mapToLong(it -> number(it, "steps")).max().orElse(0);
+    assertThat(
+            ilse.send(
+                    "POST",
+                    trim[0] + "/draft",
+                    "{\"steps\":0,\"ending\":[\"" + key + "\"],\"until\":\"2001-01-01T00:00:00Z\"}")
+                .status())
+        .as("an end in the past")
+        .isEqualTo(400);
+    assertThat(
+            ilse.send("POST", trim[0] + "/draft", "{\"steps\":0,\"justInTime\":[\"other\"]}")
+                .status())
+        .isEqualTo(404);
+    String draft =
+        ok(ilse.send(
+                "POST",
+                trim[0] + "/draft",
+                "{\"steps\":" + steps + ",\"justInTime\":[\"" + key + "\"]}"))
+            .get("draft")
+            .stringValue();
+    assertThat(ok(ilse.get("/api/drafts/" + draft)).toString()).contains("just-in-time");
+    ilse.send("PATCH", "/api/drafts/" + draft, "{\"state\":\"discarded\"}");
+  }
+
+  private JsonNode studyOf(Caller who, String order) {
+    JsonNode job = who.job("/api/excess/studies", order);
+    assertThat(job.get("state").stringValue()).as(job.toString()).isEqualTo("done");
+    return ok(who.get("/api/excess/studies/" + job.get("id").stringValue()));
+  }
+
+  @Test
+  void severalPeopleAreToldTogether() {
+    observeAll();
+    List<UseRecord> records = use(NOOR, 5, 2);
+    Caller ilse = as("ilse.varga");
+    Engine engine = model.engine();
+    for (String of : List.of("group:", "role:", "account:quillhaven", "everybody")) {
+      String whole =
+          switch (of) {
+            case "group:" -> of + groupOf(NOOR, engine);
+            case "role:" -> of + engine.rolesHeld(NOOR, clock.instant()).getFirst();
+            default -> of;
+          };
+      JsonNode answer = studyOf(ilse, "{\"of\":[\"" + whole + "\"],\"days\":30}");
+      UseWindow window = new UseWindow(Instant.parse(answer.get("at").stringValue()), 30);
+      Use use = Use.of(records, window, engine.catalogue()).use();
+      ExcessStudy study = engine.excess(engine, use, window);
+      Set<String> told =
+          answer
+              .get("rows")
+              .valueStream()
+              .map(it -> it.path("key").asString("anonymous"))
+              .collect(Collectors.toSet());
+      List<Excess> expected =
+          study.of(study.everybody()).stream()
+              .filter(it -> isIn(it.principal(), whole, engine, window.at()))
+              .filter(it -> told.contains(it.principal().value()))
+              .toList();
+      long all =
+          study.everybody().stream().filter(it -> isIn(it, whole, engine, window.at())).count();
+      assertThat(number(answer, "people")).as(whole).isEqualTo(expected.size()).isPositive();
+      assertThat(number(answer.get("total"), "exposure"))
+          .as(whole)
+          .isEqualTo(expected.stream().mapToLong(Excess::exposure).sum());
+      assertThat(number(answer.get("total"), "rights"))
+          .isEqualTo(answer.get("rows").valueStream().mapToLong(it -> number(it, "rights")).sum());
+      assertThat(answer.get("rows").valueStream().map(it -> number(it, "unusedExposure")))
+          .isSortedAccordingTo(Comparator.reverseOrder());
+      assertThat(answer.get("part").asBoolean())
+          .as("a guest of whom she may see only part is left out")
+          .isEqualTo(expected.size() < all);
+    }
+  }
+
+  private static String groupOf(PrincipalKey who, Engine engine) {
+    return engine.catalogue().groups().keySet().stream()
+        .filter(it -> engine.hasSubject(who, new Subject.OfGroup(it), Instant.now()))
+        .findFirst()
+        .orElseThrow()
+        .value();
+  }
+
+  private static boolean isIn(PrincipalKey who, String of, Engine engine, Instant at) {
+    if (of.equals("everybody")) {
+      return true;
+    }
+    String key = of.substring(of.indexOf(':') + 1);
+    return !who.equals(PrincipalKey.ANONYMOUS)
+        && (of.startsWith("role:")
+            ? engine.rolesHeld(who, at).contains(new RoleKey(key))
+            : engine.hasSubject(
+                who,
+                of.startsWith("group:")
+                    ? new Subject.OfGroup(new GroupKey(key))
+                    : new Subject.OfAccount(new AccountKey(key)),
+                at));
+  }
+
+  @Test
+  void onlyThoseAreToldWhoseWholeAccessOneMaySee() {
+    JsonNode own = studyOf(as("noor.haddad"), "{\"of\":[\"account:quillhaven\"]}");
+    assertThat(number(own, "people")).isEqualTo(1);
+    assertThat(own.get("part").asBoolean()).isTrue();
+    assertThat(own.get("rows").get(0).get("key").stringValue()).isEqualTo("noor.haddad");
+    assertThat(
+            as("noor.haddad")
+                .send("POST", "/api/excess/studies", "{\"of\":[\"person:ilse.varga\"]}")
+                .status())
+        .isEqualTo(404);
+  }
+
+  @Test
+  void severalPeopleAreToldWithADraftAndAtARevision() {
+    observeAll();
+    Caller ilse = as("ilse.varga");
+    String order = "{\"of\":[\"person:odile.farrow\"],\"days\":30%s}";
+    JsonNode now = studyOf(ilse, order.formatted(""));
+    Caller.Answer edit =
+        ilse.send(
+            "POST",
+            "/api/drafts/open/edits",
+            "{\"edits\":[{\"kind\":\"principals\",\"key\":\"odile.farrow\","
+                + "\"set\":{\"status\":\"suspended\"}}]}");
+    assertThat(edit.status()).as(edit.body()).isEqualTo(200);
+    JsonNode drafted = studyOf(ilse, order.formatted(",\"draft\":\"open\""));
+    assertThat(number(now.get("total"), "exposure")).isPositive();
+    assertThat(number(drafted.get("total"), "exposure")).as("suspended").isZero();
+    JsonNode first = studyOf(ilse, order.formatted(",\"revision\":1"));
+    assertThat(number(first.get("total"), "exposure")).isPositive();
+    ilse.send("DELETE", "/api/drafts/open", "");
   }
 }
