@@ -16,19 +16,29 @@ export interface ListView {
   setSize: (rows: number) => void;
 }
 
-/** The view of the list of a name. */
-export function useListView(name: string): ListView {
+/** Stands in an address for no hidden column, where some are hidden until one chooses otherwise. */
+const NONE = "-";
+
+/** The view of the list of a name; some columns are hidden until one chooses otherwise. */
+export function useListView(name: string, usual: string[] = []): ListView {
   const [params, set] = useAddress();
   const sort = params.get(`${name}.sort`) ?? "";
   const size = Number(params.get(`${name}.rows`));
   return {
-    hidden: (params.get(`${name}.hide`) ?? "").split(",").filter(Boolean),
+    hidden: (params.get(`${name}.hide`) ?? usual.join(",")).split(",").filter(Boolean),
     sort: {
       key: sort.replace(/^-/, ""),
       order: sort === "" ? null : sort.startsWith("-") ? "descend" : "ascend",
     },
     size: PAGE_SIZES.includes(size) ? size : ROWS,
-    setHidden: (columns) => set({ [`${name}.hide`]: columns.join(",") }),
+    setHidden: (columns) => {
+      const hidden = columns
+        .filter((it) => it !== NONE)
+        .sort()
+        .join(",");
+      const asUsual = hidden === [...usual].sort().join(",");
+      set({ [`${name}.hide`]: asUsual ? "" : hidden || NONE });
+    },
     setSort: ({ columnKey, order }) =>
       set({
         [`${name}.sort`]: order ? `${order === "descend" ? "-" : ""}${String(columnKey)}` : "",

@@ -93,7 +93,7 @@ export function PeopleList({ filter, total, chosen, onChoose, view }: Props) {
             dataSource={slots}
             columns={columns}
             pagination={false}
-            scroll={{ x: 900, y: height }}
+            scroll={{ x: 1120, y: height }}
             onScroll={scroll}
             onChange={(_, __, sorter) => {
               if (!Array.isArray(sorter)) view.setSort(sorter);

@@ -35,6 +35,9 @@ export const CHOOSABLE = [
   { key: "share", title: "Share unused" },
 ];
 
+/** Those that are hidden until one shows them. */
+export const USUALLY_HIDDEN = ["rights", "unused"];
+
 /** The columns by which the server sorts. */
 const SORTED = ["name", "state", "unit", "account", "seen", "exposure", "unused", "share"];
 
@@ -94,13 +97,13 @@ function all(
     {
       key: "unit",
       title: "Unit",
-      width: 150,
+      width: 135,
       render: (_, { row }) => <span className="quiet">{row?.unitName}</span>,
     },
     {
       key: "account",
       title: "Account",
-      width: 150,
+      width: 135,
       render: (_, { row }) => <span className="quiet">{row?.accountName}</span>,
     },
     {

@@ -17,7 +17,7 @@ import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { SentenceInput } from "@/shared/ui/SentenceInput";
 import { Keep, Sentence } from "@/shared/ui/Sentence";
 import { NewPerson } from "../components/NewPerson";
-import { CHOOSABLE } from "../components/columns";
+import { CHOOSABLE, USUALLY_HIDDEN } from "../components/columns";
 import { PasteList } from "../components/PasteList";
 import { PeopleList } from "../components/PeopleList";
 import { SelectionBar } from "../components/SelectionBar";
@@ -36,7 +36,7 @@ export function PeoplePage() {
   const text = useDeferredValue(typed);
   const filter = { ...filterOf(params, account?.key ?? ""), text };
   const people = usePeople(filter);
-  const view = useListView("people");
+  const view = useListView("people", USUALLY_HIDDEN);
   const everybody = useEverybody();
   const [chosen, setChosen] = useState<Map<string, Selected>>(new Map());
   const [tooMany, setTooMany] = useState(false);

@@ -1,17 +1,18 @@
 import { lazy, Suspense, useEffect, useState } from "react";
 import { Alert, Button, Descriptions } from "antd";
-import { Link, useSearchParams } from "react-router";
+import { useSearchParams } from "react-router";
 import { percent, useBeginStudy, useStudy, type Study } from "@/entities/access/excess";
 import { AnswerExports } from "@/entities/access/AnswerExports";
 import { JobProgress } from "@/entities/job/JobProgress";
 import { useJob, useJobs, type Job } from "@/entities/job/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { count, dateOf } from "@/shared/lib/words";
-import { DataTable, type Column } from "@/shared/ui/DataTable";
+import { DataTable } from "@/shared/ui/DataTable";
 import { EmptyState } from "@/shared/ui/EmptyState";
 import { Loading } from "@/shared/ui/Loading";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { columnsFor } from "../components/studyColumns";
 import { UseWindow } from "../components/UseWindow";
 
 const TrimProposals = lazy(() => import("../components/TrimProposals"));
@@ -118,6 +119,7 @@ function Found({ study, job, of, days, busy, onAgain }: FoundProps) {
         />
       )}
       <Descriptions
+        style={{ marginBlock: 10 }}
         column={{ xs: 1, sm: 2, md: 4 }}
         size="small"
         items={[
@@ -164,48 +166,4 @@ function Found({ study, job, of, days, busy, onAgain }: FoundProps) {
       <AnswerExports address={`/api/jobs/${job.id}/answer`} />
     </>
   );
-}
-
-function columnsFor(days: number): Column<Study["rows"][number]>[] {
-  return [
-    {
-      key: "name",
-      title: "Name",
-      order: (row) => row.name,
-      card: "title",
-      render: (row) =>
-        row.key ? (
-          <Link to={`/people/${encodeURIComponent(row.key)}?tab=use&days=${days}`}>{row.name}</Link>
-        ) : (
-          row.name
-        ),
-    },
-    { key: "account", title: "Account", quiet: true, render: (row) => row.account ?? "" },
-    number("rights", "Rights", (row) => row.rights),
-    number("unobserved", "Not observed", (row) => row.unobserved),
-    number("unused", "Not used", (row) => row.unused),
-    number("exposure", "Exposure", (row) => row.exposure),
-    number("unusedExposure", "Unused exposure", (row) => row.unusedExposure),
-    {
-      key: "share",
-      title: "Share unused",
-      numeric: true,
-      order: (row) => (row.exposure === 0 ? 0 : row.unusedExposure / row.exposure),
-      render: (row) => percent(row.unusedExposure, row.exposure),
-    },
-  ];
-}
-
-function number(
-  key: string,
-  title: string,
-  of: (row: Study["rows"][number]) => number,
-): Column<Study["rows"][number]> {
-  return {
-    key,
-    title,
-    numeric: true,
-    order: of,
-    render: (row) => of(row).toLocaleString("en"),
-  };
 }

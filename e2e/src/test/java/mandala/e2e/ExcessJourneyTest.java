@@ -1,6 +1,7 @@
 package mandala.e2e;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -19,6 +20,8 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
+import org.openqa.selenium.Keys;
+import org.openqa.selenium.WebElement;
 import org.springframework.jdbc.core.JdbcTemplate;
 
 /**
@@ -61,9 +64,20 @@ class ExcessJourneyTest {
     browser.choose("button", "Look for what can go");
     browser.read("no longer a guest of Fernwick Gallery");
     browser.read("Safe because");
+    browser.see("svg .recharts-line");
+    WebElement slider = browser.see("[role=slider][aria-label='How far to trim']");
+    String before = browser.see("ol[aria-label='Changes']").getText();
+    slider.sendKeys(Keys.HOME);
+    await()
+        .untilAsserted(() ->
+            assertThat(browser.see("ol[aria-label='Changes']").getText())
+                .as("fewer changes")
+                .hasSizeLessThan(before.length()));
+    slider.sendKeys(Keys.END);
+    browser.read("no longer a guest of Fernwick Gallery");
     browser.choose("button", "to a new draft");
     browser.choose("a", "Open the draft");
-    browser.read("Trim Odile Farrow");
+    browser.read("Trim the access of Odile Farrow");
     browser.see("input#proof");
     application.part(JdbcTemplate.class).update("update credential set totp_last_step = -1");
     browser.type(
@@ -100,6 +114,21 @@ class ExcessJourneyTest {
     browser.choose("button", "Import records");
     browser.read("2 records came in");
     browser.read("1 record names someone or something you don't know");
+  }
+
+  /** What an account's people use is worked out, the worst first, with a way to each of them. */
+  @Test
+  void theMostExposedAreFoundAndTheirUseIsWorkedOut(Browser browser, Application application) {
+    application.part(JdbcTemplate.class).update("update credential set totp_last_step = -1");
+    browser.signInAs("Ilse Varga");
+    browser.open("/people?people.sort=-exposure");
+    browser.read("Marten Holloway");
+    browser.open("/places?at=account%3Aquillhaven");
+    browser.choose("a", "What its people use");
+    browser.read("Use of access: Quillhaven Sea Museum");
+    browser.read("Unused exposure");
+    browser.choose("a", "Rhea Lark");
+    browser.read("Not used in 180 days");
   }
 
   /** The exposure that the head of the page tells. */

@@ -214,10 +214,10 @@ class TrimJob implements JobKind {
     return switch (subject) {
       case Subject.OfPrincipal(var _, PrincipalKey key) -> people.contains(key);
       case Subject.Public _ -> false;
-      default ->
-          engine.having(subject, window.at()).stream()
-              .map(Principal::key)
-              .allMatch(people::contains);
+      default -> {
+        List<Principal> all = engine.having(subject, window.at());
+        yield !all.isEmpty() && all.stream().map(Principal::key).allMatch(people::contains);
+      }
     };
   }
 

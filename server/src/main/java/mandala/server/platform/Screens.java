@@ -20,6 +20,7 @@ class Screens {
     "/look/**",
     "/side/**",
     "/settings/**",
+    "/use",
     "/you/**",
     "/sign-in",
     "/welcome"

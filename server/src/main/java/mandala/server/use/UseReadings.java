@@ -1,10 +1,17 @@
 package mandala.server.use;
 
+import java.io.BufferedInputStream;
+import java.io.DataInputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.sql.Connection;
 import java.sql.Date;
+import java.sql.SQLException;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
@@ -23,8 +30,12 @@ import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
 import mandala.core.shrink.ShrinkOrder;
 import org.jspecify.annotations.Nullable;
+import org.postgresql.PGConnection;
+import org.postgresql.copy.PGCopyInputStream;
+import org.springframework.dao.DataAccessResourceFailureException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.RowCallbackHandler;
+import org.springframework.jdbc.datasource.DataSourceUtils;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -35,15 +46,20 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Component
 public class UseReadings {
 
-  /** How many rows are read at a time. */
-  private static final int FETCH = 20_000;
+  /** Of what is copied out: the length of its head, up to the length of what follows in it. */
+  private static final int HEADER = 15;
+
+  /** Fields of a row. */
+  private static final int FIELDS = 5;
+
+  private static final int BUFFER = 1 << 17;
 
   /** Of more people than these whose use came in, all is read again. */
   private static final int FOLLOWED = 20_000;
 
   private final UseSources sources;
   private final JdbcTemplate database;
-  private final JdbcTemplate streaming;
+  private final DataSource source;
   private final TransactionTemplate transactions;
   private final ReentrantLock reading = new ReentrantLock();
   private volatile @Nullable Kept kept;
@@ -56,8 +72,7 @@ public class UseReadings {
     this.sources = sources;
     this.database = database;
     this.transactions = transactions;
-    streaming = new JdbcTemplate(source);
-    streaming.setFetchSize(FETCH);
+    this.source = source;
   }
 
   /** The use of everybody in one window, as of a batch. */
@@ -221,70 +236,131 @@ public class UseReadings {
     }
   }
 
-  /**
-   * Reads use of some, as numbers, or of all; in one transaction, so that rows come as a stream.
-   */
+  /** Reads use of some, as numbers, or of all. */
   private void stream(UseWindow window, @Nullable Set<Integer> whose, Consumer<Right> sink) {
     Gathering into = new Gathering(window.days(), sink);
-    Date first = Date.valueOf(window.first());
-    Date last = Date.valueOf(window.last());
-    transactions.executeWithoutResult(_ -> {
-      String sql =
-          """
-          select whose, permission, resource, day - ?::date as first, 1 as days from use_day
-          where day between ? and ? %1$s
-          union all
-          select whose, permission, resource, month - ?::date, days from use_month
-          where month between date_trunc('month', ?::date) and ? %1$s
-          order by 1, 2, 3
-          """
-              .formatted(whose == null ? "" : "and whose = any (?)");
-      RowCallbackHandler row =
-          it -> into.row(it.getInt(1), it.getInt(2), it.getInt(3), it.getInt(4), it.getInt(5));
-      if (whose == null) {
-        streaming.query(sql, row, first, first, last, first, first, last);
-      } else {
-        Integer[] some = whose.toArray(Integer[]::new);
-        streaming.query(sql, row, first, first, last, some, first, first, last, some);
-      }
-    });
+    if (whose == null) {
+      transactions.executeWithoutResult(_ -> copyAll(window, into));
+    } else {
+      Date first = Date.valueOf(window.first());
+      Date last = Date.valueOf(window.last());
+      Integer[] some = whose.toArray(Integer[]::new);
+      database.query(
+          ROWS.formatted("and whose = any (?)").replace(FIRST, "?::date").replace(LAST, "?::date"),
+          (RowCallbackHandler)
+              it -> into.row(it.getInt(1), it.getInt(2), it.getInt(3), it.getInt(4), it.getInt(5)),
+          first,
+          first,
+          last,
+          some,
+          first,
+          first,
+          last,
+          some);
+    }
     into.close();
   }
 
-  /** Rows as they come, those of one right together. */
+  private static final String FIRST = ":first";
+
+  private static final String LAST = ":last";
+
+  /** Those of one principal together. */
+  private static final String ROWS =
+      """
+      select whose, permission, resource, day - :first as first, 1 as days from use_day
+      where day between :first and :last %1$s
+      union all
+      select whose, permission, resource, month - :first, days from use_month
+      where month between date_trunc('month', :first) and :last %1$s
+      order by whose
+      """;
+
+  /** Copies out use of all: unlike what a cursor reads, this is sorted on several processors. */
+  private void copyAll(UseWindow window, Gathering into) {
+    String rows =
+        ROWS.formatted("")
+            .replace(FIRST, "date '" + window.first() + "'")
+            .replace(LAST, "date '" + window.last() + "'");
+    Connection connection = DataSourceUtils.getConnection(source);
+    try (DataInputStream in =
+        new DataInputStream(
+            new BufferedInputStream(
+                new PGCopyInputStream(
+                    connection.unwrap(PGConnection.class),
+                    "copy (" + rows + ") to stdout (format binary)"),
+                BUFFER))) {
+      in.skipNBytes(HEADER);
+      in.skipNBytes(in.readInt());
+      while (in.readShort() == FIELDS) {
+        into.row(field(in), field(in), field(in), field(in), field(in));
+      }
+      in.transferTo(OutputStream.nullOutputStream());
+    } catch (SQLException | IOException e) {
+      throw new DataAccessResourceFailureException("Use could not be read", e);
+    } finally {
+      DataSourceUtils.releaseConnection(connection, source);
+    }
+  }
+
+  /** An integer with its length before it. */
+  private static int field(DataInputStream in) throws IOException {
+    if (in.readInt() != Integer.BYTES) {
+      throw new IOException("a field of another length than an integer's");
+    }
+    return in.readInt();
+  }
+
+  /** Rows as they come, those of one principal together. */
   private static final class Gathering {
     private final int most;
     private final Consumer<Right> sink;
+    private final List<Row> rows = new ArrayList<>();
     private final BitSet days = new BitSet();
     private int whose = -1;
-    private int permission;
-    private int resource;
+
+    /** Days of a right: bit 0 of the mask is the one so many after the window's first. */
+    private record Row(int permission, int resource, int begin, int mask) {}
 
     Gathering(int most, Consumer<Right> sink) {
       this.most = most;
       this.sink = sink;
     }
 
-    /** Takes days of a right: bit 0 of the mask is the one so many after the window's first. */
-    void row(int itsWhose, int itsPermission, int itsResource, int begin, int mask) {
-      if (itsWhose != whose || itsPermission != permission || itsResource != resource) {
+    void row(int itsWhose, int permission, int resource, int begin, int mask) {
+      if (itsWhose != whose) {
         close();
         whose = itsWhose;
-        permission = itsPermission;
-        resource = itsResource;
       }
-      for (int rest = mask; rest != 0; rest &= rest - 1) {
-        int day = begin + Integer.numberOfTrailingZeros(rest);
-        if (day >= 0 && day < most) {
-          days.set(day);
-        }
-      }
+      rows.add(new Row(permission, resource, begin, mask));
     }
 
     void close() {
-      if (!days.isEmpty()) {
-        sink.accept(new Right(whose, permission, resource, days.length() - 1, days.cardinality()));
-        days.clear();
+      rows.sort(Comparator.comparingInt(Row::permission).thenComparingInt(Row::resource));
+      for (int i = 0; i < rows.size(); i++) {
+        Row it = rows.get(i);
+        add(it);
+        Row next = i + 1 < rows.size() ? rows.get(i + 1) : null;
+        boolean last =
+            next == null
+                || next.permission() != it.permission()
+                || next.resource() != it.resource();
+        if (last && !days.isEmpty()) {
+          sink.accept(
+              new Right(
+                  whose, it.permission(), it.resource(), days.length() - 1, days.cardinality()));
+          days.clear();
+        }
+      }
+      rows.clear();
+    }
+
+    private void add(Row it) {
+      for (int rest = it.mask(); rest != 0; rest &= rest - 1) {
+        int day = it.begin() + Integer.numberOfTrailingZeros(rest);
+        if (day >= 0 && day < most) {
+          days.set(day);
+        }
       }
     }
   }
