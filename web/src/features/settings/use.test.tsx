@@ -164,3 +164,43 @@ it("says that a file came in before, and lists the errors of another", async () 
   );
   expect(await screen.findByText(/the day has not come yet/)).toBeDefined();
 });
+
+it("sets how long use is kept, and says why a figure is refused", async () => {
+  const detail = "Keep use for longer, or choose a shorter window.";
+  const calls = list([SOURCE], {
+    "PUT /api/use/policy": (call: Call) =>
+      (call.body as { window: number }).window > 400
+        ? new Refusal(400, { title: "The window is longer than what is kept", detail })
+        : { ...LIST, sources: [SOURCE] },
+  });
+  expect(await screen.findByText(/Use is kept for 400 days/)).toBeDefined();
+  await userEvent.click(screen.getByRole("button", { name: "Change" }));
+  const field = screen.getByRole("spinbutton", { name: "Days of the usual window" });
+  await userEvent.clear(field);
+  await userEvent.type(field, "500");
+  await userEvent.click(screen.getByRole("button", { name: "Save" }));
+  expect(await screen.findByText(detail)).toBeDefined();
+  await userEvent.clear(field);
+  await userEvent.type(field, "90");
+  await userEvent.click(screen.getByRole("button", { name: "Save" }));
+  await waitFor(() =>
+    expect(calls.findLast((it) => it.method === "PUT")?.body).toEqual({
+      kept: 400,
+      rolledAfter: 62,
+      strangersKept: 60,
+      window: 90,
+    }),
+  );
+  expect(await screen.findByText(/the usual window is 180 days/)).toBeDefined();
+});
+
+it("only tells how long use is kept to who can't set it", async () => {
+  serve({
+    "/api/accounts": MANAGES,
+    "/api/use/sources": { ...LIST, mine: false },
+    "/api/things/permissions": { things: [], total: 0 },
+  });
+  show(<UseSources />);
+  expect(await screen.findByText(/Use is kept for 400 days/)).toBeDefined();
+  expect(screen.queryByRole("button", { name: "Change" })).toBeNull();
+});

@@ -33,6 +33,15 @@ export function useKeepSource() {
   });
 }
 
+/** Sets how long use is kept. */
+export function useKeepUse() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["KeepOrder"]) => answerOf(api.PUT("/api/use/policy", { body })),
+    onSuccess: () => queries.invalidateQueries(),
+  });
+}
+
 export function useRemoveSource() {
   const queries = useQueryClient();
   return useMutation({

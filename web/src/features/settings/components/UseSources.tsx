@@ -7,6 +7,7 @@ import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { useRemoveSource, useSources, type Source } from "../use";
 import { Strangers } from "./Strangers";
 import { UseImport } from "./UseImport";
+import { UseKeeping } from "./UseKeeping";
 import styles from "../pages/SettingsPage.module.css";
 
 const SourceForm = lazy(async () => ({
@@ -29,13 +30,10 @@ export function UseSources() {
         <p>
           Systems report what people do in them. What no source reports is never called unused.
           {list.data && (
-            <>
-              {" "}
-              Mandala reports the use of its own permissions since {dayOf(list.data.ownSince)}. Use
-              is kept for {count(list.data.kept, "day")}.
-            </>
+            <> Mandala reports the use of its own permissions since {dayOf(list.data.ownSince)}.</>
           )}
         </p>
+        {list.data && <UseKeeping list={list.data} />}
         {list.isError && <ProblemAlert problem={list.error} onRetry={() => void list.refetch()} />}
         {remove.isError && <ProblemAlert problem={remove.error} />}
         <Button style={{ marginBottom: 12 }} disabled={!list.data} onClick={() => setAdding(true)}>
