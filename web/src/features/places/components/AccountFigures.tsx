@@ -52,8 +52,12 @@ export function AccountFigures({ account }: { account: string }) {
         })}
       </dl>
       <p className="note">
-        {asks && <Link to={pageOfUse(`account:${account}`)}>What its people use</Link>} Since{" "}
-        {dayOf(days.at(0)?.day ?? "")}.{" "}
+        {asks && (
+          <>
+            <Link to={pageOfUse(`account:${account}`)}>What its people use</Link> ·{" "}
+          </>
+        )}
+        Since {dayOf(days.at(0)?.day ?? "")}.{" "}
         <LinkButton onClick={() => setNumbers(!numbers)}>
           {numbers ? "Hide numbers" : "Show numbers"}
         </LinkButton>

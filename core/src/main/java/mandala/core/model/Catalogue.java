@@ -457,6 +457,29 @@ public final class Catalogue {
     return named;
   }
 
+  /**
+   * {@return the account that a subject belongs to}: where a principal is at home, that of a group
+   * or pattern, or the account itself; null for a subject of all accounts, and where there is none
+   */
+  public @Nullable AccountKey homeOf(Subject subject) {
+    return switch (subject) {
+      case Subject.OfPrincipal(var _, PrincipalKey key) -> {
+        Principal it = principals().get(key);
+        yield it == null ? null : it.account();
+      }
+      case Subject.OfGroup(GroupKey key) -> {
+        Group it = groups().get(key);
+        yield it == null ? null : it.account();
+      }
+      case Subject.OfPattern(PatternKey key) -> {
+        Pattern it = patterns().get(key);
+        yield it == null ? null : it.account();
+      }
+      case Subject.OfAccount(AccountKey key) -> key;
+      case Subject.Public _ -> null;
+    };
+  }
+
   /** {@return the account in which a resource lies}, null where there is no such resource */
   public @Nullable AccountKey accountOf(ResourceKey key) {
     return switch (named(key)) {

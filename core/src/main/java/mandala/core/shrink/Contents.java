@@ -152,7 +152,8 @@ final class Contents {
     if (there != null) {
       return there;
     }
-    AccountKey owner = ownerOf(like) == null ? account : ownerOf(like);
+    AccountKey of = ownerOf(like, catalogue);
+    AccountKey owner = of == null ? account : of;
     Gives gives =
         made.computeIfAbsent(new Made(content, owner), it -> make(content, like, it.account()));
     known.put(new EffectiveRightsReader.Name(gives, false), content);
@@ -294,7 +295,8 @@ final class Contents {
     return thing == null ? key.value() : thing.about().nameOr(key);
   }
 
-  private @Nullable AccountKey ownerOf(Gives like) {
+  /** {@return the account that something belongs to which is given}, null where it is shared */
+  static @Nullable AccountKey ownerOf(Gives like, Catalogue catalogue) {
     return switch (like) {
       case Gives.OfRole(RoleKey it) -> account(catalogue.roles().get(it));
       case Gives.OfSet(PermissionSetKey it) -> account(catalogue.sets().get(it));

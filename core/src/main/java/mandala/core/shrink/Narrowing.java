@@ -23,7 +23,6 @@ import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
 import mandala.core.rule.Exposure;
 import mandala.core.rule.Ownership;
-import mandala.core.rule.ScopeCoverage;
 import org.jspecify.annotations.Nullable;
 
 /** Narrows assignments to what is needed of them, by {@link Partition} and {@link NarrowScope}. */
@@ -85,7 +84,7 @@ final class Narrowing {
     return contents.giving(
         new Contents.Content(Set.of(), Set.of(), whole.deny()),
         it.gives(),
-        ScopeCoverage.homeOf(it.subject(), now.catalogue()));
+        now.catalogue().homeOf(it.subject()));
   }
 
   /** An assignment with the ways to give what is needed of it. */
@@ -362,8 +361,7 @@ final class Narrowing {
         less.equals(new Contents.Content(whole.free(), whole.factor(), Set.of()))
                 && whole.deny().isEmpty()
             ? it.gives()
-            : contents.giving(
-                less, it.gives(), ScopeCoverage.homeOf(it.subject(), round.catalogue));
+            : contents.giving(less, it.gives(), round.catalogue.homeOf(it.subject()));
     Subject subject = it.subject();
     Principal who = piece.person() == Partition.ALL ? null : round.principal(piece.person());
     if (piece.person() != Partition.ALL) {

@@ -9,7 +9,10 @@ import mandala.core.excess.Use;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
+import mandala.core.model.Catalogue;
+import mandala.core.model.key.AccountKey;
 import mandala.core.question.Impact;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Makes a smaller model (section 12): one in which nobody gains, what is needed stays and what is
@@ -106,6 +109,15 @@ public final class Shrinker {
         shrinker.accepted.steps().isEmpty() ? all : shrinker.exposure(),
         floor,
         shrinker.accepted.steps());
+  }
+
+  /**
+   * {@return the account to which belongs what is made to narrow an assignment}, null where it is
+   * shared
+   */
+  public static @Nullable AccountKey ownerOfMade(Assignment it, Catalogue catalogue) {
+    AccountKey of = Contents.ownerOf(it.gives(), catalogue);
+    return of == null ? catalogue.homeOf(it.subject()) : of;
   }
 
   private long exposure() {

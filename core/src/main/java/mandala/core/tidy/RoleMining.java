@@ -30,7 +30,6 @@ import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PermissionSetKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.RoleKey;
-import mandala.core.rule.ScopeCoverage;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -243,21 +242,13 @@ final class RoleMining {
     Set<AccountKey> homes = new HashSet<>();
     for (Map<Gives, Assignment> row : having) {
       AccountKey home =
-          row.values().stream().findFirst().map(it -> homeOf(it.subject())).orElse(null);
+          row.values().stream().findFirst().map(it -> catalogue.homeOf(it.subject())).orElse(null);
       if (home == null) {
         return null;
       }
       homes.add(home);
     }
     return homes.size() == 1 ? homes.iterator().next() : null;
-  }
-
-  private @Nullable AccountKey homeOf(Subject subject) {
-    if (subject instanceof Subject.OfPrincipal(var _, PrincipalKey key)) {
-      Principal it = catalogue.principals().get(key);
-      return it == null ? null : it.account();
-    }
-    return ScopeCoverage.homeOf(subject, catalogue);
   }
 
   private String free(String stem) {

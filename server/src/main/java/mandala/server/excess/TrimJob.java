@@ -25,11 +25,11 @@ import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
+import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.Key;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Impact;
-import mandala.core.rule.ScopeCoverage;
 import mandala.core.shrink.RarelyUsed;
 import mandala.core.shrink.ShrinkOrder;
 import mandala.core.shrink.ShrinkStep;
@@ -221,15 +221,19 @@ class TrimJob implements JobKind {
     };
   }
 
-  /** Whether the owner may make sets and roles of the accounts whose assignments are narrowed. */
+  /** Whether the owner may make the sets and roles by which assignments are narrowed. */
   private static boolean mayDefine(ShrinkOrder order, RequestContext context) {
     Catalogue catalogue = context.state().engine().catalogue();
-    return catalogue.assignments().values().stream()
-        .filter(it -> !order.untouched().test(it))
-        .map(it -> ScopeCoverage.homeOf(it.subject(), catalogue))
-        .distinct()
-        .allMatch(it ->
-            it != null && context.readPolicy().may(Supplied.RIGHTS_DEFINE, ResourceKey.of(it)));
+    Set<@Nullable AccountKey> owners = new HashSet<>();
+    for (Assignment it : catalogue.assignments().values()) {
+      if (!order.untouched().test(it)) {
+        owners.add(Shrinker.ownerOfMade(it, catalogue));
+      }
+    }
+    // what is shared belongs to every root account
+    return catalogue.accounts().values().stream()
+        .filter(it -> owners.contains(it.key()) || (it.parent() == null && owners.contains(null)))
+        .allMatch(it -> context.readPolicy().may(Supplied.RIGHTS_DEFINE, ResourceKey.of(it.key())));
   }
 
   private static TrimAnswer.TrimStep step(ShrinkStep it, ChangeTeller teller, UseWindow window) {

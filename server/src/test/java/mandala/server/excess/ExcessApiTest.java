@@ -234,6 +234,9 @@ class ExcessApiTest {
     assertThat(number(first, "after")).isLessThan(number(found, "before"));
     assertThat(number(points.getLast(), "after")).isGreaterThanOrEqualTo(number(found, "floor"));
     assertThat(number(points.getLast(), "own")).isGreaterThanOrEqualTo(number(found, "ownFloor"));
+    assertThat(found.get("narrows").asBoolean())
+        .as("she may define the sets for it where those people are at home")
+        .isTrue();
     assertThat(found.get("steps").valueStream())
         .allSatisfy(it -> {
           assertThat(it.has("changes")).isFalse();
