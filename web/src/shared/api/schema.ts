@@ -2579,8 +2579,6 @@ export interface components {
             rows: components["schemas"]["Row"][];
             areas: components["schemas"]["Area"][];
             titles: string[];
-            /** Format: int32 */
-            days: number;
         };
         Row: {
             key: string;

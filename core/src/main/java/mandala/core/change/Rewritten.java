@@ -167,21 +167,6 @@ public final class Rewritten {
         it.sponsor());
   }
 
-  /** {@return an assignment that counts only while it is activated} */
-  public static Assignment justInTime(Assignment it) {
-    return new Assignment(
-        it.key(),
-        it.about(),
-        it.subject(),
-        it.gives(),
-        it.effect(),
-        it.scope(),
-        it.viewScope(),
-        it.window(),
-        Assignment.Mode.JUST_IN_TIME,
-        it.crossesSeals());
-  }
-
   /** {@return an assignment in another window} */
   public static Assignment window(Assignment it, Window window) {
     return assignment(it, it.gives(), window, it.crossesSeals());

@@ -25,8 +25,13 @@ public record Assignment(
 
   /** {@return the same, standing} */
   public Assignment standing() {
+    return in(Mode.STANDING);
+  }
+
+  /** {@return the same in another mode} */
+  public Assignment in(Mode other) {
     return new Assignment(
-        key, about, subject, gives, effect, scope, viewScope, window, Mode.STANDING, crossesSeals);
+        key, about, subject, gives, effect, scope, viewScope, window, other, crossesSeals);
   }
 
   /** What a single permission does. */

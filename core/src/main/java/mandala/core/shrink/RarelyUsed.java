@@ -10,7 +10,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import mandala.core.change.Change;
-import mandala.core.change.Rewritten;
 import mandala.core.engine.Engine;
 import mandala.core.excess.ExcessStudy;
 import mandala.core.excess.Use;
@@ -63,7 +62,9 @@ public final class RarelyUsed {
               && !order.untouched().test(it.it())
               && soundness.breaksNoRule(
                   engine.after(
-                      List.of(new Change.Altered(it.it(), Rewritten.justInTime(it.it())))))) {
+                      List.of(
+                          new Change.Altered(
+                              it.it(), it.it().in(Assignment.Mode.JUST_IN_TIME)))))) {
             found.add(it);
           }
         }

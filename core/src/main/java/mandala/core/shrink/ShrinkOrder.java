@@ -92,7 +92,7 @@ public record ShrinkOrder(
     return new ShrinkOrder(window, use, acted, selection, untouched, tight, may, clauses);
   }
 
-  /** {@return the same, with scopes of so many clauses at most} */
+  /** {@return the same with another maximum number of clauses} */
   public ShrinkOrder clauses(int most) {
     return new ShrinkOrder(window, use, acted, selection, untouched, tight, split, most);
   }

@@ -10,8 +10,8 @@ import mandala.core.engine.Engine;
 import mandala.core.question.Impact;
 
 /**
- * Where one may stop on the way to a smaller model: after so many of its steps the model is sound
- * too (section 12). What ends comes first, then what is narrowed, the simplest first.
+ * Finds the steps of a smaller model after which the model is sound already (section 12). What ends
+ * comes first, then what is narrowed, the simplest first.
  */
 public final class ShrinkStops {
 

@@ -50,7 +50,6 @@ class PeopleController {
    * @param persons how many of those are persons, {@code services} services
    * @param areas the areas that the figures of these rows refer to
    * @param titles the titles that occur, for the filter
-   * @param days of the window of their exposure
    */
   record People(
       int total,
@@ -59,8 +58,7 @@ class PeopleController {
       int offset,
       List<Row> rows,
       List<Thumbprints.Area> areas,
-      List<String> titles,
-      int days) {}
+      List<String> titles) {}
 
   /**
    * One principal.
@@ -128,8 +126,7 @@ class PeopleController {
         offset,
         rows,
         figures.areas(),
-        titles(found.readable()),
-        newest.days());
+        titles(found.readable()));
   }
 
   private static List<String> titles(List<Principal> seen) {

@@ -44,11 +44,11 @@ record SelectedPeople(String name, List<PrincipalKey> people, boolean part) {
    * @param of {@code person:K}, {@code service:K}, {@code group:K} for its members, {@code role:K}
    *     for its holders, {@code account:K} for who is at home or a guest there, or {@code
    *     everybody}; together where there are several
+   * @param at when they are members or holders
    * @throws Problem if one names nothing that the viewer may name, or nobody is left
    */
-  static SelectedPeople of(List<String> of, RequestContext context) {
+  static SelectedPeople of(List<String> of, Instant at, RequestContext context) {
     Engine engine = context.asked().engine();
-    Instant at = context.readPolicy().now();
     Set<PrincipalKey> all = new LinkedHashSet<>();
     String first = "";
     for (String each : of) {

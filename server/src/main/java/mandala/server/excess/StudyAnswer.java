@@ -16,7 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param first date of the window
  * @param historyShort whether the model's history is shorter than the window
  * @param part whether some were left out whose whole access the viewer may not see, or only some
- *     accounts are told of
+ *     accounts count
  * @param people how many were looked at
  * @param total of all of them
  * @param rows of each, those first whose unused exposure is the highest
@@ -39,7 +39,7 @@ record StudyAnswer(
    * The figures of one of them, or of all.
    *
    * @param key of the person or service; absent for all, and for who has not signed in
-   * @param young absent where it is counted as needed: where not all accounts may be told of
+   * @param young absent where it is counted as needed: where not all accounts count
    * @param unused rights that are none of the others
    * @param unusedExposure the exposure of these
    */

@@ -8,6 +8,7 @@ import jakarta.validation.constraints.NotEmpty;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
 import java.util.List;
+import mandala.core.excess.UseWindow;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
 import mandala.server.job.Job;
@@ -68,8 +69,8 @@ class StudyController {
   @PostMapping
   Job begin(@Valid @RequestBody StudyOrder order) {
     RequestContext context = contexts.context(order.draft(), order.revision()).withoutHiddenDraft();
-    SelectedPeople whom = SelectedPeople.of(order.of(), context);
-    studies.window(order.days(), context.instantOrNow(order.at()));
+    UseWindow window = studies.window(order.days(), context.instantOrNow(order.at()));
+    SelectedPeople whom = SelectedPeople.of(order.of(), window.at(), context);
     audit.about(
         context,
         whom.people(),

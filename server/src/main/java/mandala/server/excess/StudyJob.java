@@ -72,8 +72,8 @@ class StudyJob implements JobKind {
     Order order = JSON.treeToValue(run.order().details(), Order.class);
     RequestContext context = run.context(order.draft(), order.revision()).withoutHiddenDraft();
     Set<AccountKey> within = context.draftedWithin();
-    SelectedPeople whom = SelectedPeople.of(order.of(), context);
     UseWindow window = studies.window(order.days(), context.instantOrNow(order.at()));
+    SelectedPeople whom = SelectedPeople.of(order.of(), window.at(), context);
     ExcessStudies.Past past = studies.past(window, context.asked(), context.state());
     Engine engine = context.asked().engine();
     Use use =

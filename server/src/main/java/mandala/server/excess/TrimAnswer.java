@@ -57,7 +57,7 @@ record TrimAnswer(
    * @param narrowed whether it gives less, rather than ends
    * @param kind of what is changed, as documents name it
    * @param key of that; absent for a guest membership
-   * @param changes the same as a document; absent in what is told
+   * @param changes the same as a document; absent in answers to calls
    */
   record TrimStep(
       List<String> said,

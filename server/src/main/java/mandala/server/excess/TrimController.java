@@ -15,6 +15,7 @@ import java.util.Set;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.change.Rewritten;
+import mandala.core.excess.UseWindow;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Window;
@@ -91,8 +92,8 @@ class TrimController {
   @PostMapping
   Job begin(@Valid @RequestBody TrimOrder order) {
     RequestContext context = contexts.context();
-    SelectedPeople whom = SelectedPeople.of(order.of(), context);
-    studies.window(order.days(), context.readPolicy().now());
+    UseWindow window = studies.window(order.days(), context.readPolicy().now());
+    SelectedPeople whom = SelectedPeople.of(order.of(), window.at(), context);
     audit.about(context, whom.people(), "What of their access can be trimmed");
     return orders.begin(
         TrimJob.NAME,
@@ -180,7 +181,7 @@ class TrimController {
         throw Problem.notFound(
             "'" + key + "' is not among the rarely used assignments. Choose from the list.");
       }
-      Assignment then = justInTime.contains(key) ? Rewritten.justInTime(it) : it;
+      Assignment then = justInTime.contains(key) ? it.in(Assignment.Mode.JUST_IN_TIME) : it;
       changes.add(
           new Change.Altered(
               it,

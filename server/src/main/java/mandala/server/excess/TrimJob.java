@@ -49,7 +49,7 @@ import tools.jackson.databind.json.JsonMapper;
 
 /**
  * Proposes a smaller model for some people, and where one may stop on the way to it. Only what its
- * owner may read and change is touched; exposure is told of those about whom they may ask.
+ * owner may read and change is touched; exposures count those about whom they may ask.
  */
 @Component
 class TrimJob implements JobKind {
@@ -59,7 +59,7 @@ class TrimJob implements JobKind {
   /** Maximum number of points at which one may stop. */
   private static final int POINTS = 16;
 
-  /** What is used on so many days at most is rarely used, where an order names no number. */
+  /** Maximum number of days on which something rarely used is used, unless an order says else. */
   private static final int RARE = 5;
 
   /** How far it is, in percent, when the smaller model is found, and when its stops are. */
@@ -106,9 +106,9 @@ class TrimJob implements JobKind {
   public void run(JobRun run) {
     Order order = JSON.treeToValue(run.order().details(), Order.class);
     RequestContext context = run.context(null, null);
-    SelectedPeople whom = SelectedPeople.of(order.of(), context);
     Engine engine = context.state().engine();
     UseWindow window = studies.window(order.days(), context.readPolicy().now());
+    SelectedPeople whom = SelectedPeople.of(order.of(), window.at(), context);
     ExcessStudies.Past past = studies.past(window, context.state(), context.state());
     ShrinkOrder all = shrinkOrder(order, whom, window, context);
     boolean narrows = mayDefine(all, context);

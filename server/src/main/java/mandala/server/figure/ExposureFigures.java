@@ -55,7 +55,7 @@ public class ExposureFigures implements RecurringWork {
   /** Rows written at a time. */
   private static final int BATCH = 2_000;
 
-  /** A count is not begun again before so many times as long as it took has passed. */
+  /** Minimum pause between two counts, in times that the first of them took. */
   private static final int REST = 20;
 
   private final LiveModel model;
@@ -130,14 +130,8 @@ public class ExposureFigures implements RecurringWork {
     }
   }
 
-  /**
-   * The newest figures of principals.
-   *
-   * @param days of the window
-   */
-  public record Newest(Instant countedAt, int days, Map<PrincipalKey, Figure> people) {
-    static final Newest NOTHING = new Newest(Instant.MIN, 0, Map.of());
-  }
+  /** The newest figures of principals. */
+  public record Newest(Instant countedAt, Map<PrincipalKey, Figure> people) {}
 
   /** A figure since a day, until that of the next. */
   public record Since(LocalDate day, Figure figure) {}
@@ -241,9 +235,11 @@ public class ExposureFigures implements RecurringWork {
       Engine engine, Instant at, Map<PrincipalKey, Figure> people) {
     Map<String, Figure> sums = new HashMap<>();
     for (Group it : engine.catalogue().groups().values()) {
-      List<PrincipalKey> members =
-          engine.having(new Subject.OfGroup(it.key()), at).stream().map(Principal::key).toList();
-      sums.put(it.key().value(), sum(members, people));
+      sums.put(
+          it.key().value(),
+          engine.having(new Subject.OfGroup(it.key()), at).stream()
+              .map(member -> people.getOrDefault(member.key(), Figure.NONE))
+              .reduce(Figure.NONE, Figure::plus));
     }
     return sums;
   }
@@ -268,12 +264,6 @@ public class ExposureFigures implements RecurringWork {
       sums.merge(it.account().value(), people.getOrDefault(it.key(), Figure.NONE), Figure::plus);
     }
     return sums;
-  }
-
-  private static Figure sum(List<PrincipalKey> some, Map<PrincipalKey, Figure> people) {
-    return some.stream()
-        .map(it -> people.getOrDefault(it, Figure.NONE))
-        .reduce(Figure.NONE, Figure::plus);
   }
 
   /** Writes those that are others than before, and deletes those of what is gone or old. */
@@ -356,19 +346,19 @@ public class ExposureFigures implements RecurringWork {
   /** {@return the newest figures of all principals}; none where nothing was counted yet */
   public Newest newest() {
     Newest known = newest;
-    Newest counted =
+    Instant counted =
         database
             .query(
-                "select counted_at, window_days from exposure_count",
-                (row, _) -> new Newest(row.getTimestamp(1).toInstant(), row.getInt(2), Map.of()))
+                "select counted_at from exposure_count",
+                (row, _) -> row.getTimestamp(1).toInstant())
             .stream()
             .findFirst()
-            .orElse(Newest.NOTHING);
-    if (known == null || !known.countedAt().equals(counted.countedAt())) {
+            .orElse(Instant.MIN);
+    if (known == null || !known.countedAt().equals(counted)) {
       Map<PrincipalKey, Figure> people = new HashMap<>();
       before(Of.PRINCIPAL, LocalDate.ofInstant(clock.instant(), zone).plusDays(1))
           .forEach((name, it) -> people.put(new PrincipalKey(name), it));
-      known = new Newest(counted.countedAt(), counted.days(), people);
+      known = new Newest(counted, people);
       newest = known;
     }
     return known;
@@ -390,10 +380,5 @@ public class ExposureFigures implements RecurringWork {
         name,
         Date.valueOf(first),
         Date.valueOf(first));
-  }
-
-  /** {@return the newest figures of a kind other than principals}, by key */
-  public Map<String, Figure> newest(Of of) {
-    return before(of, LocalDate.ofInstant(clock.instant(), zone).plusDays(1));
   }
 }

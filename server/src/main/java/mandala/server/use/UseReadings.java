@@ -21,6 +21,7 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import javax.sql.DataSource;
 import mandala.core.excess.Use;
 import mandala.core.excess.UseCoverage;
@@ -37,7 +38,6 @@ import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.RowCallbackHandler;
 import org.springframework.jdbc.datasource.DataSourceUtils;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Reads use: of some principals from the tables, of all from memory, where one window is kept and
@@ -60,18 +60,12 @@ public class UseReadings {
   private final UseSources sources;
   private final JdbcTemplate database;
   private final DataSource source;
-  private final TransactionTemplate transactions;
   private final ReentrantLock reading = new ReentrantLock();
   private volatile @Nullable Kept kept;
 
-  UseReadings(
-      UseSources sources,
-      JdbcTemplate database,
-      DataSource source,
-      TransactionTemplate transactions) {
+  UseReadings(UseSources sources, JdbcTemplate database, DataSource source) {
     this.sources = sources;
     this.database = database;
-    this.transactions = transactions;
     this.source = source;
   }
 
@@ -236,52 +230,31 @@ public class UseReadings {
     }
   }
 
-  /** Reads use of some, as numbers, or of all. */
+  /** Reads use of some, as numbers, or of all; the rows of one principal come together. */
   private void stream(UseWindow window, @Nullable Set<Integer> whose, Consumer<Right> sink) {
     Gathering into = new Gathering(window.days(), sink);
-    if (whose == null) {
-      transactions.executeWithoutResult(_ -> copyAll(window, into));
-    } else {
-      Date first = Date.valueOf(window.first());
-      Date last = Date.valueOf(window.last());
-      Integer[] some = whose.toArray(Integer[]::new);
-      database.query(
-          ROWS.formatted("and whose = any (?)").replace(FIRST, "?::date").replace(LAST, "?::date"),
-          (RowCallbackHandler)
-              it -> into.row(it.getInt(1), it.getInt(2), it.getInt(3), it.getInt(4), it.getInt(5)),
-          first,
-          first,
-          last,
-          some,
-          first,
-          first,
-          last,
-          some);
-    }
+    String some =
+        whose == null
+            ? ""
+            : "and whose = any ('{"
+                + whose.stream().map(String::valueOf).collect(Collectors.joining(","))
+                + "}')";
+    copy(
+        """
+        select whose, permission, resource, day - date '%1$s', 1 from use_day
+        where day between '%1$s' and '%2$s' %3$s
+        union all
+        select whose, permission, resource, month - date '%1$s', days from use_month
+        where month between date_trunc('month', date '%1$s') and '%2$s' %3$s
+        order by whose
+        """
+            .formatted(window.first(), window.last(), some),
+        into);
     into.close();
   }
 
-  private static final String FIRST = ":first";
-
-  private static final String LAST = ":last";
-
-  /** Those of one principal together. */
-  private static final String ROWS =
-      """
-      select whose, permission, resource, day - :first as first, 1 as days from use_day
-      where day between :first and :last %1$s
-      union all
-      select whose, permission, resource, month - :first, days from use_month
-      where month between date_trunc('month', :first) and :last %1$s
-      order by whose
-      """;
-
-  /** Copies out use of all: unlike what a cursor reads, this is sorted on several processors. */
-  private void copyAll(UseWindow window, Gathering into) {
-    String rows =
-        ROWS.formatted("")
-            .replace(FIRST, "date '" + window.first() + "'")
-            .replace(LAST, "date '" + window.last() + "'");
+  /** Copies rows out: unlike what a cursor reads, they are sorted on several processors. */
+  private void copy(String rows, Gathering into) {
     Connection connection = DataSourceUtils.getConnection(source);
     try (DataInputStream in =
         new DataInputStream(

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.net.http.HttpRequest;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
@@ -24,6 +25,7 @@ import mandala.core.excess.UseRecord;
 import mandala.core.excess.UseWindow;
 import mandala.core.model.About;
 import mandala.core.model.Assignment;
+import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
@@ -286,7 +288,7 @@ class ExcessApiTest {
   }
 
   @Test
-  void aGroupIsTrimmedWithoutTouchingWhatOthersShare() {
+  void anAccountIsTrimmedTogether() {
     observeAll();
     Caller ilse = as("ilse.varga");
     String[] trim = new String[1];
@@ -437,9 +439,15 @@ class ExcessApiTest {
           .isEqualTo(answer.get("rows").valueStream().mapToLong(it -> number(it, "rights")).sum());
       assertThat(answer.get("rows").valueStream().map(it -> number(it, "unusedExposure")))
           .isSortedAccordingTo(Comparator.reverseOrder());
-      assertThat(answer.get("part").asBoolean())
-          .as("a guest of whom she may see only part is left out")
-          .isEqualTo(expected.size() < all);
+      assertThat(answer.get("part").asBoolean()).isEqualTo(expected.size() < all);
+      study.everybody().stream()
+          .filter(it -> isIn(it, whole, engine, window.at()) && !told.contains(it.value()))
+          .forEach(it -> {
+            Caller.Answer asked = ilse.get("/api/excess?principal=" + it);
+            assertThat(asked.status() != 200 || asked.json().get("part").asBoolean())
+                .as("%s was left out: she may not see all of their access", it)
+                .isTrue();
+          });
     }
   }
 
@@ -465,6 +473,46 @@ class ExcessApiTest {
                     ? new Subject.OfGroup(new GroupKey(key))
                     : new Subject.OfAccount(new AccountKey(key)),
                 at));
+  }
+
+  @Test
+  void whoIsAskedAboutIsJudgedAtTheInstant() {
+    Caller ilse = as("ilse.varga");
+    PrincipalKey tomas = new PrincipalKey("tomas.brandt");
+    Engine engine = model.engine();
+    Assignment later =
+        engine.catalogue().assignments().values().stream()
+            .filter(it ->
+                it.gives() instanceof Gives.OfRole(RoleKey role)
+                    && !engine.rolesHeld(tomas, clock.instant()).contains(role)
+                    && it.mode() == Assignment.Mode.STANDING)
+            .map(it ->
+                new Assignment(
+                    new AssignmentKey("later-on"),
+                    About.NONE,
+                    new Subject.OfPrincipal(Principal.Kind.PERSON, tomas),
+                    it.gives(),
+                    it.effect(),
+                    it.scope(),
+                    it.viewScope(),
+                    new Window(clock.instant().plus(Duration.ofDays(2)), null),
+                    it.mode(),
+                    false))
+            .findFirst()
+            .orElseThrow();
+    model.change(List.of(new Change.Added(later)));
+    try {
+      String of = "{\"of\":[\"role:" + ((Gives.OfRole) later.gives()).key() + "\"]";
+      Instant then = clock.instant().plus(Duration.ofDays(3));
+      assertThat(rowsOf(studyOf(ilse, of + ",\"at\":\"" + then + "\"}"))).contains("tomas.brandt");
+      assertThat(rowsOf(studyOf(ilse, of + "}"))).isNotEmpty().doesNotContain("tomas.brandt");
+    } finally {
+      model.change(List.of(new Change.Removed(later)));
+    }
+  }
+
+  private static List<String> rowsOf(JsonNode study) {
+    return study.get("rows").valueStream().map(it -> it.path("key").asString("")).toList();
   }
 
   @Test
