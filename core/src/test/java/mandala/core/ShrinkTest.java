@@ -26,7 +26,10 @@ import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import mandala.core.model.check.ModelCheck;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Impact;
+import mandala.core.question.Session;
+import mandala.core.shrink.RarelyUsed;
 import mandala.core.shrink.ShrinkOrder;
 import mandala.core.shrink.ShrinkStep;
 import mandala.core.shrink.ShrinkStops;
@@ -123,6 +126,36 @@ class ShrinkTest {
       now = Draft.of(step.changes()).appliedUnchecked(now);
     }
     return now.model().sorted();
+  }
+
+  /** What is called rarely used was used, on few days, by its only holder, and may be activated. */
+  @Test
+  void whatIsRarelyUsedMayBeJustInTime() {
+    int found = 0;
+    for (long seed = 1; seed <= 60; seed++) {
+      Case it = Case.of(seed);
+      List<PrincipalKey> people =
+          it.engine().catalogue().model().principals().stream().map(Principal::key).toList();
+      for (RarelyUsed.Rare rare : RarelyUsed.of(it.engine(), it.engine(), it.order(), people, 5)) {
+        Assignment own = rare.it();
+        PrincipalKey who = ((Subject.OfPrincipal) own.subject()).key();
+        assertThat(own.mode()).isEqualTo(Assignment.Mode.STANDING);
+        assertThat(rare.days()).isBetween(1, 5);
+        assertThat(it.records())
+            .as("seed %d, %s", seed, own.key())
+            .anyMatch(each -> each.whose().equals(who) && each.day().equals(rare.last()));
+        Engine after =
+            it.engine()
+                .after(List.of(new Change.Altered(own, own.in(Assignment.Mode.JUST_IN_TIME))));
+        assertThat(newFindings(it, after.catalogue().model())).as("seed %d", seed).isEmpty();
+        Session activated = new Session(who, it.window().at(), true, null);
+        assertThat(after.switchedOn().access(activated).rights())
+            .as("seed %d: nothing is lost once it is activated", seed)
+            .isEqualTo(it.engine().switchedOn().access(activated).rights());
+        found++;
+      }
+    }
+    assertThat(found).isPositive();
   }
 
   /**
