@@ -5,6 +5,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.stream.Collectors;
+import mandala.core.detect.Detectors;
+import mandala.core.detect.Inquiry;
 import mandala.core.engine.Engine;
 import mandala.core.excess.ExcessStudy;
 import mandala.core.excess.Use;
@@ -42,7 +44,7 @@ final class UseOfWorld {
     this.results = results;
   }
 
-  void run() {
+  private Use[] gathered() {
     Use.Builder builder = new Use.Builder();
     for (Principal each : world.model.principals()) {
       use(each, builder);
@@ -52,6 +54,24 @@ final class UseOfWorld {
         "use: " + million(world.model.principals().size()) + " rights gathered",
         "s",
         seconds(() -> use[0] = builder.build(UseCoverage.COMPLETE)));
+    return use;
+  }
+
+  /** What all detectors find. */
+  void findings() {
+    Use use = gathered()[0];
+    Detectors.Answer[] answer = new Detectors.Answer[1];
+    results.put(
+        "findings of all detectors",
+        "s",
+        seconds(() ->
+            answer[0] =
+                Detectors.of(Inquiry.of(world.engine, WINDOW, use), Impact.Watch.TO_THE_END)));
+    results.put("findings", "", answer[0].found().size());
+  }
+
+  void run() {
+    Use[] use = gathered();
     Engine engine = world.engine;
     ExcessStudy[] study = new ExcessStudy[1];
     results.put(

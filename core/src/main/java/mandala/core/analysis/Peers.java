@@ -61,7 +61,8 @@ public record Peers(Basis basis, List<PrincipalKey> people) {
     return new Peers(Basis.NONE, List.of());
   }
 
-  private static @Nullable Object trait(Basis basis, Principal it) {
+  /** {@return what makes somebody a colleague of others by a basis}, null where they lack it */
+  public static @Nullable Object trait(Basis basis, Principal it) {
     return switch (basis) {
       case PATTERN -> it.pattern();
       case TITLE -> it.attributes().get(TITLE);

@@ -7,6 +7,7 @@ import java.util.Set;
 import mandala.core.model.Account;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
+import mandala.core.model.Clause;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Permission;
@@ -175,6 +176,26 @@ public final class Rewritten {
   /** {@return an assignment that crosses seals} */
   public static Assignment crossing(Assignment it) {
     return assignment(it, it.gives(), it.window(), true);
+  }
+
+  /** {@return an assignment that crosses no seals} */
+  public static Assignment notCrossing(Assignment it) {
+    return assignment(it, it.gives(), it.window(), false);
+  }
+
+  /** {@return an assignment with other scopes} */
+  public static Assignment scopes(Assignment it, List<Clause> scope, List<Clause> viewScope) {
+    return new Assignment(
+        it.key(),
+        it.about(),
+        it.subject(),
+        it.gives(),
+        it.effect(),
+        scope,
+        viewScope,
+        it.window(),
+        it.mode(),
+        it.crossesSeals());
   }
 
   /** {@return an assignment of something else} */

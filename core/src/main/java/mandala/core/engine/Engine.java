@@ -57,6 +57,7 @@ import mandala.core.question.ExpectationViolation;
 import mandala.core.question.Impact;
 import mandala.core.question.Question;
 import mandala.core.question.RoleHolder;
+import mandala.core.question.ScopeReach;
 import mandala.core.question.Session;
 import mandala.core.question.Verdict;
 import mandala.core.question.WhoQuestion;
@@ -487,6 +488,21 @@ public final class Engine {
   }
 
   /**
+   * {@return on what some permissions may be given by a scope}, seals aside; relative terms are
+   * left out of their clauses
+   *
+   * @param within a resource below which alone is looked, null for everywhere
+   * @param most how many resources to name
+   */
+  public ScopeReach reach(
+      List<Clause> scope,
+      Collection<PermissionKey> permissions,
+      @Nullable ResourceKey within,
+      int most) {
+    return new ScopeExtents(it).reach(scope, permissions, within, most);
+  }
+
+  /**
    * {@return what breaks an expectation at an instant}, none where it holds (section 9); everybody
    * with their second factor
    */
@@ -500,6 +516,17 @@ public final class Engine {
    */
   public List<ExclusionViolation> conflicts(Exclusion exclusion, Instant at) {
     return new RuleChecks(it, at).conflicts(exclusion);
+  }
+
+  /**
+   * {@return how somebody who acts for another breaks an exclusion at an instant} by what both may
+   * do together; null where they do not, or are exempt
+   *
+   * @throws IllegalArgumentException if one of them is unknown, or both are the same
+   */
+  public @Nullable ExclusionViolation conflictActing(
+      Exclusion exclusion, PrincipalKey actor, PrincipalKey whose, Instant at) {
+    return new RuleChecks(it, at).conflictActing(exclusion, actor, whose);
   }
 
   /**

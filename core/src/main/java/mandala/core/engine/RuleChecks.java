@@ -15,6 +15,7 @@ import mandala.core.evaluate.AccessMap;
 import mandala.core.evaluate.AccessMapCache;
 import mandala.core.evaluate.PrincipalAtInstant;
 import mandala.core.evaluate.ScopeExtents;
+import mandala.core.evaluate.SessionResolution;
 import mandala.core.model.Exclusion;
 import mandala.core.model.Expectation;
 import mandala.core.model.Subject;
@@ -23,6 +24,7 @@ import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
 import mandala.core.question.ExclusionViolation;
 import mandala.core.question.ExpectationViolation;
+import mandala.core.question.Session;
 import mandala.core.question.WhoQuestion;
 import mandala.core.table.IntList;
 import mandala.core.whocan.WhoCan;
@@ -241,7 +243,24 @@ final class RuleChecks {
 
   /** {@return how a principal breaks an exclusion}, null where it does not, or is exempt */
   private @Nullable ExclusionViolation conflict(Exclusion exclusion, int principal) {
-    PrincipalKey key = key(principal);
+    return conflict(exclusion, key(principal), List.of(accessMap(principal)));
+  }
+
+  /**
+   * {@return how somebody breaks an exclusion by what is theirs, and what is another's for whom}
+   */
+  @Nullable ExclusionViolation conflictActing(
+      Exclusion exclusion, PrincipalKey actor, PrincipalKey whose) {
+    AccessMap acting =
+        SessionResolution.of(it, new Session(actor, at, true, whose))
+                instanceof SessionResolution.For session
+            ? SessionResolution.accessMap(session)
+            : AccessMap.EMPTY;
+    return conflict(exclusion, actor, List.of(accessMap(it.principal(actor)), acting));
+  }
+
+  private @Nullable ExclusionViolation conflict(
+      Exclusion exclusion, PrincipalKey key, List<AccessMap> maps) {
     boolean exempt =
         exclusion.exempt().stream()
             .anyMatch(each ->
@@ -250,11 +269,11 @@ final class RuleChecks {
     if (exempt) {
       return null;
     }
-    AccessMap accessMap = accessMap(principal);
     List<BitSet> sides =
         exclusion.sides().stream()
             .map(side -> {
-              BitSet at = allowed(accessMap, side);
+              BitSet at = new BitSet();
+              maps.forEach(map -> at.or(allowed(map, side)));
               return switch (exclusion.where()) {
                 case RESOURCE -> at;
                 case ACCOUNT -> accounts(at);

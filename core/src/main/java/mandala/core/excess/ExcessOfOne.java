@@ -83,6 +83,34 @@ final class ExcessOfOne {
         all[1] - need.exposure() - young.exposure() - unobserved.exposure());
   }
 
+  /** How many rights of each permission are effective, and how many of these are excess. */
+  ExcessStudy.ByPermission byPermission(PrincipalKey principal) {
+    workOut(principal);
+    int many = it.rights.permissions.size();
+    long[] effective = new long[many];
+    for (int lane = 0; lane < it.rights.rowLength; lane++) {
+      int type = it.rights.laneType[lane];
+      int first = (lane - it.rights.offset[type]) << 6;
+      held.runs(
+          lane,
+          0,
+          it.places.count,
+          (start, end, mask) -> {
+            long allowed = held.allowed(mask);
+            int places = allowed == 0 ? 0 : it.places.count(type, start, end);
+            for (long rest = allowed; rest != 0; rest &= rest - 1) {
+              int bit = first + Long.numberOfTrailingZeros(rest);
+              effective[it.rights.ofType[type][bit]] += places;
+            }
+          });
+    }
+    long[] excess = new long[many];
+    for (int p = 0; p < many; p++) {
+      excess[p] = effective[p] - need.of(p) - young.of(p) - unobserved.of(p);
+    }
+    return new ExcessStudy.ByPermission(effective, excess);
+  }
+
   /** Tells each right that is excess. */
   void each(PrincipalKey principal, Consumer<Excess.Right> found) {
     workOut(principal);

@@ -175,6 +175,29 @@ public final class ExcessStudy {
     return with(it -> it.shares(principal));
   }
 
+  /**
+   * Somebody's rights by the number of their permission.
+   *
+   * @param effective how many there are
+   * @param excess how many of these are excess
+   */
+  @SuppressWarnings("ArrayRecordComponent") // made for one reader, and never compared
+  public record ByPermission(long[] effective, long[] excess) {}
+
+  /**
+   * {@return the rights of a principal by permission} (see {@link #permission})
+   *
+   * @throws IllegalArgumentException if it is unknown
+   */
+  public ByPermission byPermission(PrincipalKey principal) {
+    return with(it -> it.byPermission(principal));
+  }
+
+  /** {@return how many permissions there are} */
+  public int permissions() {
+    return it.rights.permissions.size();
+  }
+
   /** Takes a right that must stay, by numbers, and what gives it. */
   @FunctionalInterface
   public interface KeptVisitor {

@@ -1,5 +1,6 @@
 package mandala.core.excess;
 
+import java.util.Arrays;
 import mandala.core.compiled.Snapshot;
 import mandala.core.rule.Exposure;
 import mandala.core.table.IntList;
@@ -18,6 +19,9 @@ final class RightsSet {
   /** Where there are any, once for each word. */
   private final IntList touched = new IntList();
 
+  /** By number of the permission: how many of its rights are in it. */
+  private final long[] ofPermission;
+
   private long size;
   private long exposure;
 
@@ -28,6 +32,7 @@ final class RightsSet {
       words = Math.max(words, each);
     }
     bits = new long[words][it.places.count];
+    ofPermission = new long[it.rights.permissions.size()];
   }
 
   /** Empties it. */
@@ -38,6 +43,7 @@ final class RightsSet {
       }
     }
     touched.clear();
+    Arrays.fill(ofPermission, 0);
     size = 0;
     exposure = 0;
   }
@@ -56,12 +62,18 @@ final class RightsSet {
     word[position] |= one;
     size++;
     int permission = it.rights.ofType[it.places.type[position]][bit];
+    ofPermission[permission]++;
     exposure += Exposure.of(it.rights.permissions.get(permission).risk());
   }
 
   /** {@return the rights on a position in one word of its type's row} */
   long at(int position, int word) {
     return bits[word][position];
+  }
+
+  /** {@return how many rights of a permission are in it} */
+  long of(int permission) {
+    return ofPermission[permission];
   }
 
   long size() {

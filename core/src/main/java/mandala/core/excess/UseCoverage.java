@@ -55,7 +55,7 @@ public record UseCoverage(List<Part> parts) {
   }
 
   /** {@return the parts that report a whole window} */
-  List<Part> over(UseWindow window) {
+  public List<Part> over(UseWindow window) {
     return parts.stream()
         .filter(it -> it.since() == null || !it.since().isAfter(window.first()))
         .toList();

@@ -33,7 +33,7 @@ import org.jspecify.annotations.Nullable;
  * What things of a model give, and things that give less: one that exists where there is one, else
  * a set or a role made for it.
  */
-final class Contents {
+public final class Contents {
 
   private final Catalogue catalogue;
   private final Rights rights;
@@ -58,23 +58,28 @@ final class Contents {
    * @param factor what is allowed with one only
    * @param deny what is denied
    */
-  record Content(Set<PermissionKey> free, Set<PermissionKey> factor, Set<PermissionKey> deny) {
-    Content {
+  public record Content(
+      Set<PermissionKey> free, Set<PermissionKey> factor, Set<PermissionKey> deny) {
+    /** Copies its sets. */
+    public Content {
       free = Set.copyOf(free);
       factor = Set.copyOf(factor);
       deny = Set.copyOf(deny);
     }
 
-    boolean allows(PermissionKey key) {
+    /** {@return whether it allows a permission, with or without a second factor} */
+    public boolean allows(PermissionKey key) {
       return free.contains(key) || factor.contains(key);
     }
 
-    int size() {
+    /** {@return how many permissions it allows} */
+    public int size() {
       return free.size() + factor.size();
     }
   }
 
-  Contents(Catalogue catalogue) {
+  /** Reads what the things of a model give. */
+  public Contents(Catalogue catalogue) {
     this.catalogue = catalogue;
     rights = new Rights(catalogue);
     reader = new EffectiveRightsReader(catalogue, rights);
@@ -101,11 +106,17 @@ final class Contents {
     }
   }
 
-  Content of(Assignment it) {
+  /** {@return what an assignment gives} */
+  public Content of(Assignment it) {
     return of(it.gives(), it.effect() == Assignment.Effect.DENY);
   }
 
-  Content of(Gives gives, boolean deny) {
+  /**
+   * {@return what a thing gives}
+   *
+   * @param deny whether it is denied rather than given
+   */
+  public Content of(Gives gives, boolean deny) {
     return known.computeIfAbsent(new EffectiveRightsReader.Name(gives, deny), this::read);
   }
 
@@ -296,7 +307,7 @@ final class Contents {
   }
 
   /** {@return the account that something belongs to which is given}, null where it is shared */
-  static @Nullable AccountKey ownerOf(Gives like, Catalogue catalogue) {
+  public static @Nullable AccountKey ownerOf(Gives like, Catalogue catalogue) {
     return switch (like) {
       case Gives.OfRole(RoleKey it) -> account(catalogue.roles().get(it));
       case Gives.OfSet(PermissionSetKey it) -> account(catalogue.sets().get(it));
@@ -318,7 +329,7 @@ final class Contents {
   /**
    * {@return things that exist and give a proper part of some content}, those that give least first
    */
-  List<Gives> lesser(Content whole) {
+  public List<Gives> lesser(Content whole) {
     List<Map.Entry<Content, Gives>> found = new ArrayList<>();
     for (Map.Entry<Content, Gives> it : existing.entrySet()) {
       Content less = it.getKey();

@@ -1,11 +1,17 @@
 package mandala.core.tidy;
 
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import mandala.core.compiled.rights.EffectiveRights;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
+import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
 import mandala.core.rule.Ownership;
@@ -25,6 +31,37 @@ final class Covering {
     this.catalogue = catalogue;
     this.contents = contents;
     this.at = at;
+  }
+
+  /**
+   * {@return the standing assignments of some that can go, each with the one that covers it}, none
+   * where it is over; no two stand in for each other
+   */
+  Map<Assignment, Optional<Assignment>> needless(Collection<Assignment> all) {
+    Map<Subject, List<Assignment>> bySubject = new LinkedHashMap<>();
+    for (Assignment it : all) {
+      bySubject.computeIfAbsent(it.subject(), _ -> new ArrayList<>()).add(it);
+    }
+    Map<Assignment, Optional<Assignment>> needless = new LinkedHashMap<>();
+    for (List<Assignment> same : bySubject.values()) {
+      for (Assignment it : same) {
+        if (it.mode() != Assignment.Mode.STANDING) {
+          continue;
+        }
+        boolean over = isOver(it);
+        Optional<Assignment> by =
+            over
+                ? Optional.empty()
+                : same.stream()
+                    .filter(other -> !other.key().equals(it.key()) && !needless.containsKey(other))
+                    .filter(other -> covers(other, it))
+                    .findFirst();
+        if (over || by.isPresent()) {
+          needless.put(it, by);
+        }
+      }
+    }
+    return needless;
   }
 
   /** {@return whether an assignment is over, so that it never gives anything again} */

@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -24,7 +23,6 @@ import mandala.core.model.Group;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
-import mandala.core.model.Subject;
 import mandala.core.model.Thing;
 import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.PermissionKey;
@@ -338,36 +336,14 @@ public final class Tidier {
   // ---- assignments ------------------------------------------------------------------------------
 
   private void assignments() {
-    Map<Subject, List<Assignment>> bySubject = new LinkedHashMap<>();
-    for (Assignment it : now.model().assignments()) {
-      bySubject.computeIfAbsent(it.subject(), _ -> new ArrayList<>()).add(it);
-    }
-    Covering covering = new Covering(now, contents, at);
     List<TidyStep> found = new ArrayList<>();
-    for (List<Assignment> same : bySubject.values()) {
-      Set<Assignment> gone = new HashSet<>();
-      for (Assignment it : same) {
-        if (it.mode() != Assignment.Mode.STANDING) {
-          continue;
-        }
-        boolean over = covering.isOver(it);
-        Assignment by =
-            over
-                ? null
-                : same.stream()
-                    .filter(other -> !other.key().equals(it.key()) && !gone.contains(other))
-                    .filter(other -> covering.covers(other, it))
-                    .findFirst()
-                    .orElse(null);
-        if (by != null || over) {
-          gone.add(it);
-          found.add(
-              new TidyStep(
-                  List.of(new Change.Removed(it)),
-                  new TidyStep.Why.Covered(by == null ? null : by.key())));
-        }
-      }
-    }
+    new Covering(now, contents, at)
+        .needless(now.model().assignments())
+        .forEach((it, by) ->
+            found.add(
+                new TidyStep(
+                    List.of(new Change.Removed(it)),
+                    new TidyStep.Why.Covered(by.map(Assignment::key).orElse(null)))));
     found.forEach(step -> take(step.changes(), step.why()));
   }
 

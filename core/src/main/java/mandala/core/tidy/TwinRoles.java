@@ -14,7 +14,7 @@ import mandala.core.model.Role;
 import mandala.core.model.key.RoleKey;
 
 /** Lets one role stand wherever another does, which then goes. */
-final class TwinRoles {
+public final class TwinRoles {
 
   private final Gives was;
   private final Gives is;
@@ -28,7 +28,8 @@ final class TwinRoles {
     is = new Gives.OfRole(kept.key());
   }
 
-  static List<Change> renamed(Catalogue catalogue, Role gone, Role kept) {
+  /** {@return what it takes for one role to go and another to take its place everywhere} */
+  public static List<Change> renamed(Catalogue catalogue, Role gone, Role kept) {
     TwinRoles twins = new TwinRoles(gone, kept);
     AccessModel model = catalogue.model();
     List<Change> changes = new ArrayList<>();

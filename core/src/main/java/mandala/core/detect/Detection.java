@@ -1,0 +1,50 @@
+package mandala.core.detect;
+
+import java.util.Set;
+import mandala.core.model.Permission;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
+
+/**
+ * A finding of a detector.
+ *
+ * @param risk the highest of what it concerns
+ * @param weight how much of it there is: exposure where it is about access, else a count; a finding
+ *     worsens where its risk or its weight grows
+ * @param people whose access it tells of
+ * @param homes accounts where it tells of the access of several people at home there
+ */
+public record Detection(
+    Trouble trouble,
+    Permission.Risk risk,
+    long weight,
+    Set<PrincipalKey> people,
+    Set<AccountKey> homes) {
+
+  /** Copies its sets. */
+  public Detection {
+    people = Set.copyOf(people);
+    homes = Set.copyOf(homes);
+  }
+
+  /** A finding that tells of the model alone, not of what anybody may do. */
+  static Detection ofModel(Trouble trouble, Permission.Risk risk, long weight) {
+    return new Detection(trouble, risk, weight, Set.of(), Set.of());
+  }
+
+  /** A finding about one principal. */
+  static Detection of(PrincipalKey who, Trouble trouble, Permission.Risk risk, long weight) {
+    return new Detection(trouble, risk, weight, Set.of(who), Set.of());
+  }
+
+  /** {@return what it is known by as long as it is the same finding} */
+  public String id() {
+    String which = trouble.which();
+    return trouble.detector().key() + " " + trouble.about() + (which.isEmpty() ? "" : " " + which);
+  }
+
+  /** {@return whether it is worse than another} of the same id */
+  public boolean isWorseThan(Permission.Risk before, long weightBefore) {
+    return risk.compareTo(before) > 0 || (risk == before && weight > weightBefore);
+  }
+}
