@@ -2,113 +2,224 @@ import { screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "@/shared/api/client";
-import { Refusal, serve, show } from "@/shared/testing/served";
-import { Findings } from "./components/Findings";
-import { pageOfRule } from "./model";
+import { ACCOUNTS, Refusal, serve, show } from "@/shared/testing/served";
+import { Exposure } from "./components/Exposure";
+import { FindingList } from "./components/FindingList";
+import { RuleCases } from "./components/RuleCases";
+import { namedOf, shareOf, tensAround } from "./exposure";
+import { filterOf, isNarrowed, pageOfRule, placesOf, stateOf } from "./model";
 
-function finding(key: string, said: string): Schemas["CheckedFinding"] {
+function finding(id: string, more: Partial<Schemas["FindingRow"]> = {}): Schemas["FindingRow"] {
   return {
-    kind: "exclusion",
-    key,
-    name: `Rule ${key}`,
-    said,
-    cases: [],
-    moreCases: 0,
-    elsewhere: false,
+    id,
+    kind: "unused-role",
+    title: "Unused role",
+    harm: "clutter",
+    risk: "moderate",
+    weight: 1,
+    said: `${id} isn't assigned anywhere`,
+    aboutKind: "roles",
+    about: id,
+    aboutName: id,
+    account: "brack",
+    accountName: "Brack Hall",
+    state: "new",
     since: "2026-11-03T09:00:00Z",
     revision: 12,
+    mine: true,
+    ...more,
   };
 }
 
-function caseOf(who: string, account: string): Schemas["CheckedCase"] {
+function answer(findings: Schemas["FindingRow"][], more: Partial<Schemas["FindingList"]> = {}) {
   return {
-    principal: who,
-    name: who,
-    account,
-    permission: "loan.draft",
-    permissionName: "Draft loans",
-    resource: "loan-1",
-    resourceName: "Loan 1",
-    said: "side 1",
+    "/api/accounts": { accounts: [] },
+    "/api/views": { views: [] },
+    "/api/findings": {
+      lookedAt: "2026-11-30T08:00:00Z",
+      cut: [],
+      findings,
+      total: findings.length,
+      kinds: [{ kind: "unused-role", title: "Unused role", harm: "clutter", many: 2 }],
+      elsewhere: false,
+      ...more,
+    },
   };
 }
+
+const REMEDY: Schemas["RemedyView"] = {
+  act: "remove-role",
+  label: "Remove role",
+  said: ["The role map-room goes"],
+  edits: [{ kind: "roles", key: "map-room", remove: true }],
+};
 
 describe("findings", () => {
-  it("say which rule each breaks, where, and since when", async () => {
-    serve({
-      "/api/checks": {
-        at: "2026-11-27T09:00:00Z",
-        findings: [
-          { ...finding("a", "Petra takes 2 sides"), cases: [caseOf("petra", "Fernwick")] },
-          { ...finding("b", "Arlo takes 2 sides"), cases: [caseOf("arlo", "Quillhaven")] },
-        ],
-        elsewhere: true,
-      },
-    });
-    show(<Findings />, "/checks");
-    const row = await screen.findByRole("row", { name: /Petra takes 2 sides/ });
-    expect(within(row).getByRole("link", { name: "Rule a" })).toBeDefined();
-    expect(row.textContent).toContain("Fernwick");
-    expect(row.textContent).toContain("3 Nov 2026, 09:00 UTC");
-    expect(within(row).getByRole("link", { name: "revision 12" })).toBeDefined();
-    expect(screen.getByText(/also violations in accounts/)).toBeDefined();
+  it("say what is wrong, how bad it is, where and since when", async () => {
+    serve(answer([finding("map-room"), finding("flood", { risk: "critical", weight: 4968 })]));
+    show(<FindingList />, "/checks");
+    const row = await screen.findByRole("row", { name: /flood isn't assigned/ });
+    expect(row.textContent).toContain("critical");
+    expect(row.textContent).toContain("4,968");
+    expect(row.textContent).toContain("Brack Hall");
+    expect(row.textContent).toContain("3 Nov 2026");
   });
 
-  it("are sorted, and their columns chosen, by the address", async () => {
-    serve({
-      "/api/checks": {
-        at: "2026-11-27T09:00:00Z",
-        findings: [
-          finding("a", "Petra takes 2 sides"),
-          finding("c", "Noor takes 2 sides"),
-          finding("b", "Arlo takes 2 sides"),
-        ],
-        elsewhere: false,
-      },
+  it("are narrowed by what the address says", async () => {
+    const calls = serve(answer([finding("map-room")]));
+    show(<FindingList />, "/checks?harm=clutter&risk=high&within=brack&text=map");
+    await screen.findByRole("row", { name: /map-room/ });
+    const asked = calls.find((it) => it.path === "/api/findings");
+    expect(asked?.query).toMatchObject({
+      harm: "clutter",
+      risk: "high",
+      account: "brack",
+      text: "map",
     });
-    show(<Findings />, "/checks?findings.sort=-rule&findings.hide=since");
-    await screen.findByRole("row", { name: /Petra/ });
-    const rules = screen.getAllByRole("link", { name: /^Rule/ }).map((it) => it.textContent);
-    expect(rules).toEqual(["Rule c", "Rule b", "Rule a"]);
-    expect(screen.queryByText(/3 Nov 2026/)).toBeNull();
-    expect(screen.getByRole("button", { name: "Views" })).toBeDefined();
-    await userEvent.click(screen.getByRole("columnheader", { name: "Finding" }));
-    const said = screen.getAllByRole("row").map((it) => it.textContent.split(" ")[0] ?? "");
-    expect(said.slice(1).map((it) => it.replace("Finding", ""))).toEqual(["Arlo", "Noor", "Petra"]);
+    expect(screen.getByRole("button", { name: "Clear filters" })).toBeDefined();
   });
 
-  it("stay themselves when a draft settles another one", async () => {
-    const one = (who: string) => ({
-      ...finding("a", `${who} takes 2 sides`),
-      cases: [caseOf(who, "Quillhaven")],
-    });
-    let left = [one("arlo"), one("petra")];
+  it("open with what settles them, which goes into the draft", async () => {
+    const sent: unknown[] = [];
     serve({
-      "/api/checks": () => ({ at: "2026-11-27T09:00:00Z", findings: left, elsewhere: false }),
+      ...answer([finding("map-room")]),
+      "/api/findings/one": { finding: finding("map-room"), remedies: [REMEDY] },
+      "POST /api/drafts/open/edits": ({ body }: { body: unknown }) => {
+        sent.push(body);
+        return {
+          draft: { id: "d1", name: null, size: 1 },
+          made: [],
+          faults: 0,
+        };
+      },
+      "POST /api/findings/drafted": ({ body }: { body: unknown }) => {
+        sent.push(body);
+        return { changed: 1 };
+      },
+    });
+    show(<FindingList />, "/checks");
+    await userEvent.click(await screen.findByRole("button", { name: /map-room isn't/ }));
+    await userEvent.click(
+      await screen.findByRole("button", { name: /^Remove role: add to draft/ }),
+    );
+    await waitFor(() => expect(sent).toHaveLength(2));
+    expect(sent[0]).toMatchObject({ edits: [{ kind: "roles", key: "map-room", remove: true }] });
+    expect(sent[1]).toEqual({ id: "map-room", draft: "d1" });
+  });
+
+  it("say so where nothing settles them by itself", async () => {
+    const other = finding("other", { mine: false });
+    serve({
+      ...answer([other]),
+      "/api/findings/one": { finding: other, remedies: [] },
+    });
+    show(<FindingList />, "/checks");
+    await userEvent.click(await screen.findByRole("button", { name: /other isn't/ }));
+    expect(await screen.findByText(/You can’t change this/)).toBeDefined();
+    expect(screen.getByRole("link", { name: "Open other" }).getAttribute("href")).toBe(
+      "/rights/roles/other",
+    );
+  });
+
+  it("are accepted until a date, with a reason", async () => {
+    const sent: unknown[] = [];
+    serve({
+      ...answer([finding("map-room"), finding("other", { mine: false })]),
+      "POST /api/findings/accept": ({ body }: { body: unknown }) => {
+        sent.push(body);
+        return { changed: 1 };
+      },
+    });
+    show(<FindingList />, "/checks");
+    for (const box of (await screen.findAllByRole("checkbox")).slice(1)) {
+      await userEvent.click(box);
+    }
+    const bar = screen.getByRole("region", { name: "Selected findings" });
+    expect(bar.textContent).toContain("2 findings selected");
+    expect(bar.textContent).toContain("You can’t decide about 1 of them.");
+    await userEvent.click(within(bar).getByRole("button", { name: "Accept until a date" }));
+    const dialog = await screen.findByRole("dialog");
+    const accept = within(dialog).getByRole("button", { name: "Accept" });
+    expect(accept.hasAttribute("disabled")).toBe(true);
+    await userEvent.type(within(dialog).getByLabelText("Accept until"), "2027-03-01{Enter}");
+    await userEvent.type(within(dialog).getByLabelText("Reason"), "The flood is not over");
+    await userEvent.click(accept);
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(sent[0]).toEqual({
+      ids: ["map-room"],
+      until: "2027-03-01T00:00:00Z",
+      reason: "The flood is not over",
+    });
+  });
+
+  it("say what was left out", async () => {
+    serve(answer([], { cut: ["Escalation path"], elsewhere: true }));
+    show(<FindingList />, "/checks");
+    expect(await screen.findByText(/Not everything was looked at.*Escalation path/)).toBeDefined();
+    expect(screen.getByText(/also findings in accounts where you can't see people/)).toBeDefined();
+    expect(screen.getByText(/No findings. Add an expectation/)).toBeDefined();
+  });
+
+  it("are not there before the first look", async () => {
+    const { cut, findings, total, kinds, elsewhere } = answer([])["/api/findings"];
+    serve({ ...answer([]), "/api/findings": { cut, findings, total, kinds, elsewhere } });
+    show(<FindingList />, "/checks");
+    expect(await screen.findByText(/Mandala is looking for findings/)).toBeDefined();
+  });
+
+  it("say who may not see them what to do", async () => {
+    serve({
+      "/api/findings": new Refusal(403, {
+        title: "Not allowed",
+        detail: "Your access does not cover the findings of any account.",
+      }),
+    });
+    show(<FindingList />, "/checks");
+    expect(await screen.findByText("You can't see findings")).toBeDefined();
+    expect(screen.getByText(/Ask a security administrator/)).toBeDefined();
+  });
+});
+
+describe("a broken rule", () => {
+  const broken: Schemas["CheckedFinding"] = {
+    id: "exclusion-broken two-pairs petra",
+    kind: "exclusion",
+    key: "two-pairs",
+    name: "Two pairs of eyes",
+    said: "Petra holds both sides",
+    cases: [
+      {
+        principal: "petra",
+        name: "Petra",
+        account: "Quillhaven",
+        permission: "loan.draft",
+        permissionName: "Draft loans",
+        resource: "loan-1",
+        resourceName: "Loan 1",
+        said: "side 1",
+      },
+    ],
+    moreCases: 0,
+    elsewhere: false,
+  };
+
+  it("leads to the rule, and each case to its routes", async () => {
+    serve({
+      "/api/checks": { at: "2026-11-27T09:00:00Z", findings: [broken], elsewhere: false },
       "/api/ask/routes": new Refusal(503, { title: "Busy", detail: "Try again." }),
     });
-    const client = show(<Findings />, "/checks");
-    const why = await screen.findByRole("button", { name: "Why, and how to remove it: arlo" });
+    show(<RuleCases id={broken.id} />, "/checks");
+    const rule = await screen.findByRole("link", { name: "Two pairs of eyes" });
+    expect(rule.getAttribute("href")).toBe("/checks?part=exclusions&open=two-pairs");
+    const why = screen.getByRole("button", { name: "Why, and how to remove it: Petra" });
     await userEvent.click(why);
     expect(why.getAttribute("aria-expanded")).toBe("true");
-    left = [one("petra")];
-    await client.invalidate();
-    await waitFor(() => expect(screen.queryByText(/arlo takes/)).toBeNull());
-    const other = screen.getByRole("button", { name: "Why, and how to remove it: petra" });
-    expect(other.getAttribute("aria-expanded")).toBe("false");
   });
 
-  it("lead to their rule", async () => {
-    serve({
-      "/api/checks": {
-        at: "2026-11-27T09:00:00Z",
-        findings: [finding("two-pairs", "Petra takes 2 sides")],
-        elsewhere: false,
-      },
-    });
-    show(<Findings />, "/checks");
-    const rule = await screen.findByRole("link", { name: "Rule two-pairs" });
-    expect(rule.getAttribute("href")).toBe("/checks?part=exclusions&open=two-pairs");
+  it("says so where the draft resolves it", async () => {
+    serve({ "/api/checks": { at: "2026-11-27T09:00:00Z", findings: [], elsewhere: false } });
+    show(<RuleCases id={broken.id} />, "/checks");
+    expect(await screen.findByText("Your draft resolves this violation.")).toBeDefined();
   });
 
   it.each([
@@ -116,25 +227,104 @@ describe("findings", () => {
     ["expectation", "/checks?part=expectations&open=registrar"],
     ["prerequisite", "/rights/roles/registrar"],
     ["holders", "/rights/roles/registrar"],
-  ])("of the kind %s lead to a page there is", (kind, page) => {
+  ])("of the kind %s leads to a page there is", (kind, page) => {
     expect(pageOfRule(kind, "registrar")).toBe(page);
   });
+});
 
-  it("are none where every rule holds", async () => {
-    serve({ "/api/checks": { at: "2026-11-27T09:00:00Z", findings: [], elsewhere: false } });
-    show(<Findings />, "/checks");
-    expect(await screen.findByText(/No violations/)).toBeDefined();
+describe("what a finding says", () => {
+  it("is narrowed by anything but its order", () => {
+    expect(isNarrowed(filterOf(new URLSearchParams("order=newest&part=findings")))).toBe(false);
+    expect(filterOf(new URLSearchParams("within=osier&state=accepted"))).toEqual({
+      account: "osier",
+      state: "accepted",
+    });
   });
 
-  it("say who may not see them what to do", async () => {
+  it("is its state, and why it came back", () => {
+    expect(stateOf(finding("a"))).toBe("New");
+    expect(stateOf(finding("a", { returned: "worse" }))).toBe("Worse than accepted");
+    expect(stateOf(finding("a", { returned: "ended" }))).toBe("Acceptance ended");
+    expect(stateOf(finding("a", { state: "in-draft" }))).toBe("In a draft");
+  });
+
+  it("leads from unused rights to the person's use", () => {
+    const unused = finding("odile", { kind: "unused-rights", aboutKind: "principals" });
+    expect(placesOf(unused).map((it) => it.to)).toEqual(["/people/odile?tab=use", "/people/odile"]);
+  });
+});
+
+describe("exposure", () => {
+  const people = [
+    {
+      key: "odile",
+      name: "Odile Farrow",
+      account: "Quillhaven",
+      rights: 9,
+      exposure: 200,
+      unused: 150,
+    },
+    {
+      key: "noor",
+      name: "Noor Haddad",
+      account: "Quillhaven",
+      rights: 4,
+      exposure: 100,
+      unused: 10,
+    },
+  ];
+
+  it("lists those who use least of it, each leading to their use", async () => {
     serve({
-      "/api/checks": new Refusal(403, {
-        title: "Not allowed",
-        detail: "Your access does not cover the rules of any account.",
-      }),
+      "/api/accounts": ACCOUNTS,
+      "/api/exposure": { countedAt: "2026-11-30T08:00:00Z", people, total: 7 },
     });
-    show(<Findings />, "/checks");
-    expect(await screen.findByText("You can't see findings")).toBeDefined();
-    expect(screen.getByText(/Ask a security administrator/)).toBeDefined();
+    show(<Exposure />, "/checks?part=exposure");
+    const row = await screen.findByRole("row", { name: /Odile Farrow/ });
+    expect(row.textContent).toContain("150");
+    expect(row.textContent).toContain("75 %");
+    expect(within(row).getByRole("link").getAttribute("href")).toBe("/people/odile?tab=use");
+    expect(screen.getByText(/The 2 with the most unused exposure, of 7/)).toBeDefined();
+  });
+
+  it("is empty until it is counted", async () => {
+    serve({ "/api/accounts": ACCOUNTS, "/api/exposure": { people: [], total: 0 } });
+    show(<Exposure />, "/checks?part=exposure");
+    expect(await screen.findByText(/Exposure is being counted/)).toBeDefined();
+  });
+
+  it("says who may not see it what to do", async () => {
+    serve({
+      "/api/accounts": ACCOUNTS,
+      "/api/exposure": new Refusal(403, { title: "Not allowed", detail: "Ask." }),
+    });
+    show(<Exposure />, "/checks?part=exposure");
+    expect(await screen.findByText("You can't see exposure")).toBeDefined();
+  });
+
+  it("is a share of none where there is none", () => {
+    const [odile, noor] = people.map(shareOf);
+    expect(odile).toBeCloseTo(0.75);
+    expect(noor).toBeCloseTo(0.1);
+    expect(people.map((it) => shareOf({ ...it, exposure: 0, unused: 0 }))).toEqual([0, 0]);
+  });
+
+  it("has an axis of powers of ten around all of it", () => {
+    expect(tensAround([30, 4_000])).toEqual([10, 100, 1_000, 10_000]);
+    expect(tensAround([100])).toEqual([100, 1_000]);
+  });
+
+  it("names those first who are not in the way of another name", () => {
+    const person = (key: string, exposure: number, unused: number) => ({
+      ...{ key, name: key, account: "a", rights: 1 },
+      ...{ exposure, unused },
+    });
+    const named = namedOf([
+      person("first", 1_000, 900),
+      person("beside", 1_100, 990),
+      person("below", 1_000, 500),
+      person("far", 100, 90),
+    ]);
+    expect([...named]).toEqual(["first", "below", "far"]);
   });
 });

@@ -308,6 +308,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/findings/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["reopen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/findings/owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["own"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/findings/drafted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["drafted"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/findings/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/excess/trims": {
         parameters: {
             query?: never;
@@ -1076,6 +1140,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_5"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/findings/one": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["one"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exposure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["people_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/excess": {
         parameters: {
             query?: never;
@@ -1211,7 +1323,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["people_1"];
+        get: operations["people_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2032,6 +2144,27 @@ export interface components {
             at: string;
             read: boolean;
         };
+        ReopenOrder: {
+            ids: string[];
+        };
+        FindingsChanged: {
+            /** Format: int32 */
+            changed: number;
+        };
+        OwnershipOrder: {
+            ids: string[];
+            owner?: string;
+        };
+        DraftedOrder: {
+            id: string;
+            draft: string;
+        };
+        AcceptanceOrder: {
+            ids: string[];
+            /** Format: date-time */
+            until: string;
+            reason: string;
+        };
         TrimOrder: {
             of: string[];
             /** Format: int32 */
@@ -2637,6 +2770,83 @@ export interface components {
             jobs: components["schemas"]["Job"][];
         };
         StreamingResponseBody: unknown;
+        FindingList: {
+            /** Format: date-time */
+            lookedAt?: string;
+            cut: string[];
+            findings: components["schemas"]["FindingRow"][];
+            /** Format: int32 */
+            total: number;
+            kinds: components["schemas"]["KindCount"][];
+            elsewhere: boolean;
+        };
+        FindingRow: {
+            id: string;
+            kind: string;
+            title: string;
+            harm: string;
+            risk: string;
+            /** Format: int64 */
+            weight: number;
+            said: string;
+            aboutKind: string;
+            about?: string;
+            aboutName: string;
+            account?: string;
+            accountName?: string;
+            /** @enum {string} */
+            state: "new" | "accepted" | "in-draft" | "resolved";
+            returned?: string;
+            owner?: string;
+            ownerName?: string;
+            /** Format: date-time */
+            until?: string;
+            reason?: string;
+            /** Format: date-time */
+            since?: string;
+            /** Format: int64 */
+            revision?: number;
+            /** Format: date-time */
+            resolvedAt?: string;
+            mine: boolean;
+        };
+        KindCount: {
+            kind: string;
+            title: string;
+            harm: string;
+            /** Format: int32 */
+            many: number;
+        };
+        FindingDetail: {
+            finding: components["schemas"]["FindingRow"];
+            remedies: components["schemas"]["RemedyView"][];
+        };
+        RemedyView: {
+            act: string;
+            label: string;
+            said: string[];
+            edits: {
+                [key: string]: unknown;
+            }[];
+        };
+        ExposedPeople: {
+            /** Format: date-time */
+            countedAt?: string;
+            people: components["schemas"]["ExposedPerson"][];
+            /** Format: int32 */
+            total: number;
+        };
+        ExposedPerson: {
+            key: string;
+            name: string;
+            account: string;
+            /** Format: int64 */
+            rights: number;
+            /** Format: int64 */
+            exposure: number;
+            /** Format: int64 */
+            unused: number;
+        };
         ExcessAnswer: {
             /** Format: date-time */
             at: string;
@@ -2943,6 +3153,7 @@ export interface components {
             said: string;
         };
         CheckedFinding: {
+            id: string;
             kind: string;
             key: string;
             name: string;
@@ -3905,6 +4116,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NoticeList"];
+                };
+            };
+        };
+    };
+    reopen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReopenOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsChanged"];
+                };
+            };
+        };
+    };
+    own: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnershipOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsChanged"];
+                };
+            };
+        };
+    };
+    drafted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftedOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsChanged"];
+                };
+            };
+        };
+    };
+    accept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptanceOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsChanged"];
                 };
             };
         };
@@ -5137,6 +5444,83 @@ export interface operations {
             };
         };
     };
+    list_5: {
+        parameters: {
+            query?: {
+                harm?: string;
+                detector?: string;
+                risk?: string;
+                account?: string;
+                owner?: string;
+                state?: string;
+                about?: string;
+                text?: string;
+                order?: string;
+                skip?: number;
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingList"];
+                };
+            };
+        };
+    };
+    one: {
+        parameters: {
+            query: {
+                id: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingDetail"];
+                };
+            };
+        };
+    };
+    people_1: {
+        parameters: {
+            query?: {
+                account?: string;
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExposedPeople"];
+                };
+            };
+        };
+    };
     excess: {
         parameters: {
             query: {
@@ -5345,7 +5729,7 @@ export interface operations {
             };
         };
     };
-    people_1: {
+    people_2: {
         parameters: {
             query?: never;
             header?: never;

@@ -4,10 +4,11 @@ import { ThingList } from "@/entities/form";
 import type { ThingView } from "@/entities/thing/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { LinkButton } from "@/shared/ui/LinkButton";
-import { Findings } from "../components/Findings";
+import { Exposure } from "../components/Exposure";
+import { FindingList } from "../components/FindingList";
 import { Proposals } from "../components/Proposals";
 
-/** Violations, and the rules that are checked. */
+/** Findings, and the rules that are checked. */
 export function ChecksPage() {
   const [params, set] = useAddress();
   const [account] = useAccount();
@@ -25,7 +26,8 @@ export function ChecksPage() {
         destroyOnHidden
         onChange={(part) => set({ part, open: undefined })}
         items={[
-          { key: "findings", label: "Findings", children: <Findings /> },
+          { key: "findings", label: "Findings", children: <FindingList /> },
+          { key: "exposure", label: "Exposure", children: <Exposure /> },
           {
             key: "expectations",
             label: "Expectations",

@@ -114,7 +114,8 @@ class FirstMinutesJourneyTest {
     browser.choose("main label", "Show names");
     browser.read("View rooms");
     assertThat(browser.address()).contains("names=1");
-    browser.open("/checks");
+    browser.open("/checks?kind=exclusion");
+    browser.choose("main tbody button", "Drafts and approves");
     browser.choose("button", "Why, and how to remove it");
     browser.choose("button", "How to remove this access");
     browser.read("You can’t change access yourself");

@@ -243,6 +243,11 @@ public final class Rewritten {
     return role(it, it.basedOn(), false, it.sets(), it.inherits());
   }
 
+  /** {@return a role, retired} */
+  public static Role retired(Role it) {
+    return role(it, it.basedOn(), true, it.sets(), it.inherits());
+  }
+
   /** {@return a role without one of its sets} */
   public static Role without(Role it, PermissionSetKey set) {
     return content(

@@ -110,16 +110,15 @@ final class AlikeRoles {
     } else {
       Set<PrincipalKey> who = holders(one);
       found.accept(
-          new Detection(
-              trouble,
-              risk,
-              who.size(),
-              Set.of(),
+          Detection.ofHomes(
               Basis.homes(
                   who.stream()
                       .map(basis.catalogue.principals()::get)
                       .filter(Objects::nonNull)
-                      .toList())));
+                      .toList()),
+              trouble,
+              risk,
+              who.size()));
     }
   }
 

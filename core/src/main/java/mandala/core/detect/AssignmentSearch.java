@@ -150,11 +150,12 @@ final class AssignmentSearch {
       if (reach.places() == 0) {
         return;
       }
+      Trouble trouble = new Trouble.BroadScope(it.key(), breadths, reach.places());
+      Permission.Risk risk = basis.risk(permissions);
       found.accept(
-          Detection.ofModel(
-              new Trouble.BroadScope(it.key(), breadths, reach.places()),
-              basis.risk(permissions),
-              reach.exposure()));
+          it.subject() instanceof Subject.Public
+              ? Detection.ofModel(trouble, risk, reach.exposure())
+              : basis.ofHolders(it, trouble, risk, reach.exposure()));
     }
   }
 }

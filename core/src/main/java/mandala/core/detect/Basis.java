@@ -148,7 +148,7 @@ final class Basis {
   Detection ofHolders(Assignment it, Trouble trouble, Permission.Risk risk, long weight) {
     return it.subject() instanceof Subject.OfPrincipal(var _, PrincipalKey who)
         ? Detection.of(who, trouble, risk, weight)
-        : new Detection(trouble, risk, weight, Set.of(), homes(having(it.subject())));
+        : Detection.ofHomes(homes(having(it.subject())), trouble, risk, weight);
   }
 
   static Set<AccountKey> homes(Collection<Principal> people) {

@@ -12,6 +12,7 @@ import mandala.core.model.key.PrincipalKey;
  * @param weight how much of it there is: exposure where it is about access, else a count; a finding
  *     worsens where its risk or its weight grows
  * @param people whose access it tells of
+ * @param within accounts in which alone it tells of that; none where it may be anywhere
  * @param homes accounts where it tells of the access of several people at home there
  */
 public record Detection(
@@ -19,22 +20,46 @@ public record Detection(
     Permission.Risk risk,
     long weight,
     Set<PrincipalKey> people,
+    Set<AccountKey> within,
     Set<AccountKey> homes) {
 
   /** Copies its sets. */
   public Detection {
     people = Set.copyOf(people);
+    within = Set.copyOf(within);
     homes = Set.copyOf(homes);
   }
 
   /** A finding that tells of the model alone, not of what anybody may do. */
   static Detection ofModel(Trouble trouble, Permission.Risk risk, long weight) {
-    return new Detection(trouble, risk, weight, Set.of(), Set.of());
+    return new Detection(trouble, risk, weight, Set.of(), Set.of(), Set.of());
   }
 
   /** A finding about one principal. */
   static Detection of(PrincipalKey who, Trouble trouble, Permission.Risk risk, long weight) {
-    return new Detection(trouble, risk, weight, Set.of(who), Set.of());
+    return of(Set.of(who), trouble, risk, weight);
+  }
+
+  /** A finding about some principals. */
+  static Detection of(
+      Set<PrincipalKey> people, Trouble trouble, Permission.Risk risk, long weight) {
+    return new Detection(trouble, risk, weight, people, Set.of(), Set.of());
+  }
+
+  /** A finding about a guest, in the accounts that they were let into. */
+  static Detection ofGuest(
+      PrincipalKey who,
+      Set<AccountKey> within,
+      Trouble trouble,
+      Permission.Risk risk,
+      long weight) {
+    return new Detection(trouble, risk, weight, Set.of(who), within, Set.of());
+  }
+
+  /** A finding about several who are at home in some accounts. */
+  static Detection ofHomes(
+      Set<AccountKey> homes, Trouble trouble, Permission.Risk risk, long weight) {
+    return new Detection(trouble, risk, weight, Set.of(), Set.of(), homes);
   }
 
   /** {@return what it is known by as long as it is the same finding} */

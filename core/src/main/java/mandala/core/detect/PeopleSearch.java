@@ -136,8 +136,9 @@ final class PeopleSearch {
           && it.window().holdsAt(basis.at)
           && basis.engine.isActive(it.principal(), basis.at)) {
         found.accept(
-            Detection.of(
+            Detection.ofGuest(
                 it.principal(),
+                Set.of(it.account()),
                 new Trouble.GuestWithoutEnd(it.principal(), it.account()),
                 Permission.Risk.MODERATE,
                 1));
@@ -190,12 +191,11 @@ final class PeopleSearch {
 
   private void owner(Key thing, @Nullable PrincipalKey owner) {
     found.accept(
-        new Detection(
+        Detection.of(
+            owner == null ? Set.of() : Set.of(owner),
             new Trouble.NoLivingOwner(thing, owner),
             owner == null ? Permission.Risk.LOW : Permission.Risk.MODERATE,
-            1,
-            owner == null ? Set.of() : Set.of(owner),
-            Set.of()));
+            1));
   }
 
   // ---- services ---------------------------------------------------------------------------------

@@ -90,7 +90,7 @@ final class ReachSearch {
   private void tell(Exclusion it, Trouble trouble, Set<PrincipalKey> people) {
     Set<PermissionKey> sides = new HashSet<>();
     it.sides().forEach(sides::addAll);
-    found.accept(new Detection(trouble, basis.risk(sides), 1, people, Set.of()));
+    found.accept(Detection.of(people, trouble, basis.risk(sides), 1));
   }
 
   // ---- escalation -------------------------------------------------------------------------------

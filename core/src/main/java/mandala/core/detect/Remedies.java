@@ -57,8 +57,10 @@ public final class Remedies {
     END_GUEST_MEMBERSHIP,
     END_DELEGATION,
     SUSPEND,
+    RETIRE_ROLE,
     REMOVE_ROLE,
     MERGE_ROLES,
+    RETIRE_GROUP,
     REMOVE_GROUP,
     REMOVE_SET
   }
@@ -125,10 +127,20 @@ public final class Remedies {
       case Trouble.DenyWithoutEffect(AssignmentKey key) -> remove(key);
       case Trouble.GivesNothing(AssignmentKey key, var _) -> remove(key);
       case Trouble.RedundantAssignment(AssignmentKey key, var _) -> remove(key);
-      case Trouble.UnusedRole(RoleKey key) ->
-          removeThing(Act.REMOVE_ROLE, catalogue.roles().get(key));
-      case Trouble.UnusedGroup(GroupKey key) ->
-          removeThing(Act.REMOVE_GROUP, catalogue.groups().get(key));
+      case Trouble.UnusedRole(RoleKey key) -> {
+        Role it = catalogue.roles().get(key);
+        if (it != null) {
+          alter(Act.RETIRE_ROLE, it, Rewritten.retired(it));
+          removeThing(Act.REMOVE_ROLE, it);
+        }
+      }
+      case Trouble.UnusedGroup(GroupKey key) -> {
+        Group it = catalogue.groups().get(key);
+        if (it != null) {
+          alter(Act.RETIRE_GROUP, it, Rewritten.retired(it));
+          removeThing(Act.REMOVE_GROUP, it);
+        }
+      }
       case Trouble.UnusedSet(var key) -> removeThing(Act.REMOVE_SET, catalogue.sets().get(key));
       case Trouble.AlikeRoles(RoleKey kept, RoleKey gone, Trouble.Likeness likeness) ->
           merge(kept, gone, likeness);

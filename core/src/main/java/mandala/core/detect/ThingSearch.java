@@ -182,12 +182,11 @@ final class ThingSearch {
         int many = by.getOrDefault(member, Set.of()).size();
         if (few > 0 && many >= CROWD && many >= TIMES * few) {
           found.accept(
-              new Detection(
+              Detection.ofHomes(
+                  Basis.homes(basis.having(new Subject.OfGroup(it.key()))),
                   new Trouble.FewBecomeMany(it.key(), key, few, many),
                   risk,
-                  many,
-                  Set.of(),
-                  Basis.homes(basis.having(new Subject.OfGroup(it.key())))));
+                  many));
         }
       }
     }
@@ -212,12 +211,11 @@ final class ThingSearch {
         }
         if (owners < OWNERS) {
           found.accept(
-              new Detection(
+              Detection.ofHomes(
+                  Set.of(it.key()),
                   new Trouble.FewOwners(it.key(), owners),
                   owners == 0 ? Permission.Risk.CRITICAL : Permission.Risk.HIGH,
-                  OWNERS - owners,
-                  Set.of(),
-                  Set.of(it.key())));
+                  OWNERS - owners));
         }
       }
     }

@@ -233,6 +233,7 @@ final class UnusedSearch {
               basis.study.permission(worst).risk(),
               exposure,
               Set.of(who.key()),
+              Set.of(),
               Set.of(who.account())));
     }
   }
@@ -269,8 +270,9 @@ final class UnusedSearch {
     }
     if (rights > 0 && !needs[0]) {
       found.accept(
-          Detection.of(
+          Detection.ofGuest(
               it.principal(),
+              covered,
               new Trouble.GuestPastPurpose(it.principal(), it.account(), rights),
               basis.risk(permissions(access, extent)),
               access.exposure(extent)));

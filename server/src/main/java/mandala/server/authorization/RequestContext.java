@@ -259,10 +259,12 @@ public final class RequestContext {
   }
 
   private String mark(Kind kind, String key) {
-    return MARK
-        + secrets
-            .mark(SECRET, readPolicy.viewer() + " " + kind.field() + " " + key)
-            .substring(0, 24);
+    return mark(kind.field() + " " + key);
+  }
+
+  /** {@return what stands for a text that the viewer may not read}: for each viewer another */
+  public String mark(String hidden) {
+    return MARK + secrets.mark(SECRET, readPolicy.viewer() + " " + hidden).substring(0, 24);
   }
 
   /**

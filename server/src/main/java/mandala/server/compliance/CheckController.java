@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import mandala.core.compliance.Finding;
-import mandala.core.compliance.Findings;
 import mandala.core.compliance.Proposals;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
@@ -45,19 +44,15 @@ class CheckController {
   private static final int MOST = 50;
 
   private final RequestContexts contexts;
-  private final ComplianceMonitor watch;
-  private @Nullable Known known;
-
-  private record Known(Engine engine, Instant at, List<Finding> findings) {}
-
+  private final BrokenRules rules;
   private @Nullable Proposed proposed;
 
   private record Proposed(
       Engine engine, AccountKey account, Instant at, List<Expectation> proposals) {}
 
-  CheckController(RequestContexts contexts, ComplianceMonitor watch) {
+  CheckController(RequestContexts contexts, BrokenRules rules) {
     this.contexts = contexts;
-    this.watch = watch;
+    this.rules = rules;
   }
 
   /**
@@ -71,6 +66,7 @@ class CheckController {
   /**
    * One.
    *
+   * @param id by which lists of findings know it
    * @param kind {@code exclusion}, {@code expectation}, {@code prerequisite} or {@code holders}
    * @param cases who breaks it and where: each can be asked about
    * @param elsewhere whether others break it, too, whom the viewer may not ask about
@@ -79,6 +75,7 @@ class CheckController {
    * @param revision the one that began it; null where a window's beginning or end did
    */
   record CheckedFinding(
+      String id,
       String kind,
       String key,
       String name,
@@ -115,9 +112,9 @@ class CheckController {
           "Your access does not cover the rules of any account. Ask a security administrator.");
     }
     Instant at = context.readPolicy().now();
-    SeenFindings seen = SeenFindings.of(findings(context.asked().engine(), at), context);
+    SeenFindings seen = rules.seen(context);
     FindingText text = new FindingText(catalogue, catalogue, context.naming());
-    Map<String, ComplianceMonitor.Since> since = watch.since();
+    Map<String, BrokenRules.Since> since = rules.since();
     return new CheckAnswer(
         at,
         seen.told().stream()
@@ -126,23 +123,11 @@ class CheckController {
         seen.elsewhere());
   }
 
-  /** Findings of the model asked about last are kept for a minute: windows begin and end. */
-  @SuppressWarnings("ReferenceEquality") // an engine is one state of the model
-  private synchronized List<Finding> findings(Engine engine, Instant at) {
-    Known last = known;
-    if (last != null && last.engine() == engine && last.at().plusSeconds(60).isAfter(at)) {
-      return last.findings();
-    }
-    List<Finding> found = Findings.of(engine, at);
-    known = new Known(engine, at, found);
-    return found;
-  }
-
   private static CheckedFinding view(
       SeenFindings.Seen seen,
       FindingText text,
       RequestContext context,
-      ComplianceMonitor.@Nullable Since since) {
+      BrokenRules.@Nullable Since since) {
     Catalogue catalogue = context.asked().engine().catalogue();
     List<CheckedCase> cases = new ArrayList<>();
     int all = 0;
@@ -179,6 +164,7 @@ class CheckController {
     }
     FindingText.Told it = text.of(seen.finding());
     return new CheckedFinding(
+        seen.whole().id(),
         it.kind(),
         it.key(),
         it.name(),

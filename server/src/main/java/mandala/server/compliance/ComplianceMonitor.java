@@ -29,7 +29,6 @@ import mandala.server.audit.Trail;
 import mandala.server.model.History;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Background;
-import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.JdbcTemplate;
@@ -83,9 +82,6 @@ class ComplianceMonitor extends Background {
     this.transactions = transactions;
     this.clock = clock;
   }
-
-  /** Since when a rule is broken; the revision that began it, null where a window did. */
-  record Since(Instant at, @Nullable Long revision) {}
 
   /** A rule that is broken, as it is kept. */
   private record Broken(String name, String said, List<String> accounts) {}
@@ -287,14 +283,14 @@ class ComplianceMonitor extends Background {
   }
 
   /** {@return since when each is broken}, by what it is about */
-  Map<String, Since> since() {
-    Map<String, Since> since = new LinkedHashMap<>();
+  Map<String, BrokenRules.Since> since() {
+    Map<String, BrokenRules.Since> since = new LinkedHashMap<>();
     database.query(
         "select about, since, revision from rule_broken",
         row -> {
           since.put(
               row.getString(1),
-              new Since(row.getTimestamp(2).toInstant(), row.getObject(3, Long.class)));
+              new BrokenRules.Since(row.getTimestamp(2).toInstant(), row.getObject(3, Long.class)));
         });
     return since;
   }

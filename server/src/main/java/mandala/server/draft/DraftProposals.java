@@ -31,4 +31,18 @@ public class DraftProposals {
             Draft.of(changes))
         .id();
   }
+
+  /** {@return whether a draft is there, neither applied nor discarded} */
+  public boolean isAlive(String id) {
+    return drafts.find(id).filter(DraftRow::isAlive).isPresent();
+  }
+
+  /** {@return whether a draft is alive, and its owner is whoever calls} */
+  public boolean isOwn(String id, RequestContext context) {
+    return drafts
+        .find(id)
+        .filter(DraftRow::isAlive)
+        .filter(it -> it.owner().equals(context.readPolicy().viewer().value()))
+        .isPresent();
+  }
 }

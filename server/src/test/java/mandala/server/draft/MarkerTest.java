@@ -24,6 +24,7 @@ import mandala.server.MandalaApplication;
 import mandala.server.TestDatabase;
 import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
+import mandala.server.finding.FindingLook;
 import mandala.server.model.LiveModel;
 import mandala.server.model.RevisionCause;
 import mandala.server.session.Credentials;
@@ -221,6 +222,9 @@ class MarkerTest {
   @Autowired private Drafts drafts;
   @Autowired private Trail trail;
   @Autowired private JdbcTemplate database;
+  @Autowired private FindingLook look;
+
+  private static final String STRANGERS_FINDING = "no-living-owner zqxkey-group GroupKey";
 
   private String strangersDraft = "";
 
@@ -269,6 +273,10 @@ class MarkerTest {
                     "{'key':'zqxkey-new','name':'Zqxname new','account':'zqxkey-root'}")));
     strangersDraft = drafts.begin("mar", "Zqxname draft", model.state().revision(), owners).id();
     drafts.comment(strangersDraft, "mar", "Zqxname comment");
+    look.lookWhereChanged();
+    assertThat(database.queryForList("select id from finding", String.class))
+        .as("findings about strangers")
+        .anyMatch(it -> it.contains("zqxkey"));
   }
 
   private static Thing thing(String kind, String json) {
@@ -434,7 +442,15 @@ class MarkerTest {
     values.put("account", accounts);
     values.put("draft", draft);
     values.put("otherDraft", draft);
-    values.put("id", List.of("open", strangersDraft));
+    for (String name : List.of("harm", "order", "skip")) {
+      values.put(name, List.of(""));
+    }
+    values.put("detector", List.of("", "no-living-owner"));
+    values.put("most", List.of("200"));
+    values.put("owner", List.of("", "zqxkey-ann", "none"));
+    values.put("state", List.of("", "any", "accepted"));
+    values.put("about", List.of("", "groups:zqxkey-group"));
+    values.put("id", List.of("open", strangersDraft, STRANGERS_FINDING));
     values.put(
         "key",
         List.of(
@@ -568,6 +584,16 @@ class MarkerTest {
     bodies.put("TakenBack", List.of("{}", "{'only':[0]}", "{'only':[1]}"));
     bodies.put("Recipients", List.of("{'approvers':['zqxkey-ann']}", "{'approvers':['pia']}"));
     bodies.put("Declining", List.of("{'content':'x','reason':'No'}"));
+    String findings = "{'ids':['" + STRANGERS_FINDING + "']";
+    bodies.put("ReopenOrder", List.of(findings + "}"));
+    bodies.put(
+        "AcceptanceOrder", List.of(findings + ",'until':'2099-01-01T00:00:00Z','reason':'No'}"));
+    bodies.put(
+        "OwnershipOrder",
+        List.of(findings + ",'owner':'pia'}", "{'ids':['no-manager pia'],'owner':'zqxkey-ann'}"));
+    bodies.put(
+        "DraftedOrder",
+        List.of("{'id':'" + STRANGERS_FINDING + "','draft':'" + strangersDraft + "'}"));
     bodies.put("Content", List.of("{'content':'x'}"));
     bodies.put("Application", List.of("{'content':'x','proof':'larkmoor-demo'}"));
     bodies.put(

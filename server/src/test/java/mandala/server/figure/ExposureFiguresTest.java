@@ -223,4 +223,28 @@ class ExposureFiguresTest {
       assertThat(row.has("exposure")).as(row.toString()).isEqualTo(whole);
     }
   }
+
+  @Test
+  void peopleComeByTheExposureThatTheyDoNotUse() {
+    count();
+    JsonNode all = Caller.as("ilse.varga", environment).get("/api/exposure?most=2000").json();
+    List<JsonNode> people = all.get("people").valueStream().toList();
+    assertThat(people).hasSize(all.get("total").asInt()).isNotEmpty();
+    assertThat(people.stream().map(it -> it.get("unused").asLong()).toList())
+        .isSortedAccordingTo(Comparator.reverseOrder());
+    for (JsonNode it : people) {
+      ExposureFigures.Figure figure =
+          figures.newest().people().get(new PrincipalKey(it.get("key").stringValue()));
+      assertThat(it.get("exposure").asLong()).isEqualTo(Objects.requireNonNull(figure).exposure());
+    }
+    database.update("update credential set totp_last_step = -1");
+    Caller dario = Caller.as("dario.penn", environment);
+    assertThat(dario.get("/api/exposure").json().get("people").valueStream())
+        .isNotEmpty()
+        .extracting(it -> it.get("account").stringValue())
+        .containsOnly("Fernwick Gallery");
+    assertThat(dario.get("/api/exposure?account=osier").status()).isEqualTo(404);
+    assertThat(dario.get("/api/exposure?most=0").status()).isEqualTo(400);
+    assertThat(Caller.as("noor.haddad", environment).get("/api/exposure").status()).isEqualTo(403);
+  }
 }
