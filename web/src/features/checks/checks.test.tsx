@@ -6,7 +6,8 @@ import { ACCOUNTS, Refusal, serve, show } from "@/shared/testing/served";
 import { Exposure } from "./components/Exposure";
 import { FindingList } from "./components/FindingList";
 import { RuleCases } from "./components/RuleCases";
-import { namedOf, shareOf, tensAround } from "./exposure";
+import { shareOf } from "./exposure";
+import { namedOf, tensAround } from "./exposureChart";
 import { filterOf, isNarrowed, pageOfRule, placesOf, stateOf } from "./model";
 
 function finding(id: string, more: Partial<Schemas["FindingRow"]> = {}): Schemas["FindingRow"] {
@@ -315,14 +316,14 @@ describe("exposure", () => {
   });
 
   it("names those first who are not in the way of another name", () => {
-    const person = (key: string, exposure: number, unused: number) => ({
-      ...{ key, name: key, account: "a", rights: 1 },
-      ...{ exposure, unused },
+    const person = (key: string, exposure: number, share: number) => ({
+      ...{ key, name: key },
+      ...{ exposure, share },
     });
     const named = namedOf([
-      person("first", 1_000, 900),
-      person("beside", 1_100, 990),
-      person("below", 1_000, 500),
+      person("first", 1_000, 90),
+      person("beside", 1_100, 90),
+      person("below", 1_000, 50),
       person("far", 100, 90),
     ]);
     expect([...named]).toEqual(["first", "below", "far"]);

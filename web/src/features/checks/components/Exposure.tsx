@@ -8,13 +8,20 @@ import { EmptyState } from "@/shared/ui/EmptyState";
 import { Loading } from "@/shared/ui/Loading";
 import { NoAccess } from "@/shared/ui/NoAccess";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
-import { shareOf, STAND_OUT } from "../exposure";
+import { shareOf, STAND_OUT, type ExposedPerson } from "../exposure";
 import { useExposedPeople } from "../queries";
 import styles from "./Exposure.module.css";
 
 const ExposureScatter = lazy(() => import("./ExposureScatter"));
 
 const pageOfTheirUse = (key: string) => `/people/${encodeURIComponent(key)}?tab=use`;
+
+const placeOf = (it: ExposedPerson) => ({
+  key: it.key,
+  name: it.name,
+  exposure: it.exposure,
+  share: Math.round(1000 * shareOf(it)) / 10,
+});
 
 /** People by exposure and by how much of it they don't use; those who stand out come first. */
 export function Exposure() {
@@ -43,7 +50,11 @@ export function Exposure() {
     <section aria-label="Exposure" className={styles["exposure"]}>
       <div>
         <Suspense fallback={<Loading what="the chart" />}>
-          <ExposureScatter people={people} onOpen={(key) => void go(pageOfTheirUse(key))} />
+          <ExposureScatter
+            people={people.map(placeOf)}
+            first={first.length}
+            onOpen={(key) => void go(pageOfTheirUse(key))}
+          />
         </Suspense>
         <p className="note">
           {total > people.length

@@ -8,36 +8,22 @@ import {
   XAxis,
   YAxis,
 } from "recharts";
-import { namedOf, shareOf, STAND_OUT, tensAround, type ExposedPerson } from "../exposure";
+import { namedOf, tensAround, type Placed } from "../exposureChart";
 
 interface Props {
-  /** Those with the most unused exposure first. */
-  people: ExposedPerson[];
+  /** Those who stand out come first. */
+  people: Placed[];
+  /** How many stand out. */
+  first: number;
   onOpen: (key: string) => void;
 }
 
-interface Point {
-  key: string;
-  name: string;
-  exposure: number;
-  share: number;
-  label: string;
-}
-
-function pointOf(it: ExposedPerson, named: Set<string>): Point {
-  return {
-    key: it.key,
-    name: it.name,
-    exposure: it.exposure,
-    share: Math.round(1000 * shareOf(it)) / 10,
-    label: named.has(it.key) ? it.name : "",
-  };
-}
+type Point = Placed & { label: string };
 
 /** People by exposure (growing by tens) and the share of it that they don't use. */
-export default function ExposureScatter({ people, onOpen }: Props) {
-  const named = namedOf(people.slice(0, STAND_OUT));
-  const points = people.map((it) => pointOf(it, named));
+export default function ExposureScatter({ people, first, onOpen }: Props) {
+  const named = namedOf(people.slice(0, first));
+  const points = people.map((it) => ({ ...it, label: named.has(it.key) ? it.name : "" }));
   const tens = tensAround(people.map((it) => it.exposure));
   const open = (point: { payload?: Point }) => point.payload && onOpen(point.payload.key);
   return (
@@ -78,14 +64,14 @@ export default function ExposureScatter({ people, onOpen }: Props) {
           content={({ payload }) => <Told point={payload[0]?.payload as Point | undefined} />}
         />
         <Scatter
-          data={points.slice(STAND_OUT)}
+          data={points.slice(first)}
           fill="transparent"
           stroke="var(--third)"
           isAnimationActive={false}
           onClick={open}
         />
         <Scatter
-          data={points.slice(0, STAND_OUT)}
+          data={points.slice(0, first)}
           fill="var(--accent)"
           stroke="var(--ink)"
           isAnimationActive={false}

@@ -1,12 +1,13 @@
-import { useState } from "react";
-import { Button, Input, Modal } from "antd";
+import { lazy, Suspense, useState } from "react";
+import { Button } from "antd";
 import { PersonField } from "@/entities/subject/PersonField";
 import { count } from "@/shared/lib/words";
-import { DateField } from "@/shared/ui/DateField";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
-import { useAcceptFindings, useOwnFindings, useReopenFindings, type Finding } from "../queries";
+import { useOwnFindings, useReopenFindings, type Finding } from "../queries";
 import styles from "./FindingActs.module.css";
+
+const AcceptDialog = lazy(() => import("./AcceptDialog"));
 
 interface Props {
   chosen: Finding[];
@@ -51,56 +52,17 @@ export function FindingActs({ chosen, onClear }: Props) {
       <LinkButton onClick={onClear}>Clear selection</LinkButton>
       {error && <ProblemAlert problem={error} />}
       {accepting && (
-        <Accepting
-          ids={mine}
-          onClose={() => setAccepting(false)}
-          onDone={() => {
-            setAccepting(false);
-            onClear();
-          }}
-        />
+        <Suspense>
+          <AcceptDialog
+            ids={mine}
+            onClose={() => setAccepting(false)}
+            onDone={() => {
+              setAccepting(false);
+              onClear();
+            }}
+          />
+        </Suspense>
       )}
     </section>
-  );
-}
-
-function Accepting({
-  ids,
-  onClose,
-  onDone,
-}: {
-  ids: string[];
-  onClose: () => void;
-  onDone: () => void;
-}) {
-  const accept = useAcceptFindings();
-  const [until, setUntil] = useState("");
-  const [reason, setReason] = useState("");
-  const ready = until !== "" && reason.trim() !== "";
-  return (
-    <Modal
-      open
-      title={`Accept ${count(ids.length, "finding", "findings")}`}
-      okText="Accept"
-      okButtonProps={{ disabled: !ready, loading: accept.isPending }}
-      onCancel={onClose}
-      onOk={() =>
-        accept.mutate({ ids, until: `${until}T00:00:00Z`, reason }, { onSuccess: onDone })
-      }
-    >
-      <p>They come back on that date, and before it if they get worse.</p>
-      <p>
-        <DateField label="Accept until" value={until} onChange={setUntil} placeholder="Until" />
-      </p>
-      <Input.TextArea
-        aria-label="Reason"
-        placeholder="Reason"
-        rows={3}
-        maxLength={1000}
-        value={reason}
-        onChange={(it) => setReason(it.target.value)}
-      />
-      {accept.isError && <ProblemAlert problem={accept.error} />}
-    </Modal>
   );
 }

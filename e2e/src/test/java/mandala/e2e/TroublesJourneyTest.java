@@ -29,7 +29,7 @@ class TroublesJourneyTest {
     "left-over, odile.farrow, Odile Farrow kept a guest membership of Fernwick Gallery",
     "exclusion, petra.lowe, Petra Lowe holds both sides",
     "broad-scope, strongroom, covers everything and crosses seals",
-    "guest-past-purpose, gil.moreau, Gil Moreau is a guest of Quillhaven Sea Museum",
+    "guest-past-purpose, gil, Gil Moreau is a guest of Quillhaven Sea Museum",
     "few-become-many, o-closed-readers, Closed-paper readers contains",
     "deny-locks-gate, volunteers, denies the gate Open the loans desk",
     "unused-role, map-room, Map room keeper isn't assigned",
