@@ -1,42 +1,35 @@
 import { useState } from "react";
 import { Input, Modal } from "antd";
 import { count } from "@/shared/lib/words";
+import { DateField } from "@/shared/ui/DateField";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
-import { useAcceptFindings } from "../queries";
+
+interface Props {
+  /** How many findings. */
+  many: number;
+  pending: boolean;
+  problem: Error | null;
+  onAccept: (until: string, reason: string) => void;
+  onClose: () => void;
+}
 
 /** Asks until when findings may stay, and why. */
-export default function AcceptDialog({
-  ids,
-  onClose,
-  onDone,
-}: {
-  ids: string[];
-  onClose: () => void;
-  onDone: () => void;
-}) {
-  const accept = useAcceptFindings();
+export default function AcceptDialog({ many, pending, problem, onAccept, onClose }: Props) {
   const [until, setUntil] = useState("");
   const [reason, setReason] = useState("");
   const ready = until !== "" && reason.trim() !== "";
   return (
     <Modal
       open
-      title={`Accept ${count(ids.length, "finding", "findings")}`}
+      title={`Accept ${count(many, "finding", "findings")}`}
       okText="Accept"
-      okButtonProps={{ disabled: !ready, loading: accept.isPending }}
+      okButtonProps={{ disabled: !ready, loading: pending }}
       onCancel={onClose}
-      onOk={() =>
-        accept.mutate({ ids, until: `${until}T00:00:00Z`, reason }, { onSuccess: onDone })
-      }
+      onOk={() => onAccept(`${until}T00:00:00Z`, reason)}
     >
       <p>They come back on that date, and before it if they get worse.</p>
       <p>
-        <Input
-          type="date"
-          aria-label="Accept until"
-          value={until}
-          onChange={(it) => setUntil(it.target.value)}
-        />
+        <DateField label="Accept until" value={until} onChange={setUntil} placeholder="Until" />
       </p>
       <Input.TextArea
         aria-label="Reason"
@@ -46,7 +39,7 @@ export default function AcceptDialog({
         value={reason}
         onChange={(it) => setReason(it.target.value)}
       />
-      {accept.isError && <ProblemAlert problem={accept.error} />}
+      {problem && <ProblemAlert problem={problem} />}
     </Modal>
   );
 }

@@ -4,7 +4,7 @@ import { PersonField } from "@/entities/subject/PersonField";
 import { count } from "@/shared/lib/words";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
-import { useOwnFindings, useReopenFindings, type Finding } from "../queries";
+import { useAcceptFindings, useOwnFindings, useReopenFindings, type Finding } from "../queries";
 import styles from "./FindingActs.module.css";
 
 const AcceptDialog = lazy(() => import("./AcceptDialog"));
@@ -16,6 +16,7 @@ interface Props {
 
 /** Decides about the selected findings, as far as the viewer may. */
 export function FindingActs({ chosen, onClear }: Props) {
+  const accept = useAcceptFindings();
   const own = useOwnFindings();
   const reopen = useReopenFindings();
   const [accepting, setAccepting] = useState(false);
@@ -54,12 +55,21 @@ export function FindingActs({ chosen, onClear }: Props) {
       {accepting && (
         <Suspense>
           <AcceptDialog
-            ids={mine}
+            many={mine.length}
+            pending={accept.isPending}
+            problem={accept.error}
+            onAccept={(until, reason) =>
+              accept.mutate(
+                { ids: mine, until, reason },
+                {
+                  onSuccess: () => {
+                    setAccepting(false);
+                    onClear();
+                  },
+                },
+              )
+            }
             onClose={() => setAccepting(false)}
-            onDone={() => {
-              setAccepting(false);
-              onClear();
-            }}
           />
         </Suspense>
       )}

@@ -32,6 +32,7 @@ import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Impact;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
+import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
@@ -42,6 +43,17 @@ class DetectorsTest {
 
   static LongStream seeds() {
     return LongStream.rangeClosed(1, Long.getLong("mandala.seeds", 400) / 20);
+  }
+
+  /** How often each test had something to say. */
+  private static int effects;
+
+  private static int unusedOnes;
+  private static int settled;
+
+  @AfterAll
+  static void allHadSomethingToSay() {
+    assertThat(List.of(effects, unusedOnes, settled)).allMatch(it -> it > 0);
   }
 
   private static final class Case {
@@ -116,6 +128,7 @@ class DetectorsTest {
         before = before == null ? allowed(it.model, it.at) : before;
         AccessModel after = after(it.engine, remedies.getFirst().changes());
         if (ModelCheck.faultsOf(after).isEmpty()) {
+          effects++;
           assertThat(allowed(after, it.at))
               .as("seed %d: %s", seed, found.trouble())
               .isEqualTo(before);
@@ -162,6 +175,7 @@ class DetectorsTest {
                                 null))
                     == Verdict.ALLOWED;
         if (held && it.window.contains(used.day())) {
+          unusedOnes++;
           assertThat(left).as("seed %d: %s", seed, found.trouble()).contains(right);
         }
       }
@@ -205,12 +219,14 @@ class DetectorsTest {
       for (Remedies.Remedy remedy : Remedies.of(one.trouble(), it.engine, it.at)) {
         AccessModel after = after(it.engine, remedy.changes());
         if (ModelCheck.faultsOf(after).isEmpty()) {
+          settled++;
           assertThat(ask(Engine.of(after), it).found())
               .as("seed %d: %s of %s", seed, remedy.act(), one)
               .noneMatch(left ->
                   left.id().equals(one.id())
                       && (left.trouble().equals(one.trouble())
-                          || left.isWorseThan(one.risk(), one.weight())));
+                          || Detection.isWorse(
+                              left.risk(), left.weight(), one.risk(), one.weight())));
         }
       }
     }

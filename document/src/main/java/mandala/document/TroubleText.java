@@ -41,7 +41,7 @@ public final class TroubleText {
   private final Catalogue catalogue;
   private final ChangeText text;
 
-  /** Speaks with the names of a model, as far as they may be told. */
+  /** Uses the names of a model that {@code naming} allows. */
   public TroubleText(Catalogue catalogue, Naming naming) {
     this.catalogue = catalogue;
     text = new ChangeText(catalogue, catalogue, naming);

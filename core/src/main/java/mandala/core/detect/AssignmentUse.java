@@ -7,10 +7,8 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.concurrent.atomic.AtomicBoolean;
-import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Consumer;
-import java.util.stream.IntStream;
+import mandala.core.excess.InBatches;
 import mandala.core.excess.Use;
 import mandala.core.model.Assignment;
 import mandala.core.model.Clause;
@@ -31,10 +29,10 @@ import org.jspecify.annotations.Nullable;
 /** Assignments beside what is needed of them: by nobody, in fewer places, of fewer permissions. */
 final class AssignmentUse {
 
-  /** Used on at most so many days of the window is rare. */
+  /** Maximum number of days on which a critical permission is used rarely. */
   static final int FEW_DAYS = 3;
 
-  /** A scope is wider than its use where it covers at least so many times the places. */
+  /** Minimum ratio of places covered to places used below which a scope is not too wide. */
   static final int TIMES = 2;
 
   private static final int BATCH = 64;
@@ -100,29 +98,17 @@ final class AssignmentUse {
   // ---- what is needed ---------------------------------------------------------------------------
 
   private boolean readAll(Impact.Watch watch) {
-    List<PrincipalKey> people = basis.study.everybody();
-    int batches = (people.size() + BATCH - 1) / BATCH;
-    AtomicInteger done = new AtomicInteger();
-    AtomicBoolean on = new AtomicBoolean(true);
-    IntStream.range(0, batches)
-        .parallel()
-        .forEach(number -> {
-          int end = Math.min(people.size(), (number + 1) * BATCH);
+    return InBatches.of(
+        basis.study.everybody(),
+        BATCH,
+        watch,
+        people -> {
           Map<Integer, Needed> some = new HashMap<>();
-          for (int i = number * BATCH; i < end && on.get(); i++) {
-            read(people.get(i), some);
-          }
+          people.forEach(who -> read(who, some));
           synchronized (needed) {
             some.forEach((ref, it) -> needed.computeIfAbsent(ref, _ -> new Needed()).add(it));
           }
-          int soFar = done.addAndGet(end - number * BATCH);
-          synchronized (watch) {
-            if (on.get() && !watch.goOn(soFar, people.size())) {
-              on.set(false);
-            }
-          }
         });
-    return on.get();
   }
 
   private record Right(PermissionKey permission, ResourceKey resource) {}
@@ -199,14 +185,14 @@ final class AssignmentUse {
     if (narrowest == null) {
       return;
     }
-    int inside = basis.engine.reach(scopes, permissions, narrowest, 0).places();
-    if (inside > 0 && inside * TIMES <= reach.places()) {
+    ScopeReach inside = basis.engine.reach(scopes, permissions, narrowest, 0);
+    if (inside.places() > 0 && inside.places() * TIMES <= reach.places()) {
       found.accept(
           basis.ofHolders(
               it,
-              new Trouble.ScopeWiderThanUse(it.key(), narrowest, inside, reach.places()),
+              new Trouble.ScopeWiderThanUse(it.key(), narrowest, inside.places(), reach.places()),
               basis.risk(permissions),
-              reach.exposure() - basis.engine.reach(scopes, permissions, narrowest, 0).exposure()));
+              reach.exposure() - inside.exposure()));
     }
   }
 

@@ -52,7 +52,7 @@ final class Basis {
     contents = new Contents(catalogue);
   }
 
-  /** {@return whether anything is observed, so that what is unused can be told} */
+  /** {@return whether anything is observed}; without it nothing counts as unused */
   boolean observes() {
     return !inquiry.use().coverage().parts().isEmpty();
   }

@@ -68,8 +68,10 @@ public record Detection(
     return trouble.detector().key() + " " + trouble.about() + (which.isEmpty() ? "" : " " + which);
   }
 
-  /** {@return whether it is worse than another} of the same id */
-  public boolean isWorseThan(Permission.Risk before, long weightBefore) {
-    return risk.compareTo(before) > 0 || (risk == before && weight > weightBefore);
+  /** {@return whether a finding of some risk and weight is worse than it was with others} */
+  public static boolean isWorse(
+      Permission.Risk risk, long weight, Permission.Risk before, long weightBefore) {
+    int risks = risk.compareTo(before);
+    return risks > 0 || (risks == 0 && weight > weightBefore);
   }
 }

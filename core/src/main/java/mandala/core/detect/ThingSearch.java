@@ -30,13 +30,13 @@ import mandala.core.model.key.PrincipalKey;
 /** Roles, sets, groups and accounts that nothing names, that nobody owns or that few own. */
 final class ThingSearch {
 
-  /** An account needs so many owners. */
+  /** Minimum number of owners of an account. */
   private static final int OWNERS = 2;
 
-  /** A listed group of fewer people makes no crowd. */
+  /** Minimum number of people that a listed group brings. */
   private static final int CROWD = 5;
 
-  /** So many times the rest is a crowd that nobody meant. */
+  /** Minimum ratio of these to the other members. */
   private static final int TIMES = 4;
 
   private final Basis basis;

@@ -23,7 +23,39 @@ import org.jspecify.annotations.Nullable;
 public sealed interface Trouble {
 
   /** {@return what found it} */
-  Detector detector();
+  default Detector detector() {
+    return switch (this) {
+      case UseNotAllowed _ -> Detector.USE_NOT_ALLOWED;
+      case ExclusionWithinReach _ -> Detector.EXCLUSION_WITHIN_REACH;
+      case Escalation _ -> Detector.ESCALATION;
+      case BroadScope _ -> Detector.BROAD_SCOPE;
+      case FewBecomeMany _ -> Detector.FEW_BECOME_MANY;
+      case ServiceWithPersonsRole _ -> Detector.SERVICE_WITH_PERSONS_ROLE;
+      case UnusedRights _ -> Detector.UNUSED_RIGHTS;
+      case UnusedAssignment _ -> Detector.UNUSED_ASSIGNMENT;
+      case RareAmongColleagues _ -> Detector.RARE_AMONG_COLLEAGUES;
+      case ScopeWiderThanUse _ -> Detector.SCOPE_WIDER_THAN_USE;
+      case RoleWiderThanUse _ -> Detector.ROLE_WIDER_THAN_USE;
+      case StandingCritical _ -> Detector.STANDING_CRITICAL;
+      case LeftOver _ -> Detector.LEFT_OVER;
+      case StillAnswers _ -> Detector.STILL_ANSWERS;
+      case Dormant _ -> Detector.DORMANT;
+      case GuestPastPurpose _ -> Detector.GUEST_PAST_PURPOSE;
+      case GuestWithoutEnd _ -> Detector.GUEST_WITHOUT_END;
+      case FewOwners _ -> Detector.FEW_OWNERS;
+      case NoLivingOwner _ -> Detector.NO_LIVING_OWNER;
+      case NoManager _ -> Detector.NO_MANAGER;
+      case DenyLocksGate _ -> Detector.DENY_LOCKS_GATE;
+      case DenyWithoutEffect _ -> Detector.DENY_WITHOUT_EFFECT;
+      case GivesNothing _ -> Detector.GIVES_NOTHING;
+      case NotObserved _ -> Detector.NOT_OBSERVED;
+      case RedundantAssignment _ -> Detector.REDUNDANT_ASSIGNMENT;
+      case UnusedRole _ -> Detector.UNUSED_ROLE;
+      case UnusedGroup _ -> Detector.UNUSED_GROUP;
+      case UnusedSet _ -> Detector.UNUSED_SET;
+      case AlikeRoles _ -> Detector.ALIKE_ROLES;
+    };
+  }
 
   /** {@return everything that it names}, first what it is about */
   List<Key> names();
@@ -56,11 +88,6 @@ public sealed interface Trouble {
       int rights)
       implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.USE_NOT_ALLOWED;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(principal, permission, resource);
     }
@@ -78,11 +105,6 @@ public sealed interface Trouble {
       @Nullable PrincipalKey actingFor,
       ResourceKey where)
       implements Trouble {
-    @Override
-    public Detector detector() {
-      return Detector.EXCLUSION_WITHIN_REACH;
-    }
-
     @Override
     public List<Key> names() {
       return keys(principal, exclusion, where, actingFor);
@@ -111,11 +133,6 @@ public sealed interface Trouble {
       boolean approved)
       implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.ESCALATION;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(principal, permission, resource);
     }
@@ -141,11 +158,6 @@ public sealed interface Trouble {
     }
 
     @Override
-    public Detector detector() {
-      return Detector.BROAD_SCOPE;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(assignment);
     }
@@ -159,11 +171,6 @@ public sealed interface Trouble {
    */
   record FewBecomeMany(GroupKey group, GroupKey member, int few, int many) implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.FEW_BECOME_MANY;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(group, member);
     }
@@ -176,11 +183,6 @@ public sealed interface Trouble {
 
   /** A service holds a role that people hold, too. */
   record ServiceWithPersonsRole(PrincipalKey service, RoleKey role) implements Trouble {
-    @Override
-    public Detector detector() {
-      return Detector.SERVICE_WITH_PERSONS_ROLE;
-    }
-
     @Override
     public List<Key> names() {
       return keys(service, role);
@@ -201,11 +203,6 @@ public sealed interface Trouble {
   record UnusedRights(PrincipalKey principal, PermissionKey permission, long rights)
       implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.UNUSED_RIGHTS;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(principal, permission);
     }
@@ -213,11 +210,6 @@ public sealed interface Trouble {
 
   /** Nobody needs anything that an assignment gives. */
   record UnusedAssignment(AssignmentKey assignment, int holders) implements Trouble {
-    @Override
-    public Detector detector() {
-      return Detector.UNUSED_ASSIGNMENT;
-    }
-
     @Override
     public List<Key> names() {
       return keys(assignment);
@@ -241,11 +233,6 @@ public sealed interface Trouble {
       Peers.Basis basis)
       implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.RARE_AMONG_COLLEAGUES;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(principal, permission);
     }
@@ -261,11 +248,6 @@ public sealed interface Trouble {
   record ScopeWiderThanUse(AssignmentKey assignment, ResourceKey narrowest, int inside, int covered)
       implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.SCOPE_WIDER_THAN_USE;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(assignment, narrowest);
     }
@@ -279,11 +261,6 @@ public sealed interface Trouble {
    */
   record RoleWiderThanUse(AssignmentKey assignment, Gives smaller, int needed, int given)
       implements Trouble {
-    @Override
-    public Detector detector() {
-      return Detector.ROLE_WIDER_THAN_USE;
-    }
-
     @Override
     public List<Key> names() {
       return keys(assignment, smaller.key());
@@ -302,11 +279,6 @@ public sealed interface Trouble {
       int days,
       LocalDate last)
       implements Trouble {
-    @Override
-    public Detector detector() {
-      return Detector.STANDING_CRITICAL;
-    }
-
     @Override
     public List<Key> names() {
       return keys(assignment, principal, permission);
@@ -329,11 +301,6 @@ public sealed interface Trouble {
    */
   record LeftOver(PrincipalKey principal, Key kept, Moved moved, String was, Instant since)
       implements Trouble {
-    @Override
-    public Detector detector() {
-      return Detector.LEFT_OVER;
-    }
-
     @Override
     public List<Key> names() {
       return switch (moved) {
@@ -362,11 +329,6 @@ public sealed interface Trouble {
       PrincipalKey principal, boolean left, int assignments, int groups, int owned, int reports)
       implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.STILL_ANSWERS;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(principal);
     }
@@ -379,11 +341,6 @@ public sealed interface Trouble {
    */
   record Dormant(PrincipalKey principal, long rights) implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.DORMANT;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(principal);
     }
@@ -392,11 +349,6 @@ public sealed interface Trouble {
   /** A guest who needs nothing of what they hold in an account. */
   record GuestPastPurpose(PrincipalKey principal, AccountKey account, long rights)
       implements Trouble {
-    @Override
-    public Detector detector() {
-      return Detector.GUEST_PAST_PURPOSE;
-    }
-
     @Override
     public List<Key> names() {
       return keys(principal, account);
@@ -411,11 +363,6 @@ public sealed interface Trouble {
   /** A guest membership without an end. */
   record GuestWithoutEnd(PrincipalKey principal, AccountKey account) implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.GUEST_WITHOUT_END;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(principal, account);
     }
@@ -429,11 +376,6 @@ public sealed interface Trouble {
   /** An account with fewer than two active owners. */
   record FewOwners(AccountKey account, int owners) implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.FEW_OWNERS;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(account);
     }
@@ -445,11 +387,6 @@ public sealed interface Trouble {
    * @param owner the one who left, null where none is named
    */
   record NoLivingOwner(Key thing, @Nullable PrincipalKey owner) implements Trouble {
-    @Override
-    public Detector detector() {
-      return Detector.NO_LIVING_OWNER;
-    }
-
     @Override
     public List<Key> names() {
       return keys(thing, owner);
@@ -468,11 +405,6 @@ public sealed interface Trouble {
    */
   record NoManager(PrincipalKey principal, @Nullable PrincipalKey manager) implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.NO_MANAGER;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(principal, manager);
     }
@@ -488,11 +420,6 @@ public sealed interface Trouble {
       AssignmentKey assignment, PermissionKey gate, PermissionKey blocked, int people)
       implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.DENY_LOCKS_GATE;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(assignment, gate, blocked);
     }
@@ -500,11 +427,6 @@ public sealed interface Trouble {
 
   /** A deny that takes nothing from anybody. */
   record DenyWithoutEffect(AssignmentKey assignment) implements Trouble {
-    @Override
-    public Detector detector() {
-      return Detector.DENY_WITHOUT_EFFECT;
-    }
-
     @Override
     public List<Key> names() {
       return keys(assignment);
@@ -530,11 +452,6 @@ public sealed interface Trouble {
   /** An assignment that gives nothing now. */
   record GivesNothing(AssignmentKey assignment, Nothing why) implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.GIVES_NOTHING;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(assignment);
     }
@@ -547,11 +464,6 @@ public sealed interface Trouble {
    */
   record NotObserved(PermissionKey permission, int assignments) implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.NOT_OBSERVED;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(permission);
     }
@@ -559,11 +471,6 @@ public sealed interface Trouble {
 
   /** An assignment without which everything stays the same. */
   record RedundantAssignment(AssignmentKey assignment, AssignmentKey by) implements Trouble {
-    @Override
-    public Detector detector() {
-      return Detector.REDUNDANT_ASSIGNMENT;
-    }
-
     @Override
     public List<Key> names() {
       return keys(assignment, by);
@@ -573,11 +480,6 @@ public sealed interface Trouble {
   /** A role that nothing gives and no role inherits. */
   record UnusedRole(RoleKey role) implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.UNUSED_ROLE;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(role);
     }
@@ -586,11 +488,6 @@ public sealed interface Trouble {
   /** A group that nothing names. */
   record UnusedGroup(GroupKey group) implements Trouble {
     @Override
-    public Detector detector() {
-      return Detector.UNUSED_GROUP;
-    }
-
-    @Override
     public List<Key> names() {
       return keys(group);
     }
@@ -598,11 +495,6 @@ public sealed interface Trouble {
 
   /** A permission set that nothing names. */
   record UnusedSet(PermissionSetKey set) implements Trouble {
-    @Override
-    public Detector detector() {
-      return Detector.UNUSED_SET;
-    }
-
     @Override
     public List<Key> names() {
       return keys(set);
@@ -621,11 +513,6 @@ public sealed interface Trouble {
 
   /** Two roles that could be one. */
   record AlikeRoles(RoleKey role, RoleKey other, Likeness likeness) implements Trouble {
-    @Override
-    public Detector detector() {
-      return Detector.ALIKE_ROLES;
-    }
-
     @Override
     public List<Key> names() {
       return keys(role, other);

@@ -5,19 +5,19 @@ import java.time.LocalTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.atomic.AtomicBoolean;
-import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Consumer;
-import java.util.stream.IntStream;
 import mandala.core.analysis.Peers;
 import mandala.core.engine.Engine;
 import mandala.core.excess.ExcessStudy;
+import mandala.core.excess.InBatches;
 import mandala.core.excess.Use;
 import mandala.core.excess.UseCoverage;
 import mandala.core.model.Assignment;
@@ -27,8 +27,10 @@ import mandala.core.model.Principal;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
+import mandala.core.present.Access;
 import mandala.core.question.Extent;
 import mandala.core.question.Impact;
+import mandala.core.question.Question;
 import mandala.core.rule.Exposure;
 import mandala.core.rule.Guests;
 import org.jspecify.annotations.Nullable;
@@ -36,10 +38,10 @@ import org.jspecify.annotations.Nullable;
 /** What people hold, beside what they use and what their colleagues hold. */
 final class UnusedSearch {
 
-  /** Who has fewer colleagues is not compared. */
+  /** Fewer colleagues are no comparison. */
   static final int FEWEST_COLLEAGUES = 5;
 
-  /** Held by at most one in so many is rare. */
+  /** A permission is rare where at most one colleague in this many holds it. */
   static final int RARE = 10;
 
   /** Number of people between two looks at the watch. */
@@ -86,29 +88,16 @@ final class UnusedSearch {
   private boolean people(Impact.Watch watch) {
     List<Principal> people =
         basis.catalogue.principals().values().stream().filter(basis::isActive).toList();
-    int batches = (people.size() + BATCH - 1) / BATCH;
-    AtomicInteger done = new AtomicInteger();
-    AtomicBoolean on = new AtomicBoolean(true);
-    IntStream.range(0, batches)
-        .parallel()
-        .forEach(number -> {
-          int end = Math.min(people.size(), (number + 1) * BATCH);
-          for (int i = number * BATCH; i < end && on.get(); i++) {
-            Detection it = unused(people.get(i));
-            if (it != null) {
-              synchronized (found) {
-                found.accept(it);
-              }
-            }
-          }
-          int soFar = done.addAndGet(end - number * BATCH);
-          synchronized (watch) {
-            if (on.get() && !watch.goOn(soFar, people.size())) {
-              on.set(false);
-            }
+    return InBatches.of(
+        people,
+        BATCH,
+        watch,
+        some -> {
+          List<Detection> all = some.stream().map(this::unused).filter(Objects::nonNull).toList();
+          synchronized (found) {
+            all.forEach(found);
           }
         });
-    return on.get();
   }
 
   private @Nullable Detection unused(Principal who) {
@@ -279,7 +268,7 @@ final class UnusedSearch {
     }
   }
 
-  private Set<PermissionKey> permissions(mandala.core.present.Access access, Extent extent) {
+  private Set<PermissionKey> permissions(Access access, Extent extent) {
     Set<PermissionKey> all = new HashSet<>();
     for (int p = 0; p < weights.length; p++) {
       PermissionKey key = basis.study.permission(p).key();
@@ -321,7 +310,7 @@ final class UnusedSearch {
     Use.Used worst =
         wrong.stream()
             .max(
-                java.util.Comparator.comparing((Use.Used it) -> basis.risk(it.permission()))
+                Comparator.comparing((Use.Used it) -> basis.risk(it.permission()))
                     .thenComparing(Use.Used::last)
                     .thenComparing(it -> it.permission().value() + " " + it.resource().value()))
             .orElseThrow();
@@ -340,9 +329,7 @@ final class UnusedSearch {
         && engine.catalogue().permissions().containsKey(used.permission())
         && engine.catalogue().has(used.resource())
         && engine
-            .decide(
-                new mandala.core.question.Question(
-                    who, used.permission(), used.resource(), at, true, null))
+            .decide(new Question(who, used.permission(), used.resource(), at, true, null))
             .allowed();
   }
 

@@ -10,8 +10,6 @@ import java.util.Queue;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentLinkedQueue;
-import java.util.concurrent.atomic.AtomicBoolean;
-import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.IntStream;
@@ -300,25 +298,7 @@ public final class ExcessStudy {
    * @throws IllegalArgumentException if one of them is unknown
    */
   public boolean each(List<PrincipalKey> people, Impact.Watch watch, Consumer<Excess> found) {
-    AtomicInteger done = new AtomicInteger();
-    AtomicBoolean on = new AtomicBoolean(true);
-    int batches = (people.size() + BATCH - 1) / BATCH;
-    IntStream.range(0, batches)
-        .parallel()
-        .forEach(number -> {
-          if (!on.get()) {
-            return;
-          }
-          int end = Math.min(people.size(), (number + 1) * BATCH);
-          people.subList(number * BATCH, end).forEach(who -> found.accept(of(who)));
-          int soFar = done.addAndGet(end - number * BATCH);
-          synchronized (watch) {
-            if (on.get() && !watch.goOn(soFar, people.size())) {
-              on.set(false);
-            }
-          }
-        });
-    return on.get();
+    return InBatches.of(people, BATCH, watch, some -> some.forEach(who -> found.accept(of(who))));
   }
 
   /** {@return everybody by key, and {@code anonymous} last} */

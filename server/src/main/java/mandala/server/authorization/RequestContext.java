@@ -262,7 +262,7 @@ public final class RequestContext {
     return mark(kind.field() + " " + key);
   }
 
-  /** {@return what stands for a text that the viewer may not read}: for each viewer another */
+  /** {@return a mark in place of a text that the viewer may not read}, different for each viewer */
   public String mark(String hidden) {
     return MARK + secrets.mark(SECRET, readPolicy.viewer() + " " + hidden).substring(0, 24);
   }

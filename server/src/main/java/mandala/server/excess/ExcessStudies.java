@@ -1,5 +1,7 @@
 package mandala.server.excess;
 
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -35,6 +37,39 @@ public class ExcessStudies {
     this.policy = policy;
     this.clock = clock;
   }
+
+  /**
+   * What a study of everybody rests on: while it is the same, so is its answer on a day.
+   *
+   * @param use which use there is
+   * @param days of the window
+   */
+  public record Basis(long revision, String use, int days, LocalDate day) {
+
+    /** {@return the basis that the first four columns of a row say} */
+    public static Basis of(ResultSet row) throws SQLException {
+      return new Basis(
+          row.getLong(1), row.getString(2), row.getInt(3), row.getDate(4).toLocalDate());
+    }
+  }
+
+  /** {@return what a study of everybody rests on now} */
+  public Basis basis(LiveModel.State state, LocalDate today) {
+    return new Basis(state.revision(), readings.basis(), policy.rule().window(), today);
+  }
+
+  /** {@return a study of everybody in the window of a basis that ends at an instant} */
+  public Everybody everybody(LiveModel.State state, Basis basis, Instant at) {
+    UseWindow window = new UseWindow(at.truncatedTo(ChronoUnit.SECONDS), basis.days());
+    return new Everybody(window, past(window, state, state).engine(), readings.all(window));
+  }
+
+  /**
+   * What a study of everybody takes.
+   *
+   * @param then the engine of the model in force when the window began
+   */
+  public record Everybody(UseWindow window, Engine then, Use use) {}
 
   /**
    * The model when a window began.

@@ -2,12 +2,10 @@ package mandala.server.figure;
 
 import java.sql.Date;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -27,13 +25,8 @@ import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.RoleKey;
 import mandala.server.excess.ExcessStudies;
 import mandala.server.model.LiveModel;
-import mandala.server.schedule.RecurringWork;
-import mandala.server.schedule.Timetable;
-import mandala.server.use.UsePolicy;
-import mandala.server.use.UseReadings;
+import mandala.server.schedule.WorkWhereChanged;
 import org.jspecify.annotations.Nullable;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
@@ -45,9 +38,7 @@ import org.springframework.transaction.support.TransactionTemplate;
  * of theirs; that of an account is of those at home in it.
  */
 @Component
-public class ExposureFigures implements RecurringWork {
-
-  private static final Logger LOG = LoggerFactory.getLogger(ExposureFigures.class);
+public class ExposureFigures extends WorkWhereChanged {
 
   /** How many days are kept. */
   private static final int KEPT = 400;
@@ -55,33 +46,24 @@ public class ExposureFigures implements RecurringWork {
   /** Rows written at a time. */
   private static final int BATCH = 2_000;
 
-  /** Minimum pause between two counts, in times that the first of them took. */
-  private static final int REST = 20;
-
   private final LiveModel model;
   private final ExcessStudies studies;
-  private final UseReadings readings;
-  private final UsePolicy policy;
   private final JdbcTemplate database;
   private final TransactionTemplate transactions;
   private final Clock clock;
   private final ZoneId zone;
-  private volatile Instant restsUntil = Instant.MIN;
   private volatile @Nullable Newest newest;
 
   ExposureFigures(
       LiveModel model,
       ExcessStudies studies,
-      UseReadings readings,
-      UsePolicy policy,
       JdbcTemplate database,
       TransactionTemplate transactions,
       Clock clock,
       @Value("${mandala.zone}") ZoneId zone) {
+    super(clock);
     this.model = model;
     this.studies = studies;
-    this.readings = readings;
-    this.policy = policy;
     this.database = database;
     this.transactions = transactions;
     this.clock = clock;
@@ -136,9 +118,6 @@ public class ExposureFigures implements RecurringWork {
   /** A figure since a day, until that of the next. */
   public record Since(LocalDate day, Figure figure) {}
 
-  /** What a count rests on: while it is the same, so are the figures of a day. */
-  private record Basis(long revision, String use, int days, LocalDate day) {}
-
   @Override
   public String name() {
     return "exposure";
@@ -150,29 +129,10 @@ public class ExposureFigures implements RecurringWork {
   }
 
   @Override
-  public Timetable timetable() {
-    return Timetable.everyFromNow(Duration.ofMinutes(1));
-  }
-
-  @Override
-  public void run(Instant due) {
-    Instant begun = clock.instant();
-    if (begun.isBefore(restsUntil)) {
-      return;
-    }
-    long nanos = System.nanoTime();
-    if (countWhereChanged()) {
-      Duration took = Duration.ofNanos(System.nanoTime() - nanos);
-      restsUntil = begun.plus(took.multipliedBy(REST));
-      LOG.debug("Counted the exposure of everybody in {}", took);
-    }
-  }
-
-  /** {@return whether anything was another than when it was last counted}: then it is again */
-  boolean countWhereChanged() {
+  protected boolean doWhereChanged() {
     Instant now = clock.instant();
     LiveModel.State state = model.state();
-    Basis basis = basis(state, LocalDate.ofInstant(now, zone));
+    ExcessStudies.Basis basis = studies.basis(state, LocalDate.ofInstant(now, zone));
     if (basis.equals(counted())) {
       return false;
     }
@@ -180,27 +140,21 @@ public class ExposureFigures implements RecurringWork {
     return true;
   }
 
-  private Basis basis(LiveModel.State state, LocalDate today) {
-    return new Basis(state.revision(), readings.basis(), policy.rule().window(), today);
-  }
-
-  private @Nullable Basis counted() {
+  private ExcessStudies.@Nullable Basis counted() {
     return database
         .query(
             "select revision, use_basis, window_days, day from exposure_count",
-            (row, _) ->
-                new Basis(
-                    row.getLong(1), row.getString(2), row.getInt(3), row.getDate(4).toLocalDate()))
+            (row, _) -> ExcessStudies.Basis.of(row))
         .stream()
         .findFirst()
         .orElse(null);
   }
 
-  private void count(LiveModel.State state, Basis basis, Instant at) {
+  private void count(LiveModel.State state, ExcessStudies.Basis basis, Instant at) {
     Engine engine = state.engine();
-    UseWindow window = new UseWindow(at.truncatedTo(ChronoUnit.SECONDS), basis.days());
-    ExcessStudies.Past past = studies.past(window, state, state);
-    ExcessStudy study = engine.excess(past.engine(), readings.all(window), window);
+    ExcessStudies.Everybody everybody = studies.everybody(state, basis, at);
+    UseWindow window = everybody.window();
+    ExcessStudy study = engine.excess(everybody.then(), everybody.use(), window);
     Map<PrincipalKey, Figure> people = new ConcurrentHashMap<>();
     boolean whole =
         study.each(

@@ -30,10 +30,12 @@ class FindingController {
 
   private final RequestContexts contexts;
   private final FindingService findings;
+  private final FindingDecisions decisions;
 
-  FindingController(RequestContexts contexts, FindingService findings) {
+  FindingController(RequestContexts contexts, FindingService findings, FindingDecisions decisions) {
     this.contexts = contexts;
     this.findings = findings;
+    this.decisions = decisions;
   }
 
   /**
@@ -170,7 +172,7 @@ class FindingController {
       throw Problem.badRequest(
           "The acceptance would be over already", "Choose a date in the future.");
     }
-    return new FindingsChanged(findings.accept(order, context));
+    return new FindingsChanged(decisions.accept(order, context));
   }
 
   /** Which findings are to be looked at again. */
@@ -179,7 +181,7 @@ class FindingController {
   /** Ends the acceptance of findings. */
   @PostMapping("/reopen")
   FindingsChanged reopen(@Valid @RequestBody ReopenOrder order) {
-    return new FindingsChanged(findings.reopen(order.ids(), contexts.context()));
+    return new FindingsChanged(decisions.reopen(order.ids(), contexts.context()));
   }
 
   /** Who is to take care of findings; nobody where {@code owner} is absent. */
@@ -190,7 +192,7 @@ class FindingController {
   /** Chooses who takes care of findings. */
   @PostMapping("/owner")
   FindingsChanged own(@Valid @RequestBody OwnershipOrder order) {
-    return new FindingsChanged(findings.own(order, contexts.context()));
+    return new FindingsChanged(decisions.own(order, contexts.context()));
   }
 
   /** Into which draft a remedy was put. */
@@ -200,6 +202,6 @@ class FindingController {
   /** Remembers that a remedy of a finding is in one of the caller's drafts. */
   @PostMapping("/drafted")
   FindingsChanged drafted(@Valid @RequestBody DraftedOrder order) {
-    return new FindingsChanged(findings.drafted(order.id(), order.draft(), contexts.context()));
+    return new FindingsChanged(decisions.drafted(order.id(), order.draft(), contexts.context()));
   }
 }

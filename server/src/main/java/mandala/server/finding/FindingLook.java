@@ -19,7 +19,6 @@ import mandala.core.detect.Detector;
 import mandala.core.detect.Detectors;
 import mandala.core.detect.Inquiry;
 import mandala.core.engine.Engine;
-import mandala.core.excess.UseWindow;
 import mandala.core.model.Account;
 import mandala.core.model.Principal;
 import mandala.core.model.key.AccountKey;
@@ -33,13 +32,8 @@ import mandala.server.excess.ExcessStudies;
 import mandala.server.model.History;
 import mandala.server.model.LiveModel;
 import mandala.server.model.Revision;
-import mandala.server.schedule.RecurringWork;
-import mandala.server.schedule.Timetable;
-import mandala.server.use.UsePolicy;
-import mandala.server.use.UseReadings;
+import mandala.server.schedule.WorkWhereChanged;
 import org.jspecify.annotations.Nullable;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -49,12 +43,7 @@ import org.springframework.transaction.support.TransactionTemplate;
  * and writes what is new and what is resolved into the trail. The first look of all only remembers.
  */
 @Component
-public class FindingLook implements RecurringWork {
-
-  private static final Logger LOG = LoggerFactory.getLogger(FindingLook.class);
-
-  /** Minimum pause between two looks, in times that the first of them took. */
-  private static final int REST = 20;
+public class FindingLook extends WorkWhereChanged {
 
   /** For how long resolved findings are kept. */
   private static final Duration KEPT = Duration.ofDays(90);
@@ -68,31 +57,25 @@ public class FindingLook implements RecurringWork {
   private final LiveModel model;
   private final History history;
   private final ExcessStudies studies;
-  private final UseReadings readings;
-  private final UsePolicy policy;
   private final FindingStore store;
   private final Trail trail;
   private final TransactionTemplate transactions;
   private final Clock clock;
   private final ZoneId zone;
-  private volatile Instant restsUntil = Instant.MIN;
 
   FindingLook(
       LiveModel model,
       History history,
       ExcessStudies studies,
-      UseReadings readings,
-      UsePolicy policy,
       FindingStore store,
       Trail trail,
       TransactionTemplate transactions,
       Clock clock,
       @Value("${mandala.zone}") ZoneId zone) {
+    super(clock);
     this.model = model;
     this.history = history;
     this.studies = studies;
-    this.readings = readings;
-    this.policy = policy;
     this.store = store;
     this.trail = trail;
     this.transactions = transactions;
@@ -111,34 +94,10 @@ public class FindingLook implements RecurringWork {
   }
 
   @Override
-  public Timetable timetable() {
-    return Timetable.everyFromNow(Duration.ofMinutes(1));
-  }
-
-  @Override
-  public void run(Instant due) {
-    Instant begun = clock.instant();
-    if (begun.isBefore(restsUntil)) {
-      return;
-    }
-    long nanos = System.nanoTime();
-    if (lookWhereChanged()) {
-      Duration took = Duration.ofNanos(System.nanoTime() - nanos);
-      restsUntil = begun.plus(took.multipliedBy(REST));
-      LOG.debug("Looked for findings in {}", took);
-    }
-  }
-
-  /** {@return whether anything was another than at the last look}: then there was one */
-  public boolean lookWhereChanged() {
+  public boolean doWhereChanged() {
     Instant now = clock.instant().truncatedTo(ChronoUnit.SECONDS);
     LiveModel.State state = model.state();
-    FindingStore.Basis basis =
-        new FindingStore.Basis(
-            state.revision(),
-            readings.basis(),
-            policy.rule().window(),
-            LocalDate.ofInstant(now, zone));
+    ExcessStudies.Basis basis = studies.basis(state, LocalDate.ofInstant(now, zone));
     if (basis.equals(store.basis())) {
       return false;
     }
@@ -146,16 +105,15 @@ public class FindingLook implements RecurringWork {
     return true;
   }
 
-  private void look(LiveModel.State state, FindingStore.Basis basis, Instant now) {
-    UseWindow window = new UseWindow(now, basis.days());
-    ExcessStudies.Past past = studies.past(window, state, state);
+  private void look(LiveModel.State state, ExcessStudies.Basis basis, Instant now) {
+    ExcessStudies.Everybody of = studies.everybody(state, basis, now);
     Detectors.Answer answer =
         Detectors.of(
             new Inquiry(
                 state.engine(),
-                past.engine(),
-                window,
-                readings.all(window),
+                of.then(),
+                of.window(),
+                of.use(),
                 moves(state).iterator(),
                 day -> models(day, state)),
             (_, _) -> !Thread.currentThread().isInterrupted());
@@ -166,7 +124,7 @@ public class FindingLook implements RecurringWork {
   }
 
   private void keep(
-      Detectors.Answer answer, LiveModel.State state, FindingStore.Basis basis, Instant now) {
+      Detectors.Answer answer, LiveModel.State state, ExcessStudies.Basis basis, Instant now) {
     boolean first = store.basis() == null;
     Map<String, KeptFinding> before = new HashMap<>();
     store.known().findings().forEach(it -> before.put(it.it().id(), it));

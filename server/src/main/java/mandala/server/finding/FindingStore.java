@@ -7,7 +7,6 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Timestamp;
 import java.time.Instant;
-import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -26,6 +25,7 @@ import mandala.core.model.Permission;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.Key;
 import mandala.core.model.key.PrincipalKey;
+import mandala.server.excess.ExcessStudies;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
@@ -44,14 +44,6 @@ class FindingStore {
   }
 
   /**
-   * What a look rested on: while it is the same, so are the findings of a day.
-   *
-   * @param use which use there was
-   * @param days of the window
-   */
-  record Basis(long revision, String use, int days, LocalDate day) {}
-
-  /**
    * What was found at the last look.
    *
    * @param cut detectors that did not look at everything
@@ -63,19 +55,17 @@ class FindingStore {
 
   // ---- looks ------------------------------------------------------------------------------------
 
-  @Nullable Basis basis() {
+  ExcessStudies.@Nullable Basis basis() {
     return database
         .query(
             "select revision, use_basis, window_days, day from finding_look",
-            (row, _) ->
-                new Basis(
-                    row.getLong(1), row.getString(2), row.getInt(3), row.getDate(4).toLocalDate()))
+            (row, _) -> ExcessStudies.Basis.of(row))
         .stream()
         .findFirst()
         .orElse(null);
   }
 
-  void looked(Basis basis, Instant at, Set<Detector> cut) {
+  void looked(ExcessStudies.Basis basis, Instant at, Set<Detector> cut) {
     database.update("delete from finding_look");
     database.update(
         "insert into finding_look (revision, use_basis, window_days, day, looked_at, cut)"
@@ -195,7 +185,10 @@ class FindingStore {
 
   /** Deletes what was resolved before an instant, with what was said of it. */
   void forget(Instant before) {
-    database.update("delete from finding where resolved_at < ?", before.atOffset(ZoneOffset.UTC));
+    database.update(
+        "with old as (delete from finding where resolved_at < ? returning id)"
+            + " delete from finding_state using old where finding_state.id = old.id",
+        before.atOffset(ZoneOffset.UTC));
   }
 
   // ---- what people said -------------------------------------------------------------------------

@@ -1,15 +1,20 @@
 package mandala.server.finding;
 
 import java.time.Instant;
+import java.util.Objects;
 import java.util.Set;
 import mandala.core.compliance.Finding;
+import mandala.core.detect.Detection;
 import mandala.core.detect.Harm;
 import mandala.core.detect.Trouble;
 import mandala.core.model.Permission;
+import mandala.core.model.Supplied;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.Key;
 import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
 import mandala.document.TroubleText;
+import mandala.server.authorization.ReadPolicy;
 import mandala.server.authorization.RequestContext;
 import org.jspecify.annotations.Nullable;
 
@@ -55,8 +60,7 @@ record SeenFinding(
 
   /** {@return whether it is worse than when somebody accepted it} */
   boolean isWorseThan(FindingState.Acceptance it) {
-    int risks = risk.compareTo(it.risk());
-    return risks > 0 || (risks == 0 && weight > it.weight());
+    return Detection.isWorse(risk, weight, it.risk(), it.weight());
   }
 
   /** {@return whether a viewer may read the keys of all that it names} */
@@ -71,5 +75,28 @@ record SeenFinding(
   /** {@return its id for a viewer}: a mark where it has keys that they may not read */
   String idFor(RequestContext context) {
     return isPlain(context) ? id : context.mark("finding " + id);
+  }
+
+  /** {@return what kind of finding it is, in words} */
+  String title() {
+    return switch (kind) {
+      case "exclusion" -> "Exclusion broken";
+      case "expectation" -> "Expectation fails";
+      case "prerequisite" -> "Prerequisite missing";
+      case "holders" -> "Too few or too many holders";
+      default -> TroubleText.title(Objects.requireNonNull(trouble).detector());
+    };
+  }
+
+  /**
+   * {@return whether a viewer may decide about it}: assign access in its account, or define rights
+   */
+  boolean isUpTo(RequestContext context) {
+    ReadPolicy policy = context.readPolicy();
+    return account != null
+        ? policy.may(Supplied.ACCESS_ASSIGN, ResourceKey.of(account))
+        : context.state().engine().catalogue().accounts().values().stream()
+            .filter(each -> each.parent() == null)
+            .anyMatch(each -> policy.may(Supplied.RIGHTS_DEFINE, ResourceKey.of(each.key())));
   }
 }

@@ -1,9 +1,11 @@
 package mandala.server.finding;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -27,6 +29,7 @@ import mandala.server.authorization.ReadPolicy;
 import mandala.server.authorization.RequestContext;
 import mandala.server.compliance.BrokenRules;
 import mandala.server.compliance.SeenFindings;
+import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -54,7 +57,16 @@ class SeenFindingReader {
    */
   record Seen(FindingStore.Known known, List<SeenFinding> findings, boolean elsewhere) {}
 
+  /**
+   * {@return the findings that a viewer may be told of}
+   *
+   * @throws Problem if they may read nobody
+   */
   Seen read(RequestContext context) {
+    if (!context.readPolicy().mayReadAnybody()) {
+      throw Problem.forbidden(
+          "Your access does not cover the findings of any account. Ask a security administrator.");
+    }
     Map<String, FindingState> states = store.states();
     Catalogue catalogue = context.state().engine().catalogue();
     List<SeenFinding> all = new ArrayList<>();
@@ -78,6 +90,26 @@ class SeenFindingReader {
         Comparator.comparing((SeenFinding it) -> it.resolvedAt() != null)
             .thenComparing(SeenFinding::risk, Collections.reverseOrder()));
     return new Seen(known, all, elsewhere);
+  }
+
+  /**
+   * {@return some findings by the ids that a viewer has of them}
+   *
+   * @throws Problem if there is none of an id that they may see
+   */
+  List<SeenFinding> require(Collection<String> ids, RequestContext context) {
+    Map<String, SeenFinding> known = new HashMap<>();
+    read(context).findings().forEach(it -> known.put(it.idFor(context), it));
+    List<SeenFinding> some = new ArrayList<>();
+    for (String id : new LinkedHashSet<>(ids)) {
+      SeenFinding it = known.get(id);
+      if (it == null) {
+        throw Problem.notFound(
+            "There is no finding '" + id + "' that you may see. Reload the list.");
+      }
+      some.add(it);
+    }
+    return some;
   }
 
   private static SeenFinding detected(

@@ -273,7 +273,7 @@ class MarkerTest {
                     "{'key':'zqxkey-new','name':'Zqxname new','account':'zqxkey-root'}")));
     strangersDraft = drafts.begin("mar", "Zqxname draft", model.state().revision(), owners).id();
     drafts.comment(strangersDraft, "mar", "Zqxname comment");
-    look.lookWhereChanged();
+    look.doWhereChanged();
     assertThat(database.queryForList("select id from finding", String.class))
         .as("findings about strangers")
         .anyMatch(it -> it.contains("zqxkey"));

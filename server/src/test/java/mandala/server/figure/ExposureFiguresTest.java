@@ -95,7 +95,7 @@ class ExposureFiguresTest {
 
   private void count() {
     clock.move(Duration.ofMinutes(1));
-    figures.countWhereChanged();
+    figures.doWhereChanged();
   }
 
   private long rows() {

@@ -63,7 +63,7 @@ class FindingApiTest {
 
   private void look() {
     clock.move(Duration.ofMinutes(1));
-    look.lookWhereChanged();
+    look.doWhereChanged();
   }
 
   /** Codes may be used again: the clock stands. */
@@ -248,9 +248,9 @@ class FindingApiTest {
   @Test
   void aLookIsMadeOnlyWhereSomethingChanged() {
     clock.move(Duration.ofMinutes(1));
-    assertThat(look.lookWhereChanged()).isFalse();
+    assertThat(look.doWhereChanged()).isFalse();
     clock.move(Duration.ofDays(1));
-    assertThat(look.lookWhereChanged()).isTrue();
+    assertThat(look.doWhereChanged()).isTrue();
   }
 
   // ---- what people say --------------------------------------------------------------------------
