@@ -22,6 +22,18 @@ export function useFigures(account: string) {
   });
 }
 
+/** How exposed those at home in an account were over time. */
+export function useAccountExposure(account: string) {
+  return useQuery({
+    queryKey: ["figures", account, "exposure"],
+    queryFn: () =>
+      answerOf(
+        api.GET("/api/accounts/{key}/figures/exposure", { params: { path: { key: account } } }),
+      ),
+    staleTime: 60_000,
+  });
+}
+
 const listeners = new Set<() => void>();
 const KEPT = "mandala.account";
 

@@ -114,6 +114,13 @@ export function useTakeTrim(job: string) {
   );
 }
 
+/** Begins a draft of proposals by which nobody gains or loses anything. */
+export function useTakeTidy(job: string) {
+  return useDraftAct((steps: number[]) =>
+    answerOf(api.POST("/api/tidy/{job}/draft", { params: { path: { job } }, body: { steps } })),
+  );
+}
+
 export function useDrop(id: string) {
   return useDraftAct((change: ChangeView) =>
     answerOf(

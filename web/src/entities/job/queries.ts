@@ -3,6 +3,17 @@ import { answerOf, api, type Schemas } from "@/shared/api/client";
 
 export type Job = Schemas["Job"];
 
+/** Whether a job is of a kind and was ordered so, and was not cancelled. */
+export function isOrdered(job: Job, kind: string, order: object): boolean {
+  return (
+    job.kind === kind &&
+    job.state !== "cancelled" &&
+    Object.entries(order).every(
+      ([name, value]) => JSON.stringify(job.details[name] ?? undefined) === JSON.stringify(value),
+    )
+  );
+}
+
 /** How often a page looks again while work runs, in milliseconds. */
 const WHILE_RUNNING = 500;
 

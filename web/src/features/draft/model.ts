@@ -63,7 +63,8 @@ export function obstaclesOf(draft: DraftView): string[] {
 export function keptInWords(impact: ImpactView): string {
   if (impact.unchanged === 0) return "";
   const one = impact.unchanged === 1;
-  const kept = `${count(impact.unchanged, "more person", "more people")} ${one ? "is" : "are"} affected and ${one ? "keeps" : "keep"} the same access`;
+  const more = impact.gaining + impact.losing > 0 ? "more " : "";
+  const kept = `${count(impact.unchanged, `${more}person`, `${more}people`)} ${one ? "is" : "are"} affected and ${one ? "keeps" : "keep"} the same access`;
   const rerouted = impact.rerouted ?? 0;
   return rerouted > 0
     ? `${kept}; ${count(rerouted, "right")} of ${count(impact.reroutedPeople, "person", "people")} only ${rerouted === 1 ? "changes its" : "change their"} route.`

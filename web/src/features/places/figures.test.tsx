@@ -4,7 +4,9 @@ import { describe, expect, it } from "vitest";
 import { Refusal, serve, show } from "@/shared/testing/served";
 import { around } from "@/shared/lib/figures";
 import { AccountFigures } from "./components/AccountFigures";
+import { AccountExposure } from "./components/AccountExposure";
 import { change, series, type Day } from "./figures";
+import { timeline } from "./timeline";
 
 const DAYS: Day[] = [
   { day: "2026-11-27", people: 40, guests: 3, services: 2, dormant: 5, findings: 1 },
@@ -81,5 +83,44 @@ describe("a figure", () => {
   it("is drawn in the middle while it stays the same", () => {
     expect(around([7, 7])).toEqual([6, 8]);
     expect(around([0, 100])).toEqual([-10, 110]);
+  });
+});
+
+describe("the exposure of an account", () => {
+  const days = [
+    { day: "2026-06-01", exposure: 9000 },
+    { day: "2026-11-01", exposure: 12000, unused: 9000 },
+    { day: "2026-11-20", exposure: 8000, unused: 2000 },
+  ];
+
+  it("is drawn over time, with what is not used since that is known", async () => {
+    serve({ "/api/accounts/:key/figures/exposure": { days } });
+    show(<AccountExposure account="q" />);
+    expect(await screen.findByText(/now 8,000, of which 2,000 \(25 %\) is not used/)).toBeDefined();
+    expect(screen.getByText(/Use is counted since 1 Nov 2026/)).toBeDefined();
+    await waitFor(() =>
+      expect(document.querySelectorAll("path.recharts-line-curve")).toHaveLength(2),
+    );
+    await userEvent.click(screen.getByRole("button", { name: "Show numbers" }));
+    const rows = screen.getAllByRole("row").map((it) => it.textContent);
+    expect(rows.at(1)).toBe("20 Nov 20268,0002,00025 %");
+    expect(rows.at(3)).toBe("1 Jun 20269,000——");
+  });
+
+  it("is left out where one may not know it", async () => {
+    serve({ "/api/accounts/:key/figures/exposure": { days: [] } });
+    show(<AccountExposure account="q" />);
+    expect(await screen.findByText(/Loading the exposure/)).toBeDefined();
+    await waitFor(() => expect(screen.queryByText(/Loading the exposure/)).toBeNull());
+    expect(screen.queryByText("Exposure over time")).toBeNull();
+  });
+
+  it("goes on until now", () => {
+    const now = Date.parse("2026-11-30T12:00:00Z");
+    const points = timeline(days, now);
+    expect(points).toHaveLength(4);
+    expect(points.at(-1)).toEqual({ time: now, exposure: 8000, unused: 2000 });
+    expect(points[0]).not.toHaveProperty("unused");
+    expect(timeline([], now)).toEqual([]);
   });
 });

@@ -1,6 +1,7 @@
 import type { Schemas } from "@/shared/api/client";
 
 export type Day = Schemas["FiguresOfDay"];
+export type ExposureDay = Schemas["ExposureOfDay"];
 
 type Figure = Exclude<keyof Day, "day">;
 

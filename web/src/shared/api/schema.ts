@@ -196,6 +196,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tidy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["begin_3"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tidy/{job}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/settings/tokens": {
         parameters: {
             query?: never;
@@ -381,7 +413,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["begin_3"];
+        post: operations["begin_4"];
         delete?: never;
         options?: never;
         head?: never;
@@ -397,7 +429,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["draft"];
+        post: operations["draft_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -413,7 +445,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["begin_4"];
+        post: operations["begin_5"];
         delete?: never;
         options?: never;
         head?: never;
@@ -429,7 +461,7 @@ export interface paths {
         };
         get: operations["list"];
         put?: never;
-        post: operations["begin_5"];
+        post: operations["begin_6"];
         delete?: never;
         options?: never;
         head?: never;
@@ -619,7 +651,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["draft_1"];
+        get: operations["draft_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -668,6 +700,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tidy/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["proposals"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1211,7 +1259,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["proposals"];
+        get: operations["proposals_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1367,7 +1415,7 @@ export interface paths {
          *
          *     For example `GET /api/checks/proposals?account=quillhaven`.
          */
-        get: operations["proposals_1"];
+        get: operations["proposals_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1682,6 +1730,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["figures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{key}/figures/exposure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["exposure"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2019,6 +2083,17 @@ export interface components {
             until?: string;
             /** Format: int64 */
             revision?: number;
+        };
+        TidyOrder: {
+            roles?: boolean;
+        };
+        TidySelection: {
+            steps: number[];
+        };
+        TidyDraft: {
+            draft: string;
+            /** Format: int32 */
+            changes: number;
         };
         TokenOrder: {
             name: string;
@@ -2374,6 +2449,25 @@ export interface components {
             total: number;
             limited: boolean;
             lines: components["schemas"]["TrailLine"][];
+        };
+        TidyAnswer: {
+            /** Format: int64 */
+            revision: number;
+            /** Format: date-time */
+            at: string;
+            part: boolean;
+            changes: boolean;
+            steps: components["schemas"]["TidyProposal"][];
+        };
+        TidyProposal: {
+            reason: string;
+            said: string[];
+            why: string;
+            account?: string;
+            /** Format: int32 */
+            fewer: number;
+            needs: number[];
+            changes?: string;
         };
         ThingList: {
             /** Format: int32 */
@@ -2778,6 +2872,7 @@ export interface components {
             /** Format: int32 */
             total: number;
             kinds: components["schemas"]["KindCount"][];
+            owners: components["schemas"]["OwnerCount"][];
             elsewhere: boolean;
         };
         FindingRow: {
@@ -2814,6 +2909,12 @@ export interface components {
             kind: string;
             title: string;
             harm: string;
+            /** Format: int32 */
+            many: number;
+        };
+        OwnerCount: {
+            key: string;
+            name: string;
             /** Format: int32 */
             many: number;
         };
@@ -3464,6 +3565,17 @@ export interface components {
             /** Format: int64 */
             unused?: number;
         };
+        AccountExposure: {
+            days: components["schemas"]["ExposureOfDay"][];
+        };
+        ExposureOfDay: {
+            /** Format: date */
+            day: string;
+            /** Format: int64 */
+            exposure: number;
+            /** Format: int64 */
+            unused?: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -3894,6 +4006,56 @@ export interface operations {
             };
         };
     };
+    begin_3: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TidyOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TidySelection"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TidyDraft"];
+                };
+            };
+        };
+    };
     tokens: {
         parameters: {
             query?: never;
@@ -4216,7 +4378,7 @@ export interface operations {
             };
         };
     };
-    begin_3: {
+    begin_4: {
         parameters: {
             query?: never;
             header?: never;
@@ -4240,7 +4402,7 @@ export interface operations {
             };
         };
     };
-    draft: {
+    draft_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -4266,7 +4428,7 @@ export interface operations {
             };
         };
     };
-    begin_4: {
+    begin_5: {
         parameters: {
             query?: never;
             header?: never;
@@ -4310,7 +4472,7 @@ export interface operations {
             };
         };
     };
-    begin_5: {
+    begin_6: {
         parameters: {
             query?: never;
             header?: never;
@@ -4635,7 +4797,7 @@ export interface operations {
             };
         };
     };
-    draft_1: {
+    draft_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -4753,6 +4915,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrailPage"];
+                };
+            };
+        };
+    };
+    proposals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TidyAnswer"];
                 };
             };
         };
@@ -5549,7 +5733,7 @@ export interface operations {
             };
         };
     };
-    proposals: {
+    proposals_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -5782,7 +5966,7 @@ export interface operations {
             };
         };
     };
-    proposals_1: {
+    proposals_2: {
         parameters: {
             query: {
                 /** @example quillhaven */
@@ -6389,6 +6573,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AccountFigures"];
+                };
+            };
+        };
+    };
+    exposure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountExposure"];
                 };
             };
         };

@@ -7,7 +7,7 @@ import type { FindingList } from "../queries";
 import styles from "./FindingFilters.module.css";
 
 /** Narrows the list of findings; the address keeps it. */
-export function FindingFilters({ kinds }: { kinds: FindingList["kinds"] }) {
+export function FindingFilters({ list: { kinds, owners } }: { list: FindingList }) {
   const [params, set] = useAddress();
   const accounts = useAccounts();
   const filter = filterOf(params);
@@ -57,6 +57,18 @@ export function FindingFilters({ kinds }: { kinds: FindingList["kinds"] }) {
           ...(accounts.data?.accounts ?? [])
             .filter((it) => it.readable)
             .map((it) => ({ value: it.key, label: it.name })),
+        ]}
+      />
+      <Select
+        aria-label="Owner"
+        value={filter.owner ?? ""}
+        onChange={(owner) => set({ owner })}
+        popupMatchSelectWidth={false}
+        showSearch={{ optionFilterProp: "label" }}
+        options={[
+          { value: "", label: "Any owner" },
+          { value: "none", label: "No owner" },
+          ...owners.map((it) => ({ value: it.key, label: `${it.name} (${it.many})` })),
         ]}
       />
       <Select

@@ -41,7 +41,7 @@ export function FindingList() {
   const more = first.total - findings.length;
   return (
     <section aria-label="Findings">
-      <FindingFilters kinds={first.kinds} />
+      <FindingFilters list={first} />
       {selected.length > 0 && <FindingActs chosen={selected} onClear={() => setChosen([])} />}
       <DataTable
         label="Findings"

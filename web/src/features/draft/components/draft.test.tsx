@@ -322,10 +322,15 @@ describe("the impact", () => {
 
   it("says who is touched and keeps the same access", () => {
     expect(keptInWords(impact())).toBe("");
-    expect(keptInWords(impact({ unchanged: 1 }))).toBe(
+    expect(keptInWords(impact({ unchanged: 1, gaining: 1, losing: 0 }))).toBe(
       "1 more person is affected and keeps the same access.",
     );
-    expect(keptInWords(impact({ unchanged: 5, rerouted: 7, reroutedPeople: 2 }))).toBe(
+    expect(keptInWords(impact({ unchanged: 2, gaining: 0, losing: 0 }))).toBe(
+      "2 people are affected and keep the same access.",
+    );
+    expect(
+      keptInWords(impact({ unchanged: 5, gaining: 0, losing: 1, rerouted: 7, reroutedPeople: 2 })),
+    ).toBe(
       "5 more people are affected and keep the same access; 7 rights of 2 people only change their route.",
     );
   });

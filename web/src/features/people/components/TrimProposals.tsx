@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Button } from "antd";
 import { useBeginTrim, useTrim } from "@/entities/access/excess";
 import { JobProgress } from "@/entities/job/JobProgress";
-import { isOver, useJob, useJobs, type Job } from "@/entities/job/queries";
+import { isOrdered, isOver, useJob, useJobs } from "@/entities/job/queries";
 import { dateOf } from "@/shared/lib/words";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
@@ -17,25 +17,13 @@ interface Props {
   days: number | undefined;
 }
 
-/** Whether a job was ordered so. */
-function isOrdered(job: Job, order: object): boolean {
-  return (
-    job.kind === "trim" &&
-    Object.entries(order).every(
-      ([name, value]) => JSON.stringify(job.details[name] ?? undefined) === JSON.stringify(value),
-    )
-  );
-}
-
 /** Ways to trim the access of some people: found by a job, chosen here, and put into a draft. */
 export default function TrimProposals({ of, name, days }: Props) {
   const [options, setOptions] = useState<Options>(USUAL);
   const jobs = useJobs();
   const begin = useBeginTrim();
   const order = { of, ...(days && { days }), ...options };
-  const known = jobs.data?.jobs.find(
-    (it) => isOrdered(it, { days: undefined, ...order }) && it.state !== "cancelled",
-  );
+  const known = jobs.data?.jobs.find((it) => isOrdered(it, "trim", { days: undefined, ...order }));
   const job = useJob(known?.id).data ?? known;
   const found = useTrim(job?.state === "done" ? job.id : undefined);
   if (jobs.isPending) return <Loading what="proposals" />;

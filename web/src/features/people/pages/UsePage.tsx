@@ -4,7 +4,7 @@ import { useSearchParams } from "react-router";
 import { percent, useBeginStudy, useStudy, type Study } from "@/entities/access/excess";
 import { AnswerExports } from "@/entities/access/AnswerExports";
 import { JobProgress } from "@/entities/job/JobProgress";
-import { useJob, useJobs, type Job } from "@/entities/job/queries";
+import { isOrdered, useJob, useJobs, type Job } from "@/entities/job/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { count, dateOf } from "@/shared/lib/words";
 import { DataTable } from "@/shared/ui/DataTable";
@@ -16,16 +16,6 @@ import { columnsFor } from "../components/studyColumns";
 import { UseWindow } from "../components/UseWindow";
 
 const TrimProposals = lazy(() => import("../components/TrimProposals"));
-
-/** Whether a job was ordered so. */
-function isOrdered(job: Job, of: string[], days: number | undefined): boolean {
-  return (
-    job.kind === "use-of-access" &&
-    JSON.stringify(job.details["of"]) === JSON.stringify(of) &&
-    (job.details["days"] ?? undefined) === days &&
-    job.state !== "cancelled"
-  );
-}
 
 /** What several people use of their access: members of a group, holders of a role, or others. */
 export function UsePage() {
@@ -46,7 +36,7 @@ function Use({ of }: { of: string[] }) {
   const days = Number(params.get("days")) || undefined;
   const jobs = useJobs();
   const begin = useBeginStudy();
-  const known = jobs.data?.jobs.find((it) => isOrdered(it, of, days));
+  const known = jobs.data?.jobs.find((it) => isOrdered(it, "use-of-access", { of, days }));
   const job = useJob(known?.id).data ?? known;
   const study = useStudy(job?.state === "done" ? job.id : undefined);
   const first = jobs.isSuccess && !known && begin.isIdle;

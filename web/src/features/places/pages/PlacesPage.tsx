@@ -12,6 +12,7 @@ import { NoAccess } from "@/shared/ui/NoAccess";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
+import { AccountExposure } from "../components/AccountExposure";
 import { AccountFigures } from "../components/AccountFigures";
 import { Matrix } from "../components/Matrix";
 import { PlaceActions } from "../components/PlaceActions";
@@ -132,6 +133,7 @@ function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string)
         <>
           <h2 className="part">The last month</h2>
           <AccountFigures account={place.key.slice(ACCOUNT.length)} />
+          <AccountExposure account={place.key.slice(ACCOUNT.length)} />
         </>
       )}
       <h2 className="part">Access matrix</h2>

@@ -19,6 +19,10 @@ const PatternTable = lazy(async () => ({
   default: (await import("../components/PatternTable")).PatternTable,
 }));
 
+const Tidy = lazy(() => import("../components/Tidy"));
+
+const TIDY = "tidy";
+
 const PARTS = [
   { key: "roles", kind: "roles", label: "Roles" },
   { key: "sets", kind: "permissionSets", label: "Permission sets" },
@@ -44,19 +48,28 @@ export function RightsPage() {
         label="Rights"
         titled
         active={`/rights/${part}`}
-        tabs={PARTS.map((it) => ({ to: `/rights/${it.key}`, label: it.label }))}
+        tabs={[
+          ...PARTS.map((it) => ({ to: `/rights/${it.key}`, label: it.label })),
+          { to: `/rights/${TIDY}`, label: "Tidy" },
+        ]}
         extra={
-          <Input
-            allowClear
-            variant="underlined"
-            aria-label="Part of the name"
-            placeholder="Filter by name"
-            value={text}
-            onChange={(event) => set({ text: event.target.value }, { replace: true })}
-          />
+          part !== TIDY && (
+            <Input
+              allowClear
+              variant="underlined"
+              aria-label="Part of the name"
+              placeholder="Filter by name"
+              value={text}
+              onChange={(event) => set({ text: event.target.value }, { replace: true })}
+            />
+          )
         }
       />
-      {list ? (
+      {part === TIDY ? (
+        <Suspense fallback={<Loading what="proposals" />}>
+          <Tidy />
+        </Suspense>
+      ) : list ? (
         <ThingList
           key={kind}
           kind={kind}

@@ -4,8 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Random;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.LongStream;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
@@ -21,6 +24,7 @@ import mandala.core.model.Kind;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Role;
 import mandala.core.model.Term;
+import mandala.core.model.Thing;
 import mandala.core.model.Window;
 import mandala.core.model.check.ModelCheck;
 import mandala.core.model.key.AssignmentKey;
@@ -31,7 +35,9 @@ import mandala.core.question.Question;
 import mandala.core.question.Verdict;
 import mandala.core.tidy.ModelSize;
 import mandala.core.tidy.Tidier;
+import mandala.core.tidy.TidyChoice;
 import mandala.core.tidy.TidyStep;
+import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
@@ -59,6 +65,76 @@ class TidyTest {
         .isLessThanOrEqualTo(answer.before().total() - answer.steps().size());
     assertSame(model, answer.after(), seed);
     assertThat(Tidier.of(Engine.of(answer.after()), AT, also).steps()).as("twice").isEmpty();
+  }
+
+  /** Steps are taken one by one, with what they need: each choice fits and means the same. */
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void eachChoiceOfStepsMeansTheSame(long seed) {
+    AccessModel model = RandomModels.model(seed);
+    Tidier.Also also = seed % 2 == 0 ? Tidier.Also.ROLES : Tidier.Also.NOTHING;
+    Engine engine = Engine.of(model);
+    List<TidyStep> steps = Tidier.of(engine, AT, also).steps();
+    Random random = new Random(seed);
+    for (int round = 0; round < 4 && !steps.isEmpty(); round++) {
+      int share = 1 + random.nextInt(4);
+      Set<Integer> chosen = new TreeSet<>(Set.of(random.nextInt(steps.size())));
+      for (int i = 0; i < steps.size() && round > 0; i++) {
+        if (random.nextInt(share) == 0) {
+          chosen.add(i);
+        }
+      }
+      List<Change> changes = TidyChoice.changes(steps, chosen);
+      assertThat(changes).containsAll(steps.get(chosen.iterator().next()).changes());
+      AccessModel after = Draft.of(changes).appliedUnchecked(engine.catalogue()).model();
+      assertThat(ModelCheck.faultsOf(after)).as("choice %s", chosen).isEmpty();
+      assertSame(model, after, seed + round);
+      assertThat(TidyChoice.meansTheSame(engine, engine.after(changes), AT)).isTrue();
+      choices++;
+    }
+  }
+
+  private static int choices;
+
+  @AfterAll
+  static void thereWereChoices() {
+    assertThat(choices).as("choices of steps").isPositive();
+  }
+
+  /** What may not be touched stays as it is, and is no reason for anything. */
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void leavesAloneWhatItMayNotTouch(long seed) {
+    AccessModel model = RandomModels.model(seed);
+    Set<Thing> kept = new HashSet<>();
+    Set<Thing> unnamed = new HashSet<>();
+    Random random = new Random(seed);
+    for (Kind kind : Kind.values()) {
+      model.things(kind).stream().filter(_ -> random.nextBoolean()).forEach(kept::add);
+      kept.stream().filter(_ -> random.nextBoolean()).forEach(unnamed::add);
+    }
+    Tidier.Answer answer =
+        Tidier.of(
+            Engine.of(model),
+            AT,
+            Tidier.Also.ROLES,
+            new Tidier.Bounds(
+                it -> !kept.contains(it), it -> !unnamed.contains(it), seed % 3 != 0, () -> {}));
+    Set<String> there = new HashSet<>();
+    for (Kind kind : Kind.values()) {
+      there.addAll(answer.after().things(kind).stream().map(Object::toString).toList());
+    }
+    assertThat(there).containsAll(kept.stream().map(Object::toString).toList());
+    for (TidyStep step : answer.steps()) {
+      assertThat(seed % 3 == 0 && step.why() instanceof TidyStep.Why.TakesNothing).isFalse();
+      if (step.why() instanceof TidyStep.Why.Covered(AssignmentKey by) && by != null) {
+        assertThat(unnamed).noneMatch(it -> by.equals(it.key()));
+      }
+      if (step.why() instanceof TidyStep.Why.Twin(RoleKey role)) {
+        assertThat(unnamed).noneMatch(it -> role.equals(it.key()));
+      }
+    }
+    assertSame(model, answer.after(), seed);
   }
 
   /** Asks both at every time from the instant on, with some choice of what is activated. */

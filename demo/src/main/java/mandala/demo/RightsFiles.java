@@ -17,6 +17,7 @@ import mandala.core.model.AccessModel;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Role;
+import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PermissionSetKey;
 import mandala.core.model.key.RoleKey;
@@ -81,12 +82,14 @@ final class RightsFiles {
 
   private static Role role(List<String> cells) {
     List<String> flags = Arrays.asList(cells.get(5).split(" "));
+    // the trust's own; all others are shared
+    boolean second = cells.get(1).equals("records-cataloguer");
     return new Role(
         new RoleKey(cells.get(1)),
         About.named(cells.get(2)),
-        null,
+        second ? new AccountKey("larkmoor") : null,
         cells.get(0),
-        cells.get(1).equals("records-cataloguer") ? new RoleKey("cataloguer") : null,
+        second ? new RoleKey("cataloguer") : null,
         flags.contains("retired"),
         list(cells.get(3)).stream().map(PermissionSetKey::new).toList(),
         list(cells.get(4)).stream().map(RoleKey::new).toList(),

@@ -84,8 +84,22 @@ public final class Authority {
       Thing thing,
       PrincipalKey author,
       BiPredicate<PermissionKey, ResourceKey> may) {
-    return RequiredRights.of(new Change.Altered(thing, thing), catalogue, catalogue, author)
-        .stream()
+    return missing(new Change.Altered(thing, thing), catalogue, catalogue, author, may);
+  }
+
+  /**
+   * {@return the first demand of a change that its author does not meet}; empty where they meet all
+   *
+   * @param after the model with the change
+   * @param may whether the author is allowed a permission on a resource
+   */
+  public static Optional<RequiredRight> missing(
+      Change change,
+      Catalogue before,
+      Catalogue after,
+      PrincipalKey author,
+      BiPredicate<PermissionKey, ResourceKey> may) {
+    return RequiredRights.of(change, before, after, author).stream()
         .filter(it -> it.anyOf().stream().noneMatch(on -> may.test(it.permission(), on)))
         .findFirst();
   }

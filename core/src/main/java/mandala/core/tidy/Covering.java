@@ -37,7 +37,7 @@ final class Covering {
    * {@return the standing assignments of some that can go, each with the one that covers it}, none
    * where it is over; no two stand in for each other
    */
-  Map<Assignment, Optional<Assignment>> needless(Collection<Assignment> all) {
+  Map<Assignment, Optional<Assignment>> needless(Collection<Assignment> all, Tidier.Bounds bounds) {
     Map<Subject, List<Assignment>> bySubject = new LinkedHashMap<>();
     for (Assignment it : all) {
       bySubject.computeIfAbsent(it.subject(), _ -> new ArrayList<>()).add(it);
@@ -45,7 +45,7 @@ final class Covering {
     Map<Assignment, Optional<Assignment>> needless = new LinkedHashMap<>();
     for (List<Assignment> same : bySubject.values()) {
       for (Assignment it : same) {
-        if (it.mode() != Assignment.Mode.STANDING) {
+        if (it.mode() != Assignment.Mode.STANDING || !bounds.touches().test(it)) {
           continue;
         }
         boolean over = isOver(it);
@@ -54,7 +54,7 @@ final class Covering {
                 ? Optional.empty()
                 : same.stream()
                     .filter(other -> !other.key().equals(it.key()) && !needless.containsKey(other))
-                    .filter(other -> covers(other, it))
+                    .filter(other -> bounds.names().test(other) && covers(other, it))
                     .findFirst();
         if (over || by.isPresent()) {
           needless.put(it, by);

@@ -1,9 +1,11 @@
 package mandala.core.tidy;
 
+import mandala.core.change.Change;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Group;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Role;
+import mandala.core.model.Thing;
 
 /**
  * How many statements a model has, one each (section 12). What is supplied does not count, nor do
@@ -47,5 +49,18 @@ public record ModelSize(
   /** {@return all of them together} */
   public int total() {
     return assignments + members + sets + inherits + allows + denies + includes;
+  }
+
+  /** {@return how many fewer statements there are after a change}, less than 0 for more */
+  public static int fewer(Change change) {
+    return switch (change) {
+      case Change.Added(Thing it) -> -statements(it);
+      case Change.Altered(Thing before, Thing after) -> statements(before) - statements(after);
+      case Change.Removed(Thing it) -> statements(it);
+    };
+  }
+
+  private static int statements(Thing thing) {
+    return of(AccessModel.builder().add(thing).build()).total();
   }
 }

@@ -21,7 +21,7 @@ public final class NeedlessAssignments {
         new Covering(catalogue, new GivenContents(catalogue, new Rights(catalogue)), at);
     Map<Assignment, Assignment> needless = new LinkedHashMap<>();
     covering
-        .needless(catalogue.assignments().values())
+        .needless(catalogue.assignments().values(), Tidier.Bounds.NONE)
         .forEach((it, by) -> by.ifPresent(other -> needless.put(it, other)));
     return needless;
   }

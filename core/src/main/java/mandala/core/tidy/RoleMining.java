@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Predicate;
 import mandala.core.change.Change;
 import mandala.core.change.Rewritten;
 import mandala.core.model.About;
@@ -22,6 +23,7 @@ import mandala.core.model.PermissionSet;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
 import mandala.core.model.Subject;
+import mandala.core.model.Thing;
 import mandala.core.model.Window;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.AssignmentKey;
@@ -51,8 +53,12 @@ final class RoleMining {
   /** What is taken as a key of a role, a set or a group. */
   private final Set<String> keys = new HashSet<>();
 
-  RoleMining(Catalogue catalogue) {
+  /** What may be changed, or named. */
+  private final Predicate<Thing> touches;
+
+  RoleMining(Catalogue catalogue, Predicate<Thing> touches) {
     this.catalogue = catalogue;
+    this.touches = touches;
     catalogue.roles().keySet().forEach(it -> keys.add(it.value()));
     catalogue.sets().keySet().forEach(it -> keys.add(it.value()));
     catalogue.groups().keySet().forEach(it -> keys.add(it.value()));
@@ -71,8 +77,10 @@ final class RoleMining {
     }
   }
 
-  private static boolean isPlain(Assignment it) {
-    return it.mode() == Assignment.Mode.STANDING && it.effect() == Assignment.Effect.ALLOW;
+  private boolean isPlain(Assignment it) {
+    return it.mode() == Assignment.Mode.STANDING
+        && it.effect() == Assignment.Effect.ALLOW
+        && touches.test(it);
   }
 
   // ---- roles ------------------------------------------------------------------------------------
@@ -153,7 +161,7 @@ final class RoleMining {
               && it.prerequisites().isEmpty()
               && it.maxHolders() == null
               && it.minHolders() == null;
-      if (plain && given.equals(items) && isNobodysPrerequisite(it.key())) {
+      if (plain && given.equals(items) && isNobodysPrerequisite(it.key()) && touches.test(it)) {
         return it.key();
       }
     }
@@ -201,8 +209,7 @@ final class RoleMining {
       }
     }
     AccountKey account = commonHome(having);
-    String name =
-        "Mined: " + String.join(", ", sorted(items).stream().map(it -> it.key().value()).toList());
+    String name = String.join(" + ", sorted(items).stream().map(this::nameOf).toList());
     if (!single.isEmpty()) {
       PermissionSetKey key = new PermissionSetKey(free("mined-set"));
       changes.add(
@@ -229,6 +236,16 @@ final class RoleMining {
                 null,
                 List.of())));
     return role;
+  }
+
+  private String nameOf(Gives gives) {
+    Thing it =
+        switch (gives) {
+          case Gives.OfSet(PermissionSetKey key) -> catalogue.sets().get(key);
+          case Gives.OfRole(RoleKey key) -> catalogue.roles().get(key);
+          case Gives.OfPermission(PermissionKey key) -> catalogue.permissions().get(key);
+        };
+    return it == null ? gives.key().value() : it.about().nameOr(gives.key());
   }
 
   private List<Gives> sorted(Set<Gives> items) {
@@ -289,6 +306,7 @@ final class RoleMining {
               || it.viewScope().stream().anyMatch(Clause::relative);
       if (it.mode() == Assignment.Mode.STANDING
           && !relative
+          && touches.test(it)
           && it.subject() instanceof Subject.OfPrincipal(var _, PrincipalKey who)) {
         holders.computeIfAbsent(Given.of(it), _ -> new LinkedHashMap<>()).putIfAbsent(who, it);
       }
@@ -331,7 +349,7 @@ final class RoleMining {
           plain = false;
         }
       }
-      if (plain && listed.equals(people)) {
+      if (plain && listed.equals(people) && touches.test(it)) {
         return it.key();
       }
     }
@@ -364,7 +382,7 @@ final class RoleMining {
           new Change.Added(
               new Group(
                   key,
-                  About.named("Mined: " + people.size() + " who are given the same"),
+                  About.named(people.size() + " with the same assignments"),
                   homes.iterator().next(),
                   false,
                   members,

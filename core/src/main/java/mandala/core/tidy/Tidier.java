@@ -8,6 +8,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.change.ModelDifference;
@@ -48,13 +49,15 @@ public final class Tidier {
 
   private final Rights rights;
   private final Instant at;
+  private final Bounds bounds;
   private final List<TidyStep> steps = new ArrayList<>();
   private Catalogue now;
   private GivenContents contents;
 
-  private Tidier(Catalogue catalogue, Instant at) {
+  private Tidier(Catalogue catalogue, Instant at, Bounds bounds) {
     this.now = catalogue;
     this.at = at;
+    this.bounds = bounds;
     rights = new Rights(catalogue);
     contents = new GivenContents(catalogue, rights);
   }
@@ -81,19 +84,41 @@ public final class Tidier {
   }
 
   /**
+   * What a search keeps to.
+   *
+   * @param touches what may be changed
+   * @param names what may be named as a reason
+   * @param denies whether denies are tried, which tells something of everybody's access
+   * @param watch called now and then; what it throws ends the search
+   */
+  public record Bounds(
+      Predicate<Thing> touches, Predicate<Thing> names, boolean denies, Runnable watch) {
+
+    /** Everything may change. */
+    public static final Bounds NONE = new Bounds(_ -> true, _ -> true, true, () -> {});
+  }
+
+  /**
    * {@return a model that means the same with less}, the same one where nothing can go
    *
    * @param at instants before it do not count
    * @throws IllegalStateException if the tidier model does not mean the same: nothing is given then
    */
   public static Answer of(Engine engine, Instant at, Also also) {
+    return of(engine, at, also, Bounds.NONE);
+  }
+
+  /** The same, of a part of the model. */
+  public static Answer of(Engine engine, Instant at, Also also, Bounds bounds) {
     AccessModel before = engine.catalogue().model();
-    Tidier tidier = new Tidier(engine.catalogue(), at);
+    Tidier tidier = new Tidier(engine.catalogue(), at, bounds);
     int found;
     do {
       found = tidier.steps.size();
       tidier.run();
-      tidier.denies(engine);
+      if (bounds.denies()) {
+        tidier.denies(engine);
+      }
     } while (tidier.steps.size() > found);
     if (!tidier.steps.isEmpty() && !tidier.meansTheSameAs(engine)) {
       throw new IllegalStateException("Impossible state: a tidier model means something else");
@@ -123,14 +148,16 @@ public final class Tidier {
     Engine last = steps.isEmpty() ? engine : after(engine);
     List<Change> tries = new ArrayList<>();
     for (Assignment it : now.model().assignments()) {
-      if (it.effect() == Assignment.Effect.DENY && it.mode() == Assignment.Mode.STANDING) {
+      if (it.effect() == Assignment.Effect.DENY
+          && it.mode() == Assignment.Mode.STANDING
+          && bounds.touches.test(it)) {
         tries.add(new Change.Removed(it));
       }
     }
     for (Change change : tries.subList(0, Math.min(MOST_DENIES, tries.size()))) {
       last = takeIfSame(last, change);
     }
-    for (PermissionSet listed : List.copyOf(now.model().permissionSets())) {
+    for (PermissionSet listed : touched(now.model().permissionSets())) {
       PermissionSet it = listed;
       for (PermissionKey each : listed.deny()) {
         PermissionSet less =
@@ -143,6 +170,7 @@ public final class Tidier {
   }
 
   private Engine takeIfSame(Engine last, Change change) {
+    bounds.watch.run();
     Engine next = last.after(List.of(change));
     if (!SameMeaning.isKept(last, next, at)) {
       return last;
@@ -175,8 +203,9 @@ public final class Tidier {
   private void mine(boolean freshGroups) {
     TidyStep step;
     do {
-      step = new RoleMining(now).group(freshGroups);
-      step = step == null ? new RoleMining(now).role() : step;
+      bounds.watch.run();
+      step = new RoleMining(now, bounds.touches).group(freshGroups);
+      step = step == null ? new RoleMining(now, bounds.touches).role() : step;
       if (step != null) {
         take(step.changes(), step.why());
       }
@@ -187,14 +216,18 @@ public final class Tidier {
     int found;
     do {
       found = steps.size();
-      List.copyOf(now.model().permissionSets()).forEach(this::set);
-      List.copyOf(now.model().roles()).forEach(this::role);
-      List.copyOf(now.model().groups()).forEach(this::group);
+      touched(now.model().permissionSets()).forEach(this::set);
+      touched(now.model().roles()).forEach(this::role);
+      touched(now.model().groups()).forEach(this::group);
       assignments();
       while (mergeTwins()) {
         // names have changed: others may be alike now
       }
     } while (steps.size() > found);
+  }
+
+  private <T extends Thing> List<T> touched(List<T> things) {
+    return things.stream().filter(bounds.touches).toList();
   }
 
   private void take(List<Change> changes, TidyStep.Why why) {
@@ -209,6 +242,7 @@ public final class Tidier {
 
   /** {@return less of a thing where that still gives the same, and else the thing} */
   private <T extends Thing> T lessIfSame(T it, T less, Gives gives) {
+    bounds.watch.run();
     EffectiveRights was = contents.of(gives);
     Change change = new Change.Altered(it, less);
     Catalogue after = Draft.of(List.of(change)).appliedUnchecked(now);
@@ -338,12 +372,13 @@ public final class Tidier {
   private void assignments() {
     List<TidyStep> found = new ArrayList<>();
     new Covering(now, contents, at)
-        .needless(now.model().assignments())
+        .needless(now.model().assignments(), bounds)
         .forEach((it, by) ->
             found.add(
                 new TidyStep(
                     List.of(new Change.Removed(it)),
                     new TidyStep.Why.Covered(by.map(Assignment::key).orElse(null)))));
+    bounds.watch.run();
     found.forEach(step -> take(step.changes(), step.why()));
   }
 
@@ -375,24 +410,33 @@ public final class Tidier {
     return !it.retired()
         && it.prerequisites().isEmpty()
         && it.maxHolders() == null
-        && !contents.isWatched(it.key());
+        && !contents.isWatched(it.key())
+        && bounds.names.test(it);
+  }
+
+  private boolean alike(Role one, Role two) {
+    return contents
+        .of(new Gives.OfRole(one.key()))
+        .equalsRows(contents.of(new Gives.OfRole(two.key())));
   }
 
   private boolean merged(Role one, Role two) {
-    if (!contents
-        .of(new Gives.OfRole(one.key()))
-        .equalsRows(contents.of(new Gives.OfRole(two.key())))) {
-      return false;
-    }
     boolean first = two.sets().size() + two.inherits().size() > 0 && !comesTo(one, two);
-    Role kept = first ? one : two;
-    Role gone = first ? two : one;
+    return alike(one, two)
+        && (replaced(first ? two : one, first ? one : two)
+            || replaced(first ? one : two, first ? two : one));
+  }
+
+  private boolean replaced(Role gone, Role kept) {
     boolean nothing = gone.sets().isEmpty() && gone.inherits().isEmpty();
     boolean elsewhere = kept.account() != null && !kept.account().equals(gone.account());
     if (nothing || elsewhere || comesTo(kept, gone)) {
       return false;
     }
     List<Change> changes = TwinRoles.renamed(now, gone, kept);
+    if (changes.stream().anyMatch(it -> !bounds.touches.test(it.things().getFirst()))) {
+      return false;
+    }
     take(changes, new TidyStep.Why.Twin(kept.key()));
     return true;
   }

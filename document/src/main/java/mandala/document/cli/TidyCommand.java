@@ -7,13 +7,11 @@ import java.util.List;
 import java.util.concurrent.Callable;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
-import mandala.core.model.key.AssignmentKey;
-import mandala.core.model.key.GroupKey;
-import mandala.core.model.key.RoleKey;
 import mandala.core.tidy.Tidier;
 import mandala.core.tidy.TidyStep;
 import mandala.document.ChangeTeller;
 import mandala.document.Naming;
+import mandala.document.TidyText;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -94,31 +92,10 @@ final class TidyCommand implements Callable<Integer> {
   private static List<String> sentences(Tidier.Answer answer, Catalogue before) {
     List<String> sentences = new ArrayList<>();
     ChangeTeller teller = new ChangeTeller(before, Naming.ALL);
+    TidyText text = new TidyText(before, new Catalogue(answer.after()), Naming.ALL);
     for (TidyStep step : answer.steps()) {
-      sentences.add(WrittenModel.sentence(teller, step.changes(), why(step.why())));
+      sentences.add(WrittenModel.sentence(teller, step.changes(), text.why(step.why())));
     }
     return sentences;
-  }
-
-  private static String why(TidyStep.Why why) {
-    return switch (why) {
-      case TidyStep.Why.LeftTheSame _ -> "what is left comes to the same";
-      case TidyStep.Why.Covered(@Nullable AssignmentKey by) ->
-          by == null
-              ? "it ended"
-              : "assignment " + by + " gives as much, wherever and whenever this does";
-      case TidyStep.Why.TakesNothing _ -> "it denies nothing that anyone would otherwise have";
-      case TidyStep.Why.Role(RoleKey role, int times, int things) ->
-          "role " + role + " replaces " + things + " assignments each for " + times + " subjects";
-      case TidyStep.Why.Group(GroupKey group, int people, int things) ->
-          "group "
-              + group
-              + " replaces "
-              + (things == 1 ? "an assignment" : things + " assignments")
-              + " for each of its "
-              + people
-              + " members";
-      case TidyStep.Why.Twin(RoleKey kept) -> "role " + kept + " gives exactly the same";
-    };
   }
 }

@@ -4,6 +4,7 @@ import java.util.List;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.server.authorization.RequestContext;
+import mandala.server.platform.Problem;
 import org.springframework.stereotype.Service;
 
 /** Makes drafts of what was proposed. */
@@ -30,6 +31,24 @@ public class DraftProposals {
             context.state().revision(),
             Draft.of(changes))
         .id();
+  }
+
+  /**
+   * Checks that proposals still fit the model in force.
+   *
+   * @param revision that they were made for
+   * @throws Problem if there is a newer one
+   */
+  public static void requireNewest(long revision, RequestContext context) {
+    if (revision != context.state().revision()) {
+      throw Problem.conflict(
+          "The model has changed since",
+          "The proposals fit revision "
+              + revision
+              + "; the newest is "
+              + context.state().revision()
+              + ". Look for proposals again.");
+    }
   }
 
   /** {@return whether a draft is there, neither applied nor discarded} */

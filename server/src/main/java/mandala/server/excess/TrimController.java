@@ -136,15 +136,7 @@ class TrimController {
   TrimDraft draft(@PathVariable String job, @Valid @RequestBody TrimChoice choice) {
     RequestContext context = contexts.context();
     TrimAnswer answer = answers.of(job, TrimJob.NAME, TrimAnswer.class);
-    if (answer.revision() != context.state().revision()) {
-      throw Problem.conflict(
-          "The model has changed since",
-          "The proposals fit revision "
-              + answer.revision()
-              + "; the newest is "
-              + context.state().revision()
-              + ". Start the trim again.");
-    }
+    DraftProposals.requireNewest(answer.revision(), context);
     if (choice.steps() > 0
         && answer.points().stream().noneMatch(it -> it.steps() == choice.steps())) {
       throw Problem.notFound(

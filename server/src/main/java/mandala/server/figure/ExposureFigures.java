@@ -154,14 +154,9 @@ public class ExposureFigures extends WorkWhereChanged {
     Engine engine = state.engine();
     ExcessStudies.Everybody everybody = studies.everybody(state, basis, at);
     UseWindow window = everybody.window();
-    ExcessStudy study = engine.excess(everybody.then(), everybody.use(), window);
-    Map<PrincipalKey, Figure> people = new ConcurrentHashMap<>();
-    boolean whole =
-        study.each(
-            study.everybody(),
-            (_, _) -> !Thread.currentThread().isInterrupted(),
-            it -> people.put(it.principal(), Figure.of(it)));
-    if (!whole) {
+    Map<PrincipalKey, Figure> people =
+        people(engine.excess(everybody.then(), everybody.use(), window));
+    if (people == null) {
       return;
     }
     Map<Of, Map<String, Figure>> all = new HashMap<>();
@@ -183,6 +178,17 @@ public class ExposureFigures extends WorkWhereChanged {
           Date.valueOf(basis.day()),
           at.atOffset(ZoneOffset.UTC));
     });
+  }
+
+  /** {@return the figures of everybody in a study}, null where the thread was interrupted */
+  static @Nullable Map<PrincipalKey, Figure> people(ExcessStudy study) {
+    Map<PrincipalKey, Figure> people = new ConcurrentHashMap<>();
+    boolean whole =
+        study.each(
+            study.everybody(),
+            (_, _) -> !Thread.currentThread().isInterrupted(),
+            it -> people.put(it.principal(), Figure.of(it)));
+    return whole ? people : null;
   }
 
   private static Map<String, Figure> groups(
@@ -211,7 +217,8 @@ public class ExposureFigures extends WorkWhereChanged {
     return sums;
   }
 
-  private static Map<String, Figure> accounts(Engine engine, Map<PrincipalKey, Figure> people) {
+  /** {@return the sums over those at home in each account} */
+  static Map<String, Figure> accounts(Engine engine, Map<PrincipalKey, Figure> people) {
     Map<String, Figure> sums = new HashMap<>();
     engine.catalogue().accounts().keySet().forEach(it -> sums.put(it.value(), Figure.NONE));
     for (Principal it : engine.catalogue().principals().values()) {

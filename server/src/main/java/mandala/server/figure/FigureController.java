@@ -1,6 +1,7 @@
 package mandala.server.figure;
 
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Supplied;
@@ -23,9 +24,15 @@ class FigureController {
 
   private final DailyFigures figures;
   private final ExposureFigures exposures;
+  private final PastExposure past;
   private final RequestContexts contexts;
 
-  FigureController(DailyFigures figures, ExposureFigures exposures, RequestContexts contexts) {
+  FigureController(
+      DailyFigures figures,
+      ExposureFigures exposures,
+      PastExposure past,
+      RequestContexts contexts) {
+    this.past = past;
     this.figures = figures;
     this.exposures = exposures;
     this.contexts = contexts;
@@ -58,9 +65,15 @@ class FigureController {
       @Nullable Long exposure,
       @Nullable Long unused) {}
 
-  /** The figures of the last month. */
-  @GetMapping
-  AccountFigures figures(@PathVariable String key) {
+  /**
+   * What the viewer may know of an account.
+   *
+   * @param people whether they may read all of its units
+   * @param asks whether they may also ask about all access in it
+   */
+  private record Told(AccountKey account, boolean people, boolean asks) {}
+
+  private Told told(String key) {
     RequestContext context = contexts.context();
     ReadPolicy policy = context.readPolicy();
     Catalogue catalogue = context.state().engine().catalogue();
@@ -72,7 +85,49 @@ class FigureController {
         catalogue.units().values().stream()
             .filter(it -> it.account().equals(account))
             .allMatch(it -> policy.may(Supplied.DIRECTORY_READ, ResourceKey.of(it.key())));
-    boolean asks = people && policy.may(Supplied.ACCESS_ASK, ResourceKey.of(account));
+    return new Told(
+        account, people, people && policy.may(Supplied.ACCESS_ASK, ResourceKey.of(account)));
+  }
+
+  /**
+   * How exposed those at home in an account were over time.
+   *
+   * @param days the earliest first; each counts until the next, the last of today. None where the
+   *     viewer may not ask about all access in the account
+   */
+  record AccountExposure(List<ExposureOfDay> days) {}
+
+  /**
+   * The exposure of those at home in an account on a day.
+   *
+   * @param unused the part of it that they did not use, in the window of the policy; absent before
+   *     it was counted
+   */
+  record ExposureOfDay(LocalDate day, long exposure, @Nullable Long unused) {}
+
+  /** Exposure over time. */
+  @GetMapping("/exposure")
+  AccountExposure exposure(@PathVariable String key) {
+    Told told = told(key);
+    List<ExposureOfDay> days = new ArrayList<>();
+    if (told.asks()) {
+      past.of(told.account().value())
+          .forEach(it -> days.add(new ExposureOfDay(it.day(), it.exposure(), null)));
+      exposures
+          .since(ExposureFigures.Of.ACCOUNT, told.account().value(), LocalDate.EPOCH)
+          .forEach(it ->
+              days.add(new ExposureOfDay(it.day(), it.figure().exposure(), it.figure().unused())));
+    }
+    return new AccountExposure(days);
+  }
+
+  /** The figures of the last month. */
+  @GetMapping
+  AccountFigures figures(@PathVariable String key) {
+    Told told = told(key);
+    AccountKey account = told.account();
+    boolean people = told.people();
+    boolean asks = told.asks();
     List<DailyFigures.Day> days = figures.ofMonth(account);
     List<ExposureFigures.Since> exposed =
         asks && !days.isEmpty()

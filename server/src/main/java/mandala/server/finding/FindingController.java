@@ -73,6 +73,7 @@ class FindingController {
    * @param findings a page of them
    * @param total how many pass the filters
    * @param kinds how many there are of each kind, its own filter and that of harm aside
+   * @param owners how many each owner has whom the viewer may read, the filter of owners aside
    * @param elsewhere whether there are more of which the viewer may not know
    */
   record FindingList(
@@ -81,7 +82,11 @@ class FindingController {
       List<FindingRow> findings,
       int total,
       List<KindCount> kinds,
+      List<OwnerCount> owners,
       boolean elsewhere) {}
+
+  /** How many findings somebody takes care of. */
+  record OwnerCount(String key, String name, int many) {}
 
   /** How many findings of one kind there are. */
   record KindCount(String kind, String title, String harm, int many) {}

@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.function.Predicate;
 import mandala.core.change.Change;
 import mandala.core.detect.Harm;
@@ -40,7 +41,6 @@ class FindingService {
   private final History history;
 
   FindingService(SeenFindingReader reader, DraftProposals drafts, History history) {
-
     this.reader = reader;
     this.drafts = drafts;
     this.history = history;
@@ -53,7 +53,9 @@ class FindingService {
     SeenFindingReader.Seen seen = reader.read(context);
     FindingRows views = new FindingRows(context, drafts);
     Predicate<SeenFinding> others = filter(params, views, context);
-    List<SeenFinding> all = seen.findings().stream().filter(others).toList();
+    List<SeenFinding> anybodys = seen.findings().stream().filter(others).toList();
+    List<SeenFinding> all =
+        anybodys.stream().filter(it -> isOwned(it, given(params.owner()), context)).toList();
     List<SeenFinding> some =
         new ArrayList<>(
             all.stream()
@@ -76,7 +78,34 @@ class FindingService {
         some.stream().skip(skip).limit(most).map(views::of).toList(),
         some.size(),
         kinds(all),
+        owners(anybodys, context),
         seen.elsewhere());
+  }
+
+  /** Owners whom the viewer may not read match no key. */
+  private static boolean isOwned(SeenFinding it, String wanted, RequestContext context) {
+    String owner = it.state().owner();
+    return wanted.isEmpty()
+        || (owner == null
+            ? wanted.equals("none")
+            : wanted.equals(owner) && context.naming().tells(Kind.PRINCIPALS, owner));
+  }
+
+  private static List<FindingController.OwnerCount> owners(
+      List<SeenFinding> all, RequestContext context) {
+    Map<String, Integer> owners = new TreeMap<>();
+    for (SeenFinding it : all) {
+      String owner = it.state().owner();
+      if (owner != null && context.naming().tells(Kind.PRINCIPALS, owner)) {
+        owners.merge(owner, 1, Integer::sum);
+      }
+    }
+    return owners.entrySet().stream()
+        .map(it ->
+            new FindingController.OwnerCount(
+                it.getKey(), context.text().name(Kind.PRINCIPALS, it.getKey()), it.getValue()))
+        .sorted(Comparator.comparing(FindingController.OwnerCount::name))
+        .toList();
   }
 
   private static @Nullable Comparator<SeenFinding> order(@Nullable String order) {
@@ -123,14 +152,11 @@ class FindingService {
     Permission.Risk least = given(params.risk()).isEmpty() ? null : risk(given(params.risk()));
     String within = given(params.account());
     AccountKey account = within.isEmpty() ? null : new AccountKey(within);
-    String owner = given(params.owner());
     String about = given(params.about());
     String text = given(params.text()).toLowerCase(Locale.ROOT);
     return it ->
         (least == null || it.risk().compareTo(least) >= 0)
             && (account == null || isIn(it.account(), account, catalogue))
-            && (owner.isEmpty()
-                || owner.equals(it.state().owner() == null ? "none" : it.state().owner()))
             && isInState(params.state(), views.state(it))
             && (about.isEmpty()
                 || (views.isReadable(it.about())

@@ -36,6 +36,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.test.context.SpringBootTest;
 import org.springframework.core.env.Environment;
@@ -565,6 +566,8 @@ class MarkerTest {
     bodies.put("TrimOrder", selections);
     bodies.put("StudyOrder", selections);
     bodies.put("TrimChoice", List.of("{'steps':0}"));
+    bodies.put("TidyOrder", List.of("{}", "{'roles':true}"));
+    bodies.put("TidySelection", List.of("{'steps':[0]}"));
     bodies.put(
         "KeepOrder", List.of("{'rolledAfter':62,'kept':400,'strangersKept':60,'window':180}"));
     bodies.put(
@@ -731,6 +734,22 @@ class MarkerTest {
     }
     assertThat(leaks).as("of %s calls, %s answered", called, answered).isEmpty();
     assertThat(answered).as("of %s calls", called).isGreaterThan(who.equals("nobody") ? 0 : 80);
+  }
+
+  /** What a job answers is fetched by its id, which no other test here has. */
+  @ParameterizedTest
+  @ValueSource(strings = {"noor", "vera", "dario"})
+  void noProposalToTidyTellsOfStrangers(String who) {
+    Caller caller = caller(who);
+    Caller.Answer begun = caller.send("POST", "/api/tidy", "{\"roles\":true}");
+    if (begun.status() == 403) {
+      assertThat(who).as("who may read nobody").isEqualTo("noor");
+      return;
+    }
+    String job = caller.job(begun).get("id").stringValue();
+    Caller.Answer answer = caller.get("/api/tidy/" + job);
+    assertThat(answer.status()).as(answer.body()).isEqualTo(200);
+    assertThat(MARKER.matcher(answer.body()).find()).as(answer.body()).isFalse();
   }
 
   @Test

@@ -30,6 +30,7 @@ import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.MovableClock;
 import mandala.server.excess.ExcessStudies;
+import mandala.server.model.History;
 import mandala.server.model.LiveModel;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -57,6 +58,8 @@ class ExposureFiguresTest {
 
   @Autowired private Environment environment;
   @Autowired private ExposureFigures figures;
+  @Autowired private PastExposure past;
+  @Autowired private History history;
   @Autowired private LiveModel model;
   @Autowired private ExcessStudies studies;
   @Autowired private JdbcTemplate database;
@@ -246,5 +249,58 @@ class ExposureFiguresTest {
     assertThat(dario.get("/api/exposure?account=osier").status()).isEqualTo(404);
     assertThat(dario.get("/api/exposure?most=0").status()).isEqualTo(400);
     assertThat(Caller.as("noor.haddad", environment).get("/api/exposure").status()).isEqualTo(403);
+  }
+
+  @Test
+  void thePastIsWorkedOutWeekByWeek() {
+    database.update("delete from past_exposure");
+    assertThat(past.anotherWeek()).as("before the first count").isFalse();
+    count();
+    LocalDate first = today().minusDays(7);
+    assertThat(past.anotherWeek()).isTrue();
+    Instant then = first.plusDays(1).atStartOfDay(ZoneOffset.UTC).toInstant().minusSeconds(1);
+    Engine engine =
+        Objects.requireNonNull(
+            history.engineAt(history.revisionAt(then).orElseThrow(), model.state()));
+    ExcessStudy study = engine.excess(engine, Use.NONE, new UseWindow(then, 1));
+    Set<PrincipalKey> home =
+        engine.catalogue().principals().values().stream()
+            .filter(it -> it.account().value().equals("quillhaven"))
+            .map(Principal::key)
+            .collect(Collectors.toSet());
+    long expected =
+        study.of(study.everybody()).stream()
+            .filter(it -> home.contains(it.principal()))
+            .mapToLong(Excess::exposure)
+            .sum();
+    assertThat(past.of("quillhaven")).contains(new PastExposure.Then(first, expected));
+    assertThat(expected).isPositive();
+    JsonNode told =
+        Caller.as("ilse.varga", environment)
+            .get("/api/accounts/quillhaven/figures/exposure")
+            .json();
+    assertThat(told.get("days").valueStream())
+        .anySatisfy(it -> {
+          assertThat(it.get("day").stringValue()).isEqualTo(first.toString());
+          assertThat(it.get("exposure").asLong()).isEqualTo(expected);
+          assertThat(it.has("unused")).isFalse();
+        })
+        .last()
+        .satisfies(it -> assertThat(it.has("unused")).isTrue());
+    while (past.doWhereChanged()) {
+      // on to the first revision
+    }
+    assertThat(past.of("quillhaven")).hasSizeBetween(20, 53);
+    assertThat(
+            Caller.as("dario.penn", environment)
+                .get("/api/accounts/quillhaven/figures/exposure")
+                .status())
+        .as("an account that he may not read")
+        .isEqualTo(404);
+    assertThat(
+            Caller.as("tess.aldergate", environment)
+                .get("/api/accounts/larkmoor/figures/exposure")
+                .body())
+        .doesNotContain("exposure\":");
   }
 }

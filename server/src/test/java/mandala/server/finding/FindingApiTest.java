@@ -247,6 +247,7 @@ class FindingApiTest {
 
   @Test
   void aLookIsMadeOnlyWhereSomethingChanged() {
+    look();
     clock.move(Duration.ofMinutes(1));
     assertThat(look.doWhereChanged()).isFalse();
     clock.move(Duration.ofDays(1));
@@ -299,6 +300,8 @@ class FindingApiTest {
     ok(post("ilse.varga", "owner", "{\"ids\": [\"" + BROAD + "\"], \"owner\": \"bas.quill\"}"));
     JsonNode owned = named(list("ilse.varga", "owner=bas.quill"), BROAD);
     assertThat(owned.path("ownerName").stringValue()).isEqualTo("Bas Quill");
+    assertThat(list("ilse.varga", "owner=none").get("owners").toString())
+        .contains("{\"key\":\"bas.quill\",\"name\":\"Bas Quill\",\"many\":1}");
     assertThat(ids(list("ilse.varga", "owner=none&most=500"))).doesNotContain(BROAD);
     ok(post("ilse.varga", "owner", "{\"ids\": [\"" + BROAD + "\"]}"));
     assertThat(ids(list("ilse.varga", "owner=none&most=500"))).contains(BROAD);
