@@ -3,18 +3,10 @@ package mandala.document;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.InputStreamReader;
-import java.io.PushbackReader;
-import java.io.Reader;
-import java.io.UncheckedIOException;
-import java.nio.charset.CodingErrorAction;
 import java.nio.charset.MalformedInputException;
-import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
-import java.util.Collections;
-import java.util.Iterator;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.regex.Matcher;
@@ -24,11 +16,6 @@ import mandala.core.model.check.Fault;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
-import org.apache.commons.csv.CSVException;
-import org.apache.commons.csv.CSVFormat;
-import org.apache.commons.csv.CSVParser;
-import org.apache.commons.csv.CSVRecord;
-import org.apache.commons.csv.DuplicateHeaderMode;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.StreamReadFeature;
@@ -41,16 +28,6 @@ import tools.jackson.databind.json.JsonMapper;
  * where they are left out or null; blank lines do not count. As a table, each line is a record.
  */
 public final class UseReader {
-
-  private static final CSVFormat TABLE =
-      CSVFormat.RFC4180
-          .builder()
-          .setHeader()
-          .setSkipHeaderRecord(true)
-          .setIgnoreEmptyLines(true)
-          .setAllowMissingColumnNames(true)
-          .setDuplicateHeaderMode(DuplicateHeaderMode.ALLOW_ALL)
-          .get();
 
   private static final JsonMapper JSON =
       JsonMapper.builder().enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION).build();
@@ -100,7 +77,7 @@ public final class UseReader {
    */
   public static List<Fault> read(InputStream in, int most, Sink sink) throws IOException {
     List<Fault> faults = new ArrayList<>();
-    BufferedReader lines = new BufferedReader(text(in));
+    BufferedReader lines = new BufferedReader(TableReader.text(in));
     int number = 0;
     try {
       for (String line = lines.readLine();
@@ -121,11 +98,6 @@ public final class UseReader {
     return faults;
   }
 
-  private static InputStreamReader text(InputStream in) {
-    return new InputStreamReader(
-        in, StandardCharsets.UTF_8.newDecoder().onMalformedInput(CodingErrorAction.REPORT));
-  }
-
   /**
    * Reads a table (RFC 4180) whose first line names the columns; what is faulty is left out, and so
    * are columns that nobody asks for.
@@ -138,111 +110,52 @@ public final class UseReader {
    */
   public static List<Fault> readTable(InputStream in, UseColumns columns, int most, Sink sink)
       throws IOException {
-    List<Fault> faults = new ArrayList<>();
-    long line = 0;
-    try (CSVParser rows = TABLE.parse(withoutMark(text(in)))) {
-      for (String needed :
-          List.of(columns.principal(), columns.permission(), columns.resource(), columns.day())) {
-        int found = Collections.frequency(rows.getHeaderNames(), needed);
-        if (found != 1) {
-          faults.add(
-              new Fault(
-                  "line 1",
-                  (found == 0 ? "there is no column '" : "there are several columns '")
-                      + needed
-                      + "'",
-                  "Name each column once on the first line, or change the columns of the source"));
-        }
-      }
-      for (Iterator<CSVRecord> it = rows.iterator();
-          faults.size() < most && (line > 0 || faults.isEmpty()) && it.hasNext(); ) {
-        CSVRecord row = it.next();
-        line = rows.getCurrentLineNumber();
-        row(new Row(row, "line " + line + ": ", faults), columns, sink);
-      }
-    } catch (MalformedInputException _) {
-      faults.add(
-          new Fault(
-              "after line " + Math.max(line, 1),
-              "the file is not UTF-8",
-              "Write it as UTF-8 and try again"));
-    } catch (CSVException | UncheckedIOException e) {
-      faults.add(
-          new Fault(
-              "after line " + Math.max(line, 1),
-              e.getCause() instanceof MalformedInputException
-                  ? "the file is not UTF-8"
-                  : "this is no table: a quoted cell does not end",
-              "Write it as CSV in UTF-8 and try again"));
-    }
-    return faults;
+    return TableReader.read(
+        in,
+        List.of(columns.principal(), columns.permission(), columns.resource(), columns.day()),
+        most,
+        row -> row(row, columns, sink));
   }
 
-  private static Reader withoutMark(Reader in) throws IOException {
-    PushbackReader text = new PushbackReader(in);
-    int first = text.read();
-    if (first >= 0 && first != '\uFEFF') {
-      text.unread(first);
+  private static LocalDate day(TableReader.Row row, String column) {
+    String cell = row.cell(column);
+    Matcher day = DAY.matcher(cell);
+    try {
+      if (day.matches()) {
+        return LocalDate.parse(day.group(1));
+      }
+    } catch (DateTimeParseException _) {
+      // no such day: told below
     }
-    return text;
-  }
-
-  /** A line of a table whose cells are read by the names of their columns. */
-  private record Row(CSVRecord cells, String path, List<Fault> faults) {
-
-    String cell(@Nullable String column) {
-      return column != null && cells.isSet(column) ? cells.get(column).strip() : "";
-    }
-
-    String key(String column) {
-      String cell = cell(column);
-      if (cell.isEmpty() || !Characters.areText(cell)) {
-        faults.add(
+    row.faults()
+        .add(
             new Fault(
-                path + column,
-                cell.isEmpty() ? "there is nothing" : "'" + cell + "' is no key",
-                "Write a key"));
-      }
-      return cell.isEmpty() ? "?" : cell;
-    }
+                row.path() + column,
+                "'" + cell + "' is no day",
+                "Write a date like 2026-05-01, or an instant like 2026-05-01T09:00:00Z"));
+    return LocalDate.EPOCH;
+  }
 
-    LocalDate day(String column) {
-      String cell = cell(column);
-      Matcher day = DAY.matcher(cell);
-      try {
-        if (day.matches()) {
-          return LocalDate.parse(day.group(1));
-        }
-      } catch (DateTimeParseException _) {
-        // no such day: told below
-      }
-      faults.add(
-          new Fault(
-              path + column,
-              "'" + cell + "' is no day",
-              "Write a date like 2026-05-01, or an instant like 2026-05-01T09:00:00Z"));
-      return LocalDate.EPOCH;
-    }
-
-    long count(@Nullable String column) {
-      String cell = cell(column);
-      try {
-        return cell.isEmpty() ? 1 : Long.parseLong(cell);
-      } catch (NumberFormatException _) {
-        faults.add(
-            new Fault(path + column, "'" + cell + "' is no whole number", "Write 1 or more"));
-        return 1;
-      }
+  private static long count(TableReader.Row row, @Nullable String column) {
+    String cell = row.cell(column);
+    try {
+      return cell.isEmpty() ? 1 : Long.parseLong(cell);
+    } catch (NumberFormatException _) {
+      row.faults()
+          .add(
+              new Fault(
+                  row.path() + column, "'" + cell + "' is no whole number", "Write 1 or more"));
+      return 1;
     }
   }
 
-  private static void row(Row row, UseColumns columns, Sink sink) {
+  private static void row(TableReader.Row row, UseColumns columns, Sink sink) {
     int before = row.faults().size();
     PrincipalKey principal = new PrincipalKey(row.key(columns.principal()));
     PermissionKey permission = new PermissionKey(row.key(columns.permission()));
     ResourceKey resource = new ResourceKey(row.key(columns.resource()));
-    LocalDate day = row.day(columns.day());
-    long count = row.count(columns.count());
+    LocalDate day = day(row, columns.day());
+    long count = count(row, columns.count());
     String other = row.cell(columns.actingFor());
     PrincipalKey actingFor = other.isEmpty() ? null : new PrincipalKey(other);
     if (row.faults().size() == before) {

@@ -27,6 +27,7 @@ import picocli.CommandLine.Command;
       ExcessCommand.class,
       ShrinkCommand.class,
       TidyCommand.class,
+      ReconcileCommand.class,
       DemoCommand.class
     })
 public final class CommandLineTool {

@@ -111,7 +111,7 @@ class TidyCommandTest {
     assertThat(mined.exit()).as(mined.err()).isZero();
     assertThat(mined.out())
         .startsWith("21 statements before, 12 after")
-        .contains("role mined-role-1 replaces 3 assignments each for 6 subjects");
+        .contains("role “one + three + two” replaces 3 assignments each for 6 subjects");
   }
 
   @Test
