@@ -53,6 +53,7 @@ final class Application implements AutoCloseable {
             .run(
                 "--server.port=" + port,
                 "--mandala.keys=target/keys/" + database,
+                "--mandala.rest=1",
                 "--spring.datasource.url=" + url + database,
                 "--spring.datasource.username=" + user,
                 "--spring.datasource.password=" + password,

@@ -5,21 +5,27 @@ import java.time.Duration;
 import java.time.Instant;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.beans.factory.annotation.Value;
 
 /** Costly work that is done within minutes of a change, and rests for long after each time. */
 public abstract class WorkWhereChanged implements RecurringWork {
 
   private static final Logger LOG = LoggerFactory.getLogger(WorkWhereChanged.class);
 
-  /** Minimum pause between two times, in times that the first of them took. */
-  private static final int REST = 20;
-
   private final Clock clock;
   private volatile Instant restsUntil = Instant.MIN;
+  private volatile int rest = 20;
 
   /** Measures its rests by a clock. */
   protected WorkWhereChanged(Clock clock) {
     this.clock = clock;
+  }
+
+  /** Sets the minimum pause between two times, as a multiple of what the first of them took. */
+  @Autowired
+  void setRest(@Value("${mandala.rest}") int times) {
+    rest = times;
   }
 
   /** {@return whether anything was another than the last time}: then it was done */
@@ -39,7 +45,7 @@ public abstract class WorkWhereChanged implements RecurringWork {
     long nanos = System.nanoTime();
     if (doWhereChanged()) {
       Duration took = Duration.ofNanos(System.nanoTime() - nanos);
-      restsUntil = begun.plus(took.multipliedBy(REST));
+      restsUntil = begun.plus(took.multipliedBy(rest));
       LOG.debug("Did '{}' in {}", name(), took);
     }
   }
