@@ -29,7 +29,7 @@ export default function ExposureScatter({ people, first, onOpen }: Props) {
   return (
     <ResponsiveContainer width="100%" height={430}>
       <ScatterChart
-        margin={{ top: 16, right: 24, bottom: 26, left: 4 }}
+        margin={{ top: 16, right: 40, bottom: 26, left: 4 }}
         title="People by exposure and unused share"
       >
         <CartesianGrid stroke="var(--hairline)" />

@@ -134,6 +134,7 @@ export function TrimChoice({ trim, job, onKeep }: Props) {
       ) : (
         <Button
           type="primary"
+          style={{ marginTop: 10 }}
           disabled={changes === 0}
           loading={take.isPending}
           onClick={() => take.mutate(choiceOf(point?.steps ?? 0, fates, until))}

@@ -49,15 +49,7 @@ public final class DiscrepancyText {
               + " on "
               + places(it.places())
               + " in the system, and the model doesn't allow it";
-      case Discrepancy.Different it ->
-          name(it.who())
-              + " holds "
-              + name(it.permission())
-              + " elsewhere"
-              + (it.missing().isEmpty() ? "" : ": not on " + places(it.missing()))
-              + (it.extra().isEmpty()
-                  ? ""
-                  : (it.missing().isEmpty() ? ": " : ", but ") + "on " + places(it.extra()));
+      case Discrepancy.Different it -> different(it);
       case Discrepancy.UnknownPerson it ->
           "Nobody in the model has the identity '" + it.identity() + "'" + lines(it.lines());
       case Discrepancy.Orphaned it ->
@@ -67,6 +59,18 @@ public final class DiscrepancyText {
               + "'"
               + lines(it.lines());
     };
+  }
+
+  private String different(Discrepancy.Different it) {
+    String who = name(it.who());
+    String what = name(it.permission());
+    if (it.extra().isEmpty()) {
+      return who + " should hold " + what + " on " + places(it.missing()) + ", too";
+    }
+    String held = who + " holds " + what + " on " + places(it.extra()) + " in the system";
+    return it.missing().isEmpty()
+        ? held + ", too, where the model doesn't allow it"
+        : held + ", and should hold it on " + places(it.missing());
   }
 
   private static String lines(int many) {

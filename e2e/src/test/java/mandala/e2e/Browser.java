@@ -4,9 +4,12 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.NoSuchElementException;
+import mandala.core.model.key.PrincipalKey;
+import mandala.server.session.DemoCredentials;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebDriverException;
@@ -259,6 +262,15 @@ final class Browser implements AutoCloseable {
     if (!name.equals(see("[data-self], .problem").getDomAttribute("data-self"))) {
       throw new IllegalStateException("Signing in as " + name + " failed: " + text());
     }
+  }
+
+  /** Applies the draft in view with the second factor of its owner, a person of the demo. */
+  void applyDraft(String owner) {
+    see("input#proof");
+    freshCodes.run();
+    type("input#proof", DemoCredentials.codeOf(new PrincipalKey(owner), Instant.now()));
+    click("section[aria-label='Apply'] button[type=submit]");
+    read("Revert in a new draft");
   }
 
   @Override

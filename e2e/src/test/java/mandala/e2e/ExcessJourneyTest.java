@@ -6,14 +6,11 @@ import static org.awaitility.Awaitility.await;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import mandala.core.change.ModelDifference;
 import mandala.core.model.AccessModel;
-import mandala.core.model.key.PrincipalKey;
 import mandala.server.model.LiveModel;
-import mandala.server.session.DemoCredentials;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -78,12 +75,7 @@ class ExcessJourneyTest {
     browser.choose("button", "to a new draft");
     browser.choose("a", "Open the draft");
     browser.read("Trim the access of Odile Farrow");
-    browser.see("input#proof");
-    application.part(JdbcTemplate.class).update("update credential set totp_last_step = -1");
-    browser.type(
-        "input#proof", DemoCredentials.codeOf(new PrincipalKey("ilse.varga"), Instant.now()));
-    browser.click("section[aria-label='Apply'] button[type=submit]");
-    browser.read("Revert in a new draft");
+    browser.applyDraft("ilse.varga");
     browser.open("/people/odile.farrow?tab=use&days=90");
     browser.read("Not used in 90 days");
     assertThat(exposure(browser)).isLessThan(exposed);

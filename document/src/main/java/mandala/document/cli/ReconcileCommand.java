@@ -140,7 +140,9 @@ final class ReconcileCommand implements Callable<Integer> {
           .forEach(it -> out.printf("%-9s  %s%n", DiscrepancyText.kind(it), text.of(it)));
       answer
           .untranslated()
-          .forEach((term, many) -> out.println("no meaning  " + term + ", on " + many + " lines"));
+          .forEach((term, many) ->
+              out.println(
+                  "no meaning  " + term + ", on " + many + (many == 1 ? " line" : " lines")));
       out.println(
           answer.discrepancies().size()
               + " discrepancies; "

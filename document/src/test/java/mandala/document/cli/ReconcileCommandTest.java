@@ -91,7 +91,41 @@ class ReconcileCommandTest {
             "unknown    Nobody in the model has the identity 'x.stranger', which holds 2 things",
             "orphaned   Hanne Sorrel is not active and still has the identity 'hanne.sorrel',"
                 + " which holds 1 thing",
-            "no meaning  entitlement Boss, on 1 lines");
+            "no meaning  entitlement Boss, on 1 line");
+  }
+
+  /** The sample of docs/reconcile.md has a case of each kind. */
+  @Test
+  void theSampleShowsEachKind() throws IOException {
+    Path samples = Path.of("../docs/samples");
+    StringWriter out = new StringWriter();
+    int exit =
+        CommandLineTool.run(
+            new PrintWriter(out),
+            new PrintWriter(new StringWriter()),
+            "reconcile",
+            folder.resolve("model.json").toString(),
+            samples.resolve("loans-desk-held.csv").toString(),
+            "--terms",
+            samples.resolve("loans-desk-terms.csv").toString(),
+            "--identity",
+            "user",
+            "--entitlement",
+            "level",
+            "--place",
+            "site",
+            "--at",
+            "2026-11-30T09:00:00Z");
+    assertThat(exit).isEqualTo(1);
+    assertThat(out.toString().lines())
+        .anyMatch(it -> it.startsWith("missing    Samir Dalca should hold Approve loans on "))
+        .anyMatch(it -> it.startsWith("extra      Corin Bladen holds Open the loans desk on "))
+        .anyMatch(it ->
+            it.startsWith("different  Gil Moreau holds View loans on Loan 103")
+                && it.endsWith(" in the system, too, where the model doesn't allow it"))
+        .anyMatch(it -> it.startsWith("unknown    Nobody in the model has the identity"))
+        .anyMatch(it -> it.startsWith("orphaned   Hanne Sorrel is not active"))
+        .contains("10 discrepancies; 111 agree, of 39 lines");
   }
 
   @Test
