@@ -81,6 +81,26 @@ describe("findings", () => {
     expect(screen.getByRole("button", { name: "Clear filters" })).toBeDefined();
   });
 
+  it("are those of an owner, or of nobody", async () => {
+    const calls = serve(answer([finding("map-room")]));
+    show(<FindingList />, "/checks");
+    await screen.findByRole("row", { name: /map-room/ });
+    await userEvent.click(screen.getByRole("combobox", { name: "Owner" }));
+    expect(await screen.findByTitle("No owner")).toBeDefined();
+    await userEvent.click(screen.getByTitle("Bas Quill (3)"));
+    await waitFor(() =>
+      expect(calls.findLast((it) => it.path === "/api/findings")?.query).toMatchObject({
+        owner: "bas.quill",
+      }),
+    );
+    await userEvent.click(screen.getByRole("button", { name: "Clear filters" }));
+    await waitFor(() =>
+      expect(calls.findLast((it) => it.path === "/api/findings")?.query).not.toHaveProperty(
+        "owner",
+      ),
+    );
+  });
+
   it("open with what settles them, which goes into the draft", async () => {
     const sent: unknown[] = [];
     serve({

@@ -61,7 +61,7 @@ class TidyApiTest {
     }
   }
 
-  /** Takes some proposals and returns what the draft does to everybody, as told to its author. */
+  /** Takes some proposals and returns what the draft does to everybody, as its author sees it. */
   private static JsonNode impactOf(Caller who, Found found, List<Integer> steps) {
     JsonNode taken = ok(who.send("POST", found.path() + "/draft", "{\"steps\":" + steps + "}"));
     String draft = taken.get("draft").stringValue();
