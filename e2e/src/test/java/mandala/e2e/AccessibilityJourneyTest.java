@@ -35,7 +35,7 @@ class AccessibilityJourneyTest {
           List.of("/rights/sets", "New permission set"),
           List.of("/rights/permissions?type=loan", "Approve loans"),
           List.of("/rights/bridges", "New bridge"),
-          List.of("/rights/tidy", "Look for proposals"),
+          List.of("/rights/tidy", "Also combine assignments"),
           List.of("/places?at=l-van-1", "full: set here"),
           List.of("/places?at=account:quillhaven", "Show numbers"),
           List.of("/checks", "holds both sides"),
