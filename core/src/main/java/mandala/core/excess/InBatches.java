@@ -15,7 +15,7 @@ public final class InBatches {
   /**
    * Works through a list.
    *
-   * @param size how many come at a time, and are told to the watch together
+   * @param size how many come at a time; the watch is called after each batch
    * @param watch told how far it is, and asked whether to go on
    * @param work called once for each batch; from any thread
    * @return whether it was not broken off

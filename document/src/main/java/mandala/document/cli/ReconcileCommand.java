@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.PrintWriter;
 import java.nio.file.Files;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -79,33 +78,31 @@ final class ReconcileCommand implements Callable<Integer> {
   @Spec private CommandSpec spec = CommandSpec.create();
 
   @Override
-  public Integer call() throws ModelFile.Unusable, IOException {
+  public Integer call() throws ModelFile.Unusable {
     Engine engine = Engine.of(ModelFile.read(model, spec.commandLine().getErr()));
-    HeldReader.Read read;
-    try (InputStream in = open(terms)) {
-      read = HeldReader.terms(in, engine.catalogue());
-    }
+    HeldReader.Read read = terms(engine);
     requireFaultless(terms, read.faults());
     List<HeldLine> lines = new ArrayList<>();
-    try (InputStream in = open(held)) {
-      requireFaultless(
-          held,
-          HeldReader.read(
-              in,
-              new HeldReader.Columns(identity, entitlement, place),
-              Integer.MAX_VALUE,
-              lines::add));
-    }
+    requireFaultless(held, held(lines));
     Reconciliation.Answer answer = Reconciliation.of(engine, Instants.of(at), read.terms(), lines);
     print(answer, new DiscrepancyText(engine.catalogue(), Naming.ALL), spec.commandLine().getOut());
-    return answer.discrepancies().isEmpty() ? 0 : 1;
+    return answer.discrepancies().isEmpty() ? 0 : ModelFile.FOUND;
   }
 
-  private static InputStream open(Path file) throws ModelFile.Unusable, IOException {
-    try {
-      return Files.newInputStream(file);
-    } catch (NoSuchFileException _) {
-      throw new ModelFile.Unusable("There is no file " + file + ".", ModelFile.UNUSABLE);
+  private HeldReader.Read terms(Engine engine) throws ModelFile.Unusable {
+    try (InputStream in = Files.newInputStream(terms)) {
+      return HeldReader.terms(in, engine.catalogue());
+    } catch (IOException _) {
+      throw ModelFile.unreadable(terms);
+    }
+  }
+
+  private List<Fault> held(List<HeldLine> lines) throws ModelFile.Unusable {
+    HeldReader.Columns columns = new HeldReader.Columns(identity, entitlement, place);
+    try (InputStream in = Files.newInputStream(held)) {
+      return HeldReader.read(in, columns, Integer.MAX_VALUE, lines::add);
+    } catch (IOException _) {
+      throw ModelFile.unreadable(held);
     }
   }
 
@@ -114,7 +111,7 @@ final class ReconcileCommand implements Callable<Integer> {
       PrintWriter err = spec.commandLine().getErr();
       faults.forEach(it -> err.println(file + ": " + it));
       throw new ModelFile.Unusable(
-          file + " has " + faults.size() + " faults; nothing was compared.", 1);
+          file + " has " + faults.size() + " faults; nothing was compared.", ModelFile.FOUND);
     }
   }
 

@@ -129,6 +129,22 @@ class ReconcileCommandTest {
   }
 
   @Test
+  void aFileThatIsNotThereIsNamed() {
+    StringWriter err = new StringWriter();
+    int exit =
+        CommandLineTool.run(
+            new PrintWriter(new StringWriter()),
+            new PrintWriter(err, true),
+            "reconcile",
+            folder.resolve("model.json").toString(),
+            folder.resolve("held.csv").toString(),
+            "--terms",
+            folder.resolve("gone.csv").toString());
+    assertThat(exit).isEqualTo(ModelFile.UNUSABLE);
+    assertThat(err.toString()).contains("gone.csv").doesNotContain("Exception");
+  }
+
+  @Test
   void programsReadItAsJson() throws IOException {
     Run run =
         run(

@@ -52,7 +52,7 @@ final class FindingRows {
         || text(it).name(it.about()).toLowerCase(Locale.ROOT).contains(lowerCase);
   }
 
-  /** Of what is told only because somebody holds it, the key is not. */
+  /** The key of what is listed only because somebody holds it stays hidden. */
   boolean isReadable(Key key) {
     return context.naming().tells(TroubleText.kind(key), key.value());
   }

@@ -58,7 +58,7 @@ class SeenFindingReader {
   record Seen(FindingStore.Known known, List<SeenFinding> findings, boolean elsewhere) {}
 
   /**
-   * {@return the findings that a viewer may be told of}
+   * {@return the findings that a viewer may know}
    *
    * @throws Problem if they may read nobody
    */
