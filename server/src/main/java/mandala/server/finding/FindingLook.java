@@ -125,9 +125,16 @@ public class FindingLook extends WorkWhereChanged {
 
   private void keep(
       Detectors.Answer answer, LiveModel.State state, ExcessStudies.Basis basis, Instant now) {
-    boolean first = store.basis() == null;
+    store.lock();
+    ExcessStudies.Basis kept = store.basis();
+    if (basis.equals(kept) || (kept != null && kept.revision() > basis.revision())) {
+      return; // another look, made meanwhile, saw as much
+    }
+    boolean first = kept == null;
     Map<String, KeptFinding> before = new HashMap<>();
-    store.known().findings().forEach(it -> before.put(it.it().id(), it));
+    if (!first) {
+      store.read().findings().forEach(it -> before.put(it.it().id(), it));
+    }
     List<KeptFinding> changed = new ArrayList<>();
     List<Detection> news = new ArrayList<>();
     for (Detection it : answer.found()) {

@@ -65,6 +65,11 @@ class FindingStore {
         .orElse(null);
   }
 
+  /** Has looks kept one after the other, until the transaction ends. */
+  void lock() {
+    database.query("select pg_advisory_xact_lock(hashtext('findings'))", _ -> {});
+  }
+
   void looked(ExcessStudies.Basis basis, Instant at, Set<Detector> cut) {
     database.update("delete from finding_look");
     database.update(
@@ -98,7 +103,8 @@ class FindingStore {
     return last;
   }
 
-  private Known read() {
+  /** {@return all that is kept}, as it is now */
+  Known read() {
     List<KeptFinding> all =
         database.query(
             "select trouble, risk, weight, people, homes, since, revision, resolved_at, within from finding",
