@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.ArrayList;
 import java.util.List;
 import mandala.core.change.Change;
+import mandala.core.model.Assignment;
+import mandala.core.model.key.AssignmentKey;
 import mandala.core.model.Group;
 import mandala.server.Altered;
 import mandala.server.ApiTest;
@@ -131,11 +133,30 @@ class TidyApiTest {
   @Test
   void aDelegatedAdministratorGetsWhatTheyMayChange() {
     Caller delegated = Caller.as("dario.penn", environment);
-    Found found = Found.by(delegated, "{\"roles\":true}");
-    assertThat(found.answer().get("part").asBoolean()).isTrue();
-    assertThat(found.answer().toString())
-        .as("shared roles, other accounts, and denies, which tell of everybody")
-        .doesNotContain("Strongroom", "no-effect", "Osier", "Rolf Dane");
+    List<Change> copies = new ArrayList<>();
+    for (String key :
+        List.of("f-collections.cataloguer", "f-guards-strongroom", "o-collections.cataloguer")) {
+      Assignment it = model.engine().catalogue().assignments().get(new AssignmentKey(key));
+      assertThat(it).as(key).isNotNull();
+      copies.add(new Change.Added(Altered.with(it, "key", key + "-copy")));
+    }
+    model.change(copies);
+    try {
+      Found found = Found.by(delegated, "{\"roles\":true}");
+      assertThat(found.answer().get("part").asBoolean()).isTrue();
+      assertThat(found.steps())
+          .as("not the strongroom's, which they may not assign, nor another account's")
+          .hasSize(1);
+      assertThat(found.steps().getFirst().get("said").toString())
+          .contains("Collections no longer gets Cataloguer");
+      assertThat(found.answer().toString())
+          .as("shared roles, other accounts, and denies, which tell of everybody")
+          .doesNotContain("Strongroom", "no-effect", "Osier", "Rolf Dane");
+      assertThat(impactOf(delegated, found, List.of(0)).get("summary").stringValue())
+          .startsWith("No one gains or loses a right; ");
+    } finally {
+      model.change(copies.reversed().stream().map(Change::inverse).toList());
+    }
   }
 
   @Test
