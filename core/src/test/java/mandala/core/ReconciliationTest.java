@@ -16,6 +16,8 @@ import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.LongStream;
+import mandala.core.change.Change;
+import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Permission;
@@ -24,8 +26,10 @@ import mandala.core.model.Resource;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
+import mandala.core.question.Decision;
 import mandala.core.question.Session;
 import mandala.core.question.Verdict;
+import mandala.core.reconcile.Adoption;
 import mandala.core.reconcile.Discrepancy;
 import mandala.core.reconcile.HeldLine;
 import mandala.core.reconcile.Reconciliation;
@@ -81,8 +85,12 @@ class ReconciliationTest {
     assertThat(answer.discrepancies().stream().map(Discrepancy::id)).doesNotHaveDuplicates();
   }
 
+  private static final Map<String, Integer> ADOPTED = new HashMap<>();
+
   @AfterAll
   static void eachKindWasMet() {
+    assertThat(ADOPTED.keySet()).containsExactlyInAnyOrder("settled", "left", "Added", "Removed");
+    assertThat(ADOPTED.values()).as("%s", ADOPTED).allMatch(it -> it > 0);
     assertThat(FOUND.keySet())
         .containsExactlyInAnyOrder(Discrepancy.class.getPermittedSubclasses());
   }
@@ -189,6 +197,106 @@ class ReconciliationTest {
       }
     }
     return agreeing;
+  }
+
+  /** What is adopted agrees afterwards, the rest differs as before, and nobody else changes. */
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void whatIsAdoptedAgrees(long seed) {
+    AccessModel model = RandomModels.model(seed);
+    Random random = new Random(seed);
+    Engine engine = Engine.of(model);
+    Map<String, Terms.Area> places = new LinkedHashMap<>();
+    for (Resource it : some(model.resources(), 4, random)) {
+      places.put("P " + it.key(), new Terms.Area(it.key(), random.nextInt(3) == 0));
+    }
+    Map<String, List<PermissionKey>> entitlements = new LinkedHashMap<>();
+    for (Permission it : some(model.permissions(), 3, random)) {
+      entitlements.put("E " + it.key(), List.of(it.key()));
+    }
+    Terms terms = new Terms(Map.of(), entitlements, places);
+    List<HeldLine> lines = lines(model, entitlements.keySet(), places.keySet(), random);
+    List<Discrepancy> before = Reconciliation.of(engine, AT, terms, lines).discrepancies();
+    List<Discrepancy> chosen = some(before, 3, random);
+    Adoption.Answer answer = Adoption.of(engine, AT, chosen);
+    Set<Discrepancy> settled = new HashSet<>(chosen);
+    settled.removeAll(answer.left());
+    ADOPTED.merge("settled", settled.size(), Integer::sum);
+    ADOPTED.merge("left", answer.left().size(), Integer::sum);
+    answer.changes().forEach(ReconciliationTest::count);
+    Engine after =
+        Engine.of(Draft.of(answer.changes()).appliedUnchecked(engine.catalogue()).model());
+    List<Discrepancy> now = Reconciliation.of(after, AT, terms, lines).discrepancies();
+    Set<String> differing = new HashSet<>();
+    now.forEach(it -> differing.addAll(rights(it)));
+    assertThat(settled)
+        .allSatisfy(it -> assertThat(differing).doesNotContainAnyElementsOf(rights(it)));
+    Reference reference = new Reference(after.catalogue().model());
+    for (Discrepancy it : settled) {
+      if (it instanceof Discrepancy.Extra(var who, var permission, var added)) {
+        assertThat(added)
+            .allSatisfy(place ->
+                assertThat(
+                        reference.verdict(new Session(who, AT, true, null).asks(permission, place)))
+                    .isEqualTo(Verdict.ALLOWED));
+      }
+    }
+    for (Discrepancy it : settled) {
+      if (it instanceof Discrepancy.Extra(var who, var permission, var added)) {
+        Discrepancy opposite = new Discrepancy.Missing(who, permission, added);
+        Adoption.Answer back = Adoption.of(after, AT, List.of(opposite));
+        back.changes().forEach(ReconciliationTest::count);
+        Engine again = after.after(back.changes());
+        assertThat(back.left()).isEmpty();
+        assertThat(added)
+            .allSatisfy(place ->
+                assertThat(again.decide(new Session(who, AT, true, null).asks(permission, place)))
+                    .returns(false, Decision::allowed));
+      }
+    }
+    Set<PrincipalKey> concerned = new HashSet<>();
+    for (Discrepancy it : settled) {
+      concerned.add(
+          switch (it) {
+            case Discrepancy.Missing(var who, var _, var _) -> who;
+            case Discrepancy.Extra(var who, var _, var _) -> who;
+            case Discrepancy.Different(var who, var _, var _, var _) -> who;
+            case Discrepancy.UnknownPerson _, Discrepancy.Orphaned _ ->
+                throw new AssertionError("No change of the model settles " + it);
+          });
+    }
+    assertThat(now.stream().filter(it -> !isOf(it, concerned)))
+        .containsExactlyElementsOf(before.stream().filter(it -> !isOf(it, concerned)).toList());
+  }
+
+  /** Who differs in what, where: what is given may bring other permissions with it elsewhere. */
+  private static List<String> rights(Discrepancy discrepancy) {
+    List<String> rights = new ArrayList<>();
+    switch (discrepancy) {
+      case Discrepancy.Missing(var who, var what, var places) ->
+          places.forEach(it -> rights.add("missing " + who + " " + what + " " + it));
+      case Discrepancy.Extra(var who, var what, var places) ->
+          places.forEach(it -> rights.add("extra " + who + " " + what + " " + it));
+      case Discrepancy.Different(var who, var what, var missing, var extra) -> {
+        rights.addAll(rights(new Discrepancy.Missing(who, what, missing)));
+        rights.addAll(rights(new Discrepancy.Extra(who, what, extra)));
+      }
+      case Discrepancy.UnknownPerson _, Discrepancy.Orphaned _ -> rights.add(discrepancy.id());
+    }
+    return rights;
+  }
+
+  private static void count(Change it) {
+    ADOPTED.merge(it.getClass().getSimpleName(), 1, Integer::sum);
+  }
+
+  private static boolean isOf(Discrepancy it, Set<PrincipalKey> some) {
+    return switch (it) {
+      case Discrepancy.Missing(var who, var _, var _) -> some.contains(who);
+      case Discrepancy.Extra(var who, var _, var _) -> some.contains(who);
+      case Discrepancy.Different(var who, var _, var _, var _) -> some.contains(who);
+      case Discrepancy.UnknownPerson _, Discrepancy.Orphaned _ -> false;
+    };
   }
 
   private static final PrincipalKey ADA = new PrincipalKey("ada");

@@ -9,7 +9,6 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
@@ -25,7 +24,6 @@ import mandala.core.model.key.ResourceKey;
 import mandala.core.present.Access;
 import mandala.core.question.Session;
 import mandala.core.question.Verdict;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Compares what another system says its people hold with what the model allows at an instant: to
@@ -43,12 +41,13 @@ public final class Reconciliation {
   private final Map<PermissionKey, Set<ResourceKey>> compared = new LinkedHashMap<>();
 
   private final Map<Terms.Area, Set<ResourceKey>> covered = new HashMap<>();
-  private final Map<String, PrincipalKey> byEmail = new HashMap<>();
+  private final Identities identities;
 
   private Reconciliation(Engine engine, Instant at, Terms terms) {
     this.engine = engine;
     this.at = at;
     this.terms = terms;
+    this.identities = new Identities(engine.catalogue(), terms);
   }
 
   /**
@@ -85,7 +84,7 @@ public final class Reconciliation {
     Map<String, Integer> orphaned = new TreeMap<>();
     Map<String, Integer> untranslated = new TreeMap<>();
     for (HeldLine line : lines) {
-      PrincipalKey who = personOf(line.identity());
+      PrincipalKey who = identities.of(line.identity());
       List<PermissionKey> permissions = terms.entitlements().get(line.entitlement());
       Terms.Area area = terms.places().get(line.place());
       if (permissions == null) {
@@ -117,7 +116,8 @@ public final class Reconciliation {
     unknown.forEach((identity, many) -> found.add(new Discrepancy.UnknownPerson(identity, many)));
     orphaned.forEach((identity, many) ->
         found.add(
-            new Discrepancy.Orphaned(identity, Objects.requireNonNull(personOf(identity)), many)));
+            new Discrepancy.Orphaned(
+                identity, Objects.requireNonNull(identities.of(identity)), many)));
     return new Answer(found, agreeing, lines.size(), untranslated);
   }
 
@@ -130,11 +130,6 @@ public final class Reconciliation {
   }
 
   private void prepare() {
-    for (Principal it : engine.catalogue().principals().values()) {
-      if (it.email() != null) {
-        byEmail.put(it.email().toLowerCase(Locale.ROOT), it.key());
-      }
-    }
     Set<ResourceKey> all = new TreeSet<>(ORDER);
     terms.places().values().forEach(it -> all.addAll(covered(it)));
     Catalogue catalogue = engine.catalogue();
@@ -185,15 +180,6 @@ public final class Reconciliation {
       }
     }
     return false;
-  }
-
-  private @Nullable PrincipalKey personOf(String identity) {
-    PrincipalKey listed = terms.people().get(identity);
-    if (listed == null) {
-      listed = byEmail.get(identity.toLowerCase(Locale.ROOT));
-    }
-    PrincipalKey key = listed != null || identity.isBlank() ? listed : new PrincipalKey(identity);
-    return key != null && engine.catalogue().principals().containsKey(key) ? key : null;
   }
 
   /** Compares one person; returns in how many permissions that they hold both agree. */

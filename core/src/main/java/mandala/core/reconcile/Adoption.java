@@ -1,0 +1,199 @@
+package mandala.core.reconcile;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.List;
+import mandala.core.change.Change;
+import mandala.core.engine.Engine;
+import mandala.core.model.About;
+import mandala.core.model.Assignment;
+import mandala.core.model.Clause;
+import mandala.core.model.Gives;
+import mandala.core.model.Principal;
+import mandala.core.model.Subject;
+import mandala.core.model.Term;
+import mandala.core.model.Window;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PermissionKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.ResourceKey;
+import mandala.core.present.Access;
+import mandala.core.question.Difference;
+import mandala.core.question.Session;
+import mandala.core.question.Verdict;
+
+/**
+ * Changes the model so that it says what another system holds: what is extra there is given in the
+ * model, what is missing there is taken. A right is taken by removing what gives somebody nothing
+ * else, and by a deny where there is no such assignment. Each change is proved on the engine.
+ */
+public final class Adoption {
+
+  private static final Comparator<AssignmentKey> ORDER = Comparator.comparing(AssignmentKey::value);
+
+  private final Instant at;
+  private final List<Change> changes = new ArrayList<>();
+  private Engine now;
+
+  private Adoption(Engine engine, Instant at) {
+    this.now = engine;
+    this.at = at;
+  }
+
+  /**
+   * What came of it.
+   *
+   * @param changes in an order in which each fits what those before left
+   * @param left what no such change settles: of identities, and where a deny, a seal or a rule of
+   *     the model stands against it
+   */
+  public record Answer(List<Change> changes, List<Discrepancy> left) {
+    /** Copies its lists. */
+    public Answer {
+      changes = List.copyOf(changes);
+      left = List.copyOf(left);
+    }
+  }
+
+  /** {@return what settles some discrepancies} at an instant */
+  public static Answer of(Engine engine, Instant at, Collection<Discrepancy> some) {
+    List<Discrepancy> left = new ArrayList<>();
+    List<Discrepancy> tried = new ArrayList<>(some);
+    // what is given first can be taken in part: a permission may bring others with it
+    tried.sort(Comparator.comparing(it -> !(it instanceof Discrepancy.Extra)));
+    while (true) {
+      Adoption adoption = new Adoption(engine, at);
+      List<Discrepancy> failed = new ArrayList<>();
+      tried.stream().filter(it -> !adoption.settles(it)).forEach(failed::add);
+      tried.stream().filter(it -> !adoption.agrees(it)).forEach(failed::add);
+      left.addAll(failed);
+      if (!tried.removeAll(failed)) {
+        return new Answer(adoption.changes, some.stream().filter(left::contains).toList());
+      }
+    }
+  }
+
+  /** Whether what was settled stayed so: what came after may stand against it. */
+  private boolean agrees(Discrepancy discrepancy) {
+    return switch (discrepancy) {
+      case Discrepancy.Missing it -> agrees(it.who(), it.permission(), it.places(), List.of());
+      case Discrepancy.Extra it -> agrees(it.who(), it.permission(), List.of(), it.places());
+      case Discrepancy.Different it -> agrees(it.who(), it.permission(), it.missing(), it.extra());
+      case Discrepancy.UnknownPerson _, Discrepancy.Orphaned _ -> false;
+    };
+  }
+
+  private boolean settles(Discrepancy discrepancy) {
+    return switch (discrepancy) {
+      case Discrepancy.Missing it -> settles(it.who(), it.permission(), it.places(), List.of());
+      case Discrepancy.Extra it -> settles(it.who(), it.permission(), List.of(), it.places());
+      case Discrepancy.Different it -> settles(it.who(), it.permission(), it.missing(), it.extra());
+      case Discrepancy.UnknownPerson _, Discrepancy.Orphaned _ -> false;
+    };
+  }
+
+  /** All of it, or nothing. */
+  private boolean settles(
+      PrincipalKey who, PermissionKey what, List<ResourceKey> taken, List<ResourceKey> given) {
+    Principal principal = now.catalogue().principals().get(who);
+    if (principal == null) {
+      return false;
+    }
+    Engine before = now;
+    int done = changes.size();
+    Subject subject = new Subject.OfPrincipal(principal.kind(), who);
+    takeAway(subject, who, what, taken);
+    List<ResourceKey> still = taken.stream().filter(it -> isAllowed(who, what, it)).toList();
+    if (!still.isEmpty()) {
+      change(new Change.Added(assignment(subject, who, what, still, Assignment.Effect.DENY)));
+    }
+    if (!given.isEmpty()) {
+      change(new Change.Added(assignment(subject, who, what, given, Assignment.Effect.ALLOW)));
+    }
+    if (agrees(who, what, taken, given)) {
+      return true;
+    }
+    changes.subList(done, changes.size()).clear();
+    now = before;
+    return false;
+  }
+
+  private boolean agrees(
+      PrincipalKey who, PermissionKey what, List<ResourceKey> taken, List<ResourceKey> given) {
+    return taken.stream().noneMatch(it -> isAllowed(who, what, it))
+        && given.stream().allMatch(it -> isAllowed(who, what, it));
+  }
+
+  /** Removes assignments to somebody alone that give nothing but what is to be taken. */
+  private void takeAway(
+      Subject subject, PrincipalKey who, PermissionKey what, List<ResourceKey> taken) {
+    if (taken.isEmpty()) {
+      return;
+    }
+    List<Assignment> own =
+        now.catalogue().assignments().values().stream()
+            .filter(it -> it.subject().equals(subject))
+            .filter(it -> it.effect() == Assignment.Effect.ALLOW)
+            .filter(it -> it.mode() == Assignment.Mode.STANDING)
+            .sorted(Comparator.comparing(Assignment::key, ORDER))
+            .toList();
+    for (Assignment it : own) {
+      Access had = access(now, who);
+      Change removal = new Change.Removed(it);
+      Engine after = now.after(List.of(removal));
+      Access has = access(after, who);
+      Difference difference = had.difference(has);
+      long wanted =
+          taken.stream()
+              .filter(place -> had.verdict(what, place) == Verdict.ALLOWED)
+              .filter(place -> has.verdict(what, place) != Verdict.ALLOWED)
+              .count();
+      if (wanted > 0 && difference.gained() == 0 && difference.lost() == wanted) {
+        changes.add(removal);
+        now = after;
+      }
+    }
+  }
+
+  private void change(Change change) {
+    changes.add(change);
+    now = now.after(List.of(change));
+  }
+
+  private boolean isAllowed(PrincipalKey who, PermissionKey what, ResourceKey place) {
+    return access(now, who).verdict(what, place) == Verdict.ALLOWED;
+  }
+
+  private Access access(Engine engine, PrincipalKey who) {
+    return engine.access(new Session(who, at, true, null));
+  }
+
+  private Assignment assignment(
+      Subject subject,
+      PrincipalKey who,
+      PermissionKey what,
+      List<ResourceKey> places,
+      Assignment.Effect effect) {
+    return new Assignment(
+        freeKey(who + "-" + what + (effect == Assignment.Effect.DENY ? "-denied" : "")),
+        About.NONE,
+        subject,
+        new Gives.OfPermission(what),
+        effect,
+        places.stream().map(it -> Clause.of(new Term.Only(it))).toList(),
+        List.of(),
+        Window.ALWAYS,
+        Assignment.Mode.STANDING,
+        false);
+  }
+
+  private AssignmentKey freeKey(String wanted) {
+    AssignmentKey key = new AssignmentKey(wanted);
+    for (int i = 2; now.catalogue().assignments().containsKey(key); i++) {
+      key = new AssignmentKey(wanted + "-" + i);
+    }
+    return key;
+  }
+}
