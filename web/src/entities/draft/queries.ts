@@ -121,6 +121,15 @@ export function useTakeTidy(job: string) {
   );
 }
 
+/** Begins a draft after which the model says what a connected system holds. */
+export function useAdopt(system: string) {
+  return useDraftAct((ids: string[]) =>
+    answerOf(
+      api.POST("/api/systems/{system}/draft", { params: { path: { system } }, body: { ids } }),
+    ),
+  );
+}
+
 export function useDrop(id: string) {
   return useDraftAct((change: ChangeView) =>
     answerOf(

@@ -36,6 +36,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["keep_1"];
+        post?: never;
+        delete: operations["remove_1"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/settings/approval/{account}": {
         parameters: {
             query?: never;
@@ -60,7 +76,7 @@ export interface paths {
             cookie?: never;
         };
         get: operations["views"];
-        put: operations["keep_1"];
+        put: operations["keep_2"];
         post?: never;
         delete: operations["forget"];
         options?: never;
@@ -228,6 +244,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system}/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["addTerms"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system}/terms/{version}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tryTerms"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system}/terms/{version}/force": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["useTerms"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["reopen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["draft_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system}/comparisons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/settings/tokens": {
         parameters: {
             query?: never;
@@ -349,7 +477,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["reopen"];
+        post: operations["reopen_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -397,7 +525,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["accept"];
+        post: operations["accept_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -429,7 +557,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["draft_1"];
+        post: operations["draft_2"];
         delete?: never;
         options?: never;
         head?: never;
@@ -651,7 +779,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["draft_2"];
+        get: operations["draft_3"];
         put?: never;
         post?: never;
         delete?: never;
@@ -732,6 +860,54 @@ export interface paths {
             cookie?: never;
         };
         get: operations["list_2"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["systems"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system}/terms/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["terms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system}/discrepancies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["discrepancies"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1873,6 +2049,41 @@ export interface components {
             /** Format: int32 */
             window: number;
         };
+        SystemOrder: {
+            name: string;
+            account: string;
+            identity: string;
+            entitlement: string;
+            place?: string;
+        };
+        SystemList: {
+            accounts: string[];
+            systems: components["schemas"]["SystemView"][];
+        };
+        SystemView: {
+            key: string;
+            name: string;
+            account: string;
+            accountName: string;
+            identity: string;
+            entitlement: string;
+            place?: string;
+            /** Format: int32 */
+            terms?: number;
+            versions: components["schemas"]["TermsView"][];
+            /** Format: date-time */
+            comparedAt?: string;
+            mine: boolean;
+        };
+        TermsView: {
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            madeAt: string;
+            madeBy: string;
+            /** Format: date-time */
+            triedAt?: string;
+        };
         ApprovalLimit: {
             /** Format: int32 */
             people?: number;
@@ -2094,6 +2305,45 @@ export interface components {
             draft: string;
             /** Format: int32 */
             changes: number;
+        };
+        TermsTrial: {
+            /** Format: int32 */
+            lines: number;
+            /** Format: int32 */
+            translated: number;
+            untranslated: {
+                [key: string]: number;
+            };
+            strangers: string[];
+            first: components["schemas"]["TriedLine"][];
+        };
+        TriedLine: {
+            identity: string;
+            whoName?: string;
+            entitlement: string;
+            permissions: string[];
+            place: string;
+            ourPlace?: string;
+            below: boolean;
+        };
+        DiscrepancySelection: {
+            ids: string[];
+        };
+        DiscrepanciesChanged: {
+            /** Format: int32 */
+            changed: number;
+        };
+        SystemDraft: {
+            draft: string;
+            /** Format: int32 */
+            changes: number;
+            left: string[];
+        };
+        DiscrepancyAcceptance: {
+            ids: string[];
+            /** Format: date-time */
+            until: string;
+            reason: string;
         };
         TokenOrder: {
             name: string;
@@ -2486,6 +2736,65 @@ export interface components {
             thing: {
                 [key: string]: unknown;
             };
+        };
+        ComparisonView: {
+            /** Format: int32 */
+            number: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            sent: boolean;
+            /** Format: int32 */
+            terms: number;
+            /** Format: int32 */
+            lines: number;
+            kinds: {
+                [key: string]: number;
+            };
+            /** Format: int32 */
+            begun: number;
+            /** Format: int32 */
+            gone: number;
+        };
+        DiscrepancyList: {
+            system: components["schemas"]["SystemView"];
+            discrepancies: components["schemas"]["DiscrepancyRow"][];
+            /** Format: int32 */
+            total: number;
+            kinds: {
+                [key: string]: number;
+            };
+            comparisons: components["schemas"]["ComparisonView"][];
+            untranslated: {
+                [key: string]: number;
+            };
+            /** Format: int32 */
+            agreeing?: number;
+            outdated: boolean;
+            elsewhere: boolean;
+        };
+        DiscrepancyRow: {
+            id: string;
+            /** @enum {string} */
+            kind: "missing" | "extra" | "different" | "unknown" | "orphaned";
+            said: string;
+            who?: string;
+            whoName?: string;
+            permission?: string;
+            place?: string;
+            identity?: string;
+            held: string[];
+            /** Format: date-time */
+            since?: string;
+            /** Format: date-time */
+            goneAt?: string;
+            /** @enum {string} */
+            state: "new" | "accepted" | "in-draft" | "settled";
+            returned?: string;
+            /** Format: date-time */
+            until?: string;
+            reason?: string;
+            mine: boolean;
         };
         Makeable: {
             account: string;
@@ -3657,6 +3966,54 @@ export interface operations {
             };
         };
     };
+    keep_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SystemOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SystemList"];
+                };
+            };
+        };
+    };
+    remove_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SystemList"];
+                };
+            };
+        };
+    };
     set_1: {
         parameters: {
             query?: never;
@@ -3703,7 +4060,7 @@ export interface operations {
             };
         };
     };
-    keep_1: {
+    keep_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -4056,6 +4413,174 @@ export interface operations {
             };
         };
     };
+    addTerms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SystemView"];
+                };
+            };
+        };
+    };
+    tryTerms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermsTrial"];
+                };
+            };
+        };
+    };
+    useTerms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SystemView"];
+                };
+            };
+        };
+    };
+    reopen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiscrepancySelection"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiscrepanciesChanged"];
+                };
+            };
+        };
+    };
+    draft_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiscrepancySelection"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SystemDraft"];
+                };
+            };
+        };
+    };
+    compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    accept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiscrepancyAcceptance"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiscrepanciesChanged"];
+                };
+            };
+        };
+    };
     tokens: {
         parameters: {
             query?: never;
@@ -4282,7 +4807,7 @@ export interface operations {
             };
         };
     };
-    reopen: {
+    reopen_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -4354,7 +4879,7 @@ export interface operations {
             };
         };
     };
-    accept: {
+    accept_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -4402,7 +4927,7 @@ export interface operations {
             };
         };
     };
-    draft_1: {
+    draft_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -4797,7 +5322,7 @@ export interface operations {
             };
         };
     };
-    draft_2: {
+    draft_3: {
         parameters: {
             query?: never;
             header?: never;
@@ -4965,6 +5490,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ThingList"];
+                };
+            };
+        };
+    };
+    systems: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SystemList"];
+                };
+            };
+        };
+    };
+    terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv;charset=UTF-8": string;
+                };
+            };
+        };
+    };
+    discrepancies: {
+        parameters: {
+            query?: {
+                kind?: string;
+                state?: string;
+                text?: string;
+                skip?: number;
+                most?: number;
+            };
+            header?: never;
+            path: {
+                system: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiscrepancyList"];
                 };
             };
         };

@@ -5,8 +5,11 @@ import { DateField } from "@/shared/ui/DateField";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 
 interface Props {
-  /** How many findings. */
+  /** How many. */
   many: number;
+  /** What they are; findings unless said otherwise. */
+  one?: string;
+  more?: string;
   pending: boolean;
   problem: Error | null;
   onAccept: (until: string, reason: string) => void;
@@ -14,14 +17,22 @@ interface Props {
 }
 
 /** Asks until when findings may stay, and why. */
-export default function AcceptDialog({ many, pending, problem, onAccept, onClose }: Props) {
+export default function AcceptDialog({
+  many,
+  one = "finding",
+  more = `${one}s`,
+  pending,
+  problem,
+  onAccept,
+  onClose,
+}: Props) {
   const [until, setUntil] = useState("");
   const [reason, setReason] = useState("");
   const ready = until !== "" && reason.trim() !== "";
   return (
     <Modal
       open
-      title={`Accept ${count(many, "finding", "findings")}`}
+      title={`Accept ${count(many, one, more)}`}
       okText="Accept"
       okButtonProps={{ disabled: !ready, loading: pending }}
       onCancel={onClose}

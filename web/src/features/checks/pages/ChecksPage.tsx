@@ -1,14 +1,18 @@
+import { lazy, Suspense } from "react";
 import { Tabs } from "antd";
 import { useAccount } from "@/entities/account/queries";
 import { ThingList } from "@/entities/form";
 import type { ThingView } from "@/entities/thing/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { LinkButton } from "@/shared/ui/LinkButton";
+import { Loading } from "@/shared/ui/Loading";
 import { Exposure } from "../components/Exposure";
 import { FindingList } from "../components/FindingList";
 import { Proposals } from "../components/Proposals";
 
-/** Findings, and the rules that are checked. */
+const Systems = lazy(() => import("../components/Systems"));
+
+/** Findings, the rules that are checked, and what other systems hold. */
 export function ChecksPage() {
   const [params, set] = useAddress();
   const [account] = useAccount();
@@ -24,7 +28,7 @@ export function ChecksPage() {
       <Tabs
         activeKey={params.get("part") ?? "findings"}
         destroyOnHidden
-        onChange={(part) => set({ part, open: undefined })}
+        onChange={(part) => set({ part, open: undefined, system: undefined })}
         items={[
           { key: "findings", label: "Findings", children: <FindingList /> },
           { key: "exposure", label: "Exposure", children: <Exposure /> },
@@ -47,6 +51,15 @@ export function ChecksPage() {
                 {all}
                 <ThingList kind="exclusions" given={given} {...one} />
               </>
+            ),
+          },
+          {
+            key: "systems",
+            label: "Systems",
+            children: (
+              <Suspense fallback={<Loading what="the systems" />}>
+                <Systems />
+              </Suspense>
             ),
           },
         ]}

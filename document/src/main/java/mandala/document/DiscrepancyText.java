@@ -15,10 +15,12 @@ public final class DiscrepancyText {
   private static final int MOST = 3;
 
   private final ChangeText text;
+  private final String nobody;
 
   /** Text with the names of a model. */
   public DiscrepancyText(Catalogue catalogue, Naming naming) {
     text = new ChangeText(catalogue, catalogue, naming);
+    nobody = naming.equals(Naming.ALL) ? "Nobody in the model" : "Nobody you can see";
   }
 
   /** {@return one word for a kind of discrepancy} */
@@ -51,7 +53,7 @@ public final class DiscrepancyText {
               + " in the system, and the model doesn't allow it";
       case Discrepancy.Different it -> different(it);
       case Discrepancy.UnknownPerson it ->
-          "Nobody in the model has the identity '" + it.identity() + "'" + lines(it.lines());
+          nobody + " has the identity '" + it.identity() + "'" + lines(it.lines());
       case Discrepancy.Orphaned it ->
           name(it.who())
               + " is not active and still has the identity '"

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import mandala.core.model.Catalogue;
+import mandala.core.model.Kind;
 import mandala.core.model.check.Fault;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
@@ -82,6 +83,15 @@ public final class HeldReader {
    * @throws IOException if the input cannot be read
    */
   public static Read terms(InputStream in, Catalogue catalogue) throws IOException {
+    return terms(in, catalogue, Naming.ALL);
+  }
+
+  /**
+   * The same, for somebody: what they may not read is not there.
+   *
+   * @throws IOException if the input cannot be read
+   */
+  public static Read terms(InputStream in, Catalogue catalogue, Naming naming) throws IOException {
     Map<String, PrincipalKey> people = new HashMap<>();
     Map<String, List<PermissionKey>> entitlements = new HashMap<>();
     Map<String, Terms.Area> places = new HashMap<>();
@@ -101,12 +111,22 @@ public final class HeldReader {
               switch (kind) {
                 case "person" -> {
                   PrincipalKey key = new PrincipalKey(ours);
-                  check(catalogue.principals().containsKey(key), "person or service", ours, row);
+                  check(
+                      catalogue.principals().containsKey(key)
+                          && naming.tells(Kind.PRINCIPALS, ours),
+                      "person or service",
+                      ours,
+                      row);
                   check(people.put(theirs, key) == null, theirs, row);
                 }
                 case "entitlement" -> {
                   PermissionKey key = new PermissionKey(ours);
-                  check(catalogue.permissions().containsKey(key), "permission", ours, row);
+                  check(
+                      catalogue.permissions().containsKey(key)
+                          && naming.tells(Kind.PERMISSIONS, ours),
+                      "permission",
+                      ours,
+                      row);
                   List<PermissionKey> all =
                       entitlements.computeIfAbsent(theirs, _ -> new ArrayList<>());
                   check(!all.contains(key), theirs, row);
@@ -114,7 +134,7 @@ public final class HeldReader {
                 }
                 case "place" -> {
                   ResourceKey key = new ResourceKey(ours);
-                  check(catalogue.has(key), "place", ours, row);
+                  check(catalogue.has(key) && naming.tells(key), "place", ours, row);
                   Terms.Area area = new Terms.Area(key, isYes(row));
                   check(places.put(theirs, area) == null, theirs, row);
                 }

@@ -1,26 +1,31 @@
 package mandala.server.demo;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import mandala.core.excess.UseRecord;
 import mandala.core.model.Catalogue;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PermissionKey;
 import mandala.demo.DemoUse;
+import mandala.demo.Larkmoor;
+import mandala.document.HeldReader;
 import mandala.server.model.LiveModel;
+import mandala.server.reconcile.SystemSetup;
 import mandala.server.use.UseSetup;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 
-/** Loads half a year of use into a demo that has none yet. */
+/** Loads half a year of use into a demo that has none yet, and connects a system. */
 @Component
 class DemoUseLoader {
 
@@ -51,10 +56,16 @@ class DemoUseLoader {
   private final boolean wanted;
   private final LiveModel model;
   private final UseSetup use;
+  private final SystemSetup systems;
   private final Clock clock;
 
   DemoUseLoader(
-      @Value("${mandala.demo-use}") boolean wanted, LiveModel model, UseSetup use, Clock clock) {
+      @Value("${mandala.demo-use}") boolean wanted,
+      LiveModel model,
+      UseSetup use,
+      SystemSetup systems,
+      Clock clock) {
+    this.systems = systems;
     this.wanted = wanted;
     this.model = model;
     this.use = use;
@@ -81,10 +92,30 @@ class DemoUseLoader {
     List<UseRecord> records = DemoUse.before(catalogue.model(), today);
     try {
       use.take(records, catalogue, since);
+      connect(state);
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }
     LOG.info("Loaded half a year of the demo's use: {} records", records.size());
+  }
+
+  /** The loans desk of Quillhaven has a system of its own. */
+  private void connect(LiveModel.State state) throws IOException {
+    systems.connect(
+        "loans-desk",
+        "Loans desk at Quillhaven",
+        new AccountKey("quillhaven"),
+        new HeldReader.Columns("user", "level", "site"),
+        "ilse.varga",
+        table("loans-desk-terms.csv"),
+        table("loans-desk-held.csv"),
+        state);
+  }
+
+  private static byte[] table(String name) throws IOException {
+    try (InputStream in = Objects.requireNonNull(Larkmoor.class.getResourceAsStream(name), name)) {
+      return in.readAllBytes();
+    }
   }
 
   private static List<PermissionKey> permissions(Set<String> areas, Catalogue catalogue) {

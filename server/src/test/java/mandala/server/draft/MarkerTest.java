@@ -16,8 +16,10 @@ import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
+import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.document.DocumentReader;
+import mandala.document.HeldReader;
 import mandala.document.ThingDocument;
 import mandala.server.Caller;
 import mandala.server.MandalaApplication;
@@ -27,6 +29,7 @@ import mandala.server.audit.Trail;
 import mandala.server.finding.FindingLook;
 import mandala.server.model.LiveModel;
 import mandala.server.model.RevisionCause;
+import mandala.server.reconcile.SystemSetup;
 import mandala.server.session.Credentials;
 import mandala.server.session.DemoCredentials;
 import org.apache.commons.codec.digest.DigestUtils;
@@ -227,6 +230,30 @@ class MarkerTest {
 
   private static final String STRANGERS_FINDING = "no-living-owner zqxkey-group GroupKey";
 
+  private static final String THEIR_TERMS =
+      """
+      kind,theirs,ours,below
+      person,id1,zqxkey-ann,
+      person,id2,zqxkey-bob,
+      person,id3,pia,
+      entitlement,Opener,room.enter,
+      entitlement,Other,zqxkey-permission,
+      place,House,hall,yes
+      place,Elsewhere,zqxkey-hall,yes
+      """;
+
+  private static final String THEIR_HOLDINGS =
+      """
+      identity,entitlement,place
+      id1,Opener,House
+      id2,Opener,Elsewhere
+      id3,Other,House
+      id3,Opener,Elsewhere
+      id4,Opener,House
+      """;
+
+  @Autowired private SystemSetup systems;
+
   private String strangersDraft = "";
 
   @BeforeAll
@@ -272,12 +299,27 @@ class MarkerTest {
                 thing(
                     "groups",
                     "{'key':'zqxkey-new','name':'Zqxname new','account':'zqxkey-root'}")));
+    connect();
     strangersDraft = drafts.begin("mar", "Zqxname draft", model.state().revision(), owners).id();
     drafts.comment(strangersDraft, "mar", "Zqxname comment");
     look.doWhereChanged();
     assertThat(database.queryForList("select id from finding", String.class))
         .as("findings about strangers")
         .anyMatch(it -> it.contains("zqxkey"));
+  }
+
+  /** A system of the callers' account holds things for strangers. */
+  private void connect() {
+    database.update("delete from connected_system");
+    systems.connect(
+        "their-system",
+        "Their system",
+        new AccountKey("branch"),
+        HeldReader.Columns.PLAIN,
+        "zqxkey-ann",
+        THEIR_TERMS.getBytes(StandardCharsets.UTF_8),
+        THEIR_HOLDINGS.getBytes(StandardCharsets.UTF_8),
+        model.state());
   }
 
   private static Thing thing(String kind, String json) {
@@ -464,6 +506,8 @@ class MarkerTest {
             "zqxkey-ann",
             "keeper",
             self));
+    values.put("system", List.of("their-system", "own-system"));
+    values.put("version", List.of("1"));
     values.put("thing", List.of("", "crew", "zqxkey-room", "pia"));
     List<String> kinds = new ArrayList<>();
     for (Kind kind : Kind.values()) {
@@ -597,6 +641,15 @@ class MarkerTest {
     bodies.put(
         "DraftedOrder",
         List.of("{'id':'" + STRANGERS_FINDING + "','draft':'" + strangersDraft + "'}"));
+    String selection = "{'ids':['extra zqxkey-ann room.enter','extra pia zqxkey-permission']";
+    bodies.put("DiscrepancySelection", List.of(selection + "}", "{'ids':['unknown id1']}"));
+    bodies.put(
+        "DiscrepancyAcceptance",
+        List.of(
+            selection + ",'until':'2099-01-01T00:00:00Z','reason':'No'}",
+            "{'ids':['unknown id4'],'until':'2099-01-01T00:00:00Z','reason':'No'}"));
+    String columns = "{'name':'x','identity':'a','entitlement':'b','account':";
+    bodies.put("SystemOrder", List.of(columns + "'branch'}", columns + "'zqxkey-root'}"));
     bodies.put("Content", List.of("{'content':'x'}"));
     bodies.put("Application", List.of("{'content':'x','proof':'larkmoor-demo'}"));
     bodies.put(
@@ -752,6 +805,43 @@ class MarkerTest {
     assertThat(MARKER.matcher(answer.body()).find()).as(answer.body()).isFalse();
   }
 
+  @ParameterizedTest
+  @ValueSource(strings = {"noor", "vera", "dario"})
+  void noDiscrepancyTellsOfStrangers(String who) {
+    connect(); // other calls here may have removed it
+    Caller caller = caller(who);
+    String path = "/api/systems/their-system/";
+    StringBuilder answers = new StringBuilder();
+    Caller.Answer list = caller.get(path + "discrepancies");
+    if (list.status() == 200) {
+      List<String> strangers = new ArrayList<>();
+      for (JsonNode it : list.json().get("discrepancies")) {
+        if (it.get("kind").stringValue().equals("unknown")) {
+          strangers.add(it.toString().replaceAll("id\\d", "id").replace("Elsewhere", "House"));
+        }
+      }
+      assertThat(strangers).as("who is there and who is not looks alike").hasSize(3);
+      assertThat(Set.copyOf(strangers)).hasSize(1);
+    }
+    for (String it : List.of("discrepancies", "discrepancies?state=any", "terms/1")) {
+      answers.append(caller.get(path + it).body());
+    }
+    Caller.Answer trial = caller.send("POST", path + "terms/1/trial", THEIR_HOLDINGS);
+    answers.append(trial.body());
+    if (trial.status() == 200) {
+      assertThat(trial.body()).contains("[\"id1\",\"id2\",\"id4\"]");
+    }
+    assertThat(trial.status())
+        .as(trial.body())
+        .isEqualTo(
+            switch (who) {
+              case "dario" -> 200;
+              case "vera" -> 403;
+              default -> 404;
+            });
+    assertThat(MARKER.matcher(answers).find()).as(answers.toString()).isFalse();
+  }
+
   @Test
   void theMarkersAreThereForWhoMayReadThem() {
     database.update("update credential set totp_last_step = -1");
@@ -761,6 +851,9 @@ class MarkerTest {
     assertThat(owner.get("/api/people").body()).contains("Zqxname Ann");
     assertThat(owner.get("/api/trail").body()).contains("Zqxname was changed");
     assertThat(owner.get("/api/revisions").body()).contains("Zqxname title");
+    connect();
+    assertThat(owner.get("/api/systems/their-system/discrepancies").body())
+        .contains("zqxkey-ann room.enter");
     assertThat(owner.get("/api/places/matrix?place=hall").body()).contains("comes-in");
     assertThat(owner.get("/api/rights/groups/crew").body()).contains("Zqxname Bob");
   }
