@@ -25,6 +25,8 @@ export class Refusal {
   ) {}
 }
 
+const isJson = (request: Request) => (request.headers.get("Content-Type") ?? "").includes("json");
+
 /**
  * Answers calls in place of the server. Keys are paths, with `:name` for a part that varies, and a
  * method before them unless it is GET: "POST /api/drafts/open/edits". Other calls fail the test.
@@ -43,7 +45,7 @@ export function serve(answers: Record<string, Answer>): Call[] {
           method: request.method,
           path: url.pathname,
           query: Object.fromEntries(url.searchParams),
-          body: text === "" ? undefined : (JSON.parse(text) as unknown),
+          body: text === "" ? undefined : isJson(request) ? (JSON.parse(text) as unknown) : text,
         };
         calls.push(call);
         const body =

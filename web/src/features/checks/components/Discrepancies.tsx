@@ -7,6 +7,7 @@ import { EmptyState } from "@/shared/ui/EmptyState";
 import {
   KINDS,
   STATES,
+  type Discrepancy,
   type DiscrepancyFilter,
   type DiscrepancyList,
   type System,
@@ -29,7 +30,7 @@ export function Discrepancies({ system, list, filter }: Props) {
   const selected = rows.filter((it) => chosen.includes(it.id));
   const narrowed = filter.kind || filter.state || filter.text;
   return (
-    <section aria-label="Differences">
+    <section className={styles["differences"]} aria-label="Differences">
       <Filters list={list} filter={filter} />
       <DiscrepancyActs system={system} chosen={selected} onClear={() => setChosen([])} />
       <DataTable
@@ -38,7 +39,9 @@ export function Discrepancies({ system, list, filter }: Props) {
         rows={rows}
         rowKey={(it) => it.id}
         rowClass={(it) => (it.state === "settled" ? "quiet" : undefined)}
-        selection={{ chosen, onChange: setChosen, name: (it) => it.said }}
+        {...(rows.some((it) => it.mine) && {
+          selection: { chosen, onChange: setChosen, name: (it: Discrepancy) => it.said },
+        })}
         detail={{
           open: open === undefined ? [] : [open],
           render: (it) => <DiscrepancyDetail of={it} />,

@@ -47,6 +47,9 @@ export function SystemPart({ system }: { system: System }) {
           </Popconfirm>
         </div>
       )}
+      {!system.mine && system.comparedAt && (
+        <p className="note">Compared on {dateOf(system.comparedAt)}.</p>
+      )}
       {remove.isError && <ProblemAlert problem={remove.error} />}
       {terms && system.mine && <SystemTerms system={system} />}
       {found.isPending && <Loading what="the differences" />}

@@ -18,9 +18,11 @@ export function discrepancyColumns(
       order: (it) => it.said,
       text: (it) => it.said,
       render: (it) => (
-        <LinkButton aria-expanded={open === it.id} onClick={() => onOpen(it.id)}>
-          {it.said}
-        </LinkButton>
+        <span className={styles["said"]}>
+          <LinkButton aria-expanded={open === it.id} onClick={() => onOpen(it.id)}>
+            {it.said}
+          </LinkButton>
+        </span>
       ),
     },
     {
@@ -64,7 +66,11 @@ export function DiscrepancyDetail({ of: it }: { of: Discrepancy }) {
       )}
       {it.goneAt && <p>Not there any more on {dateOf(it.goneAt)}.</p>}
       <p className={styles["bar"]}>
-        {why && <Link to={why}>Why the model says so</Link>}
+        {why && (
+          <Link to={why}>
+            {it.kind === "extra" ? "Why not, in the model" : "Why, in the model"}
+          </Link>
+        )}
         {it.who && <Link to={`/people/${encodeURIComponent(it.who)}`}>Open {it.whoName}</Link>}
       </p>
     </>

@@ -91,6 +91,7 @@ public final class DiscrepancyText {
     List<String> names =
         places.stream().limit(MOST).map(it -> text.name(Kind.RESOURCES, it.value())).toList();
     int more = places.size() - names.size();
-    return String.join(", ", names) + (more == 0 ? "" : " and " + more + " more");
+    boolean commas = names.stream().anyMatch(it -> it.contains(","));
+    return String.join(commas ? "; " : ", ", names) + (more == 0 ? "" : " and " + more + " more");
   }
 }

@@ -41,6 +41,7 @@ class AccessibilityJourneyTest {
           List.of("/checks", "holds both sides"),
           List.of("/checks?harm=no-effect", "denies the gate"),
           List.of("/checks?part=expectations", "New expectation"),
+          List.of("/checks?part=systems", "Comparisons"),
           List.of("/trail", "Export all as CSV"),
           List.of("/drafts", "Your drafts"),
           List.of("/ask?who=petra.lowe&in=quillhaven&factor=1", "Collection rooms"),

@@ -97,7 +97,7 @@ class ReconcileCommandTest {
   /** The sample of docs/reconcile.md has a case of each kind. */
   @Test
   void theSampleShowsEachKind() throws IOException {
-    Path samples = Path.of("../docs/samples");
+    Path samples = Path.of("../demo/src/main/resources/mandala/demo");
     StringWriter out = new StringWriter();
     int exit =
         CommandLineTool.run(
@@ -115,7 +115,7 @@ class ReconcileCommandTest {
             "--place",
             "site",
             "--at",
-            "2026-11-30T09:00:00Z");
+            "2026-11-24T09:00:00Z");
     assertThat(exit).isEqualTo(1);
     assertThat(out.toString().lines())
         .anyMatch(it -> it.startsWith("missing    Samir Dalca should hold Approve loans on "))
@@ -125,7 +125,7 @@ class ReconcileCommandTest {
                 && it.endsWith(" in the system, too, where the model doesn't allow it"))
         .anyMatch(it -> it.startsWith("unknown    Nobody in the model has the identity"))
         .anyMatch(it -> it.startsWith("orphaned   Hanne Sorrel is not active"))
-        .contains("10 discrepancies; 111 agree, of 39 lines");
+        .contains("10 discrepancies; 115 agree, of 41 lines");
   }
 
   @Test
