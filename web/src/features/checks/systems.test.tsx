@@ -146,7 +146,7 @@ describe("a difference", () => {
 describe("Systems", () => {
   it("lists differences, what was not compared, and earlier comparisons", async () => {
     serve(served());
-    show(<Systems />, "/checks?part=systems");
+    show(<Systems />, "/checks?part=systems&kind=extra");
     await userEvent.click(await screen.findByRole("button", { name: "one is said" }));
     expect(screen.getByText(/The system has: Clerk, Quillhaven/)).toBeTruthy();
     expect(screen.getByRole("link", { name: "Why not, in the model" }).getAttribute("href")).toBe(
@@ -156,6 +156,9 @@ describe("Systems", () => {
     expect(screen.getByText(/In 111 cases/)).toBeTruthy();
     expect(screen.getByText(/about people you can’t see/)).toBeTruthy();
     expect(screen.getByText(/A table came in, by Ilse Varga/)).toBeTruthy();
+    expect(screen.getByRole("link", { name: "Export as CSV" }).getAttribute("href")).toBe(
+      "/api/systems/desk/discrepancies/file?format=csv&kind=extra",
+    );
   });
 
   it("puts what is selected into a draft, and says what is left", async () => {
@@ -259,6 +262,25 @@ describe("Systems", () => {
     await userEvent.click(screen.getByRole("button", { name: "Add system" }));
     await waitFor(() =>
       expect(calls.some((it) => it.path === "/api/systems/till-shop")).toBe(true),
+    );
+  });
+
+  it("changes what the columns of a system are called", async () => {
+    const calls = serve({
+      ...served(),
+      "PUT /api/systems/:system": { accounts: ["quillhaven"], systems: [SYSTEM] },
+    });
+    show(<Systems />, "/checks?part=systems");
+    await userEvent.click(await screen.findByRole("button", { name: "Edit Loans desk" }));
+    const who = await screen.findByRole("textbox", { name: "Column with who" });
+    await userEvent.clear(who);
+    await userEvent.type(who, "login");
+    await userEvent.click(screen.getByRole("button", { name: "Save" }));
+    await waitFor(() =>
+      expect(calls.find((it) => it.method === "PUT")).toMatchObject({
+        path: "/api/systems/desk",
+        body: { name: "Loans desk", account: "quillhaven", identity: "login", place: "site" },
+      }),
     );
   });
 

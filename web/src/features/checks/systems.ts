@@ -178,3 +178,7 @@ export function useReopenDiscrepancies(system: string) {
 /** Where a version of the terms is fetched as a file. */
 export const termsFile = (system: string, version: number) =>
   `/api/systems/${encodeURIComponent(system)}/terms/${version}`;
+
+/** Where differences are fetched as a file. */
+export const discrepancyFile = (system: string) =>
+  `/api/systems/${encodeURIComponent(system)}/discrepancies/file`;

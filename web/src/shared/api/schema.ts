@@ -916,6 +916,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system}/discrepancies/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/settings/schedule": {
         parameters: {
             query?: never;
@@ -1179,7 +1195,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["file"];
+        get: operations["file_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1323,7 +1339,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["file_1"];
+        get: operations["file_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1388,6 +1404,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["one"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/findings/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["file_3"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5565,6 +5597,33 @@ export interface operations {
             };
         };
     };
+    file: {
+        parameters: {
+            query?: {
+                kind?: string;
+                state?: string;
+                text?: string;
+                skip?: number;
+                most?: number;
+                format?: string;
+            };
+            header?: never;
+            path: {
+                system: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     all: {
         parameters: {
             query?: never;
@@ -5938,7 +5997,7 @@ export interface operations {
             };
         };
     };
-    file: {
+    file_1: {
         parameters: {
             query?: {
                 account?: string;
@@ -6156,7 +6215,7 @@ export interface operations {
             };
         };
     };
-    file_1: {
+    file_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -6275,6 +6334,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["FindingDetail"];
                 };
+            };
+        };
+    };
+    file_3: {
+        parameters: {
+            query?: {
+                harm?: string;
+                detector?: string;
+                risk?: string;
+                account?: string;
+                owner?: string;
+                state?: string;
+                about?: string;
+                text?: string;
+                order?: string;
+                skip?: number;
+                most?: number;
+                format?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

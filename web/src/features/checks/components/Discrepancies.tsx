@@ -4,7 +4,9 @@ import { useAddress } from "@/shared/lib/useAddress";
 import { count } from "@/shared/lib/words";
 import { DataTable } from "@/shared/ui/DataTable";
 import { EmptyState } from "@/shared/ui/EmptyState";
+import { FileButtons } from "@/shared/ui/FileButtons";
 import {
+  discrepancyFile,
   KINDS,
   STATES,
   type Discrepancy,
@@ -36,6 +38,8 @@ export function Discrepancies({ system, list, filter }: Props) {
       <DataTable
         label="Differences"
         tools="differences"
+        exported
+        extra={<FileButtons address={discrepancyFile(system.key)} query={{ ...filter }} />}
         rows={rows}
         rowKey={(it) => it.id}
         rowClass={(it) => (it.state === "settled" ? "quiet" : undefined)}

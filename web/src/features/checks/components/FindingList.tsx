@@ -6,6 +6,7 @@ import { useAddress } from "@/shared/lib/useAddress";
 import { dateOf } from "@/shared/lib/words";
 import { DataTable } from "@/shared/ui/DataTable";
 import { EmptyState } from "@/shared/ui/EmptyState";
+import { FileButtons } from "@/shared/ui/FileButtons";
 import { Loading } from "@/shared/ui/Loading";
 import { NoAccess } from "@/shared/ui/NoAccess";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
@@ -46,7 +47,13 @@ export function FindingList() {
       <DataTable
         label="Findings"
         tools="findings"
-        extra={<SavedViews />}
+        exported
+        extra={
+          <>
+            <FileButtons address="/api/findings/file" query={filter} />
+            <SavedViews />
+          </>
+        }
         rows={findings}
         rowKey={(it) => it.id}
         rowClass={(it) => (it.state === "resolved" ? "quiet" : undefined)}

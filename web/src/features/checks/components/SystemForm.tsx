@@ -2,9 +2,11 @@ import { useState } from "react";
 import { Form, Input, Modal, Select } from "antd";
 import { useAccountNames } from "@/entities/account/queries";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
-import { useKeepSystem } from "../systems";
+import { useKeepSystem, type System } from "../systems";
 
 interface Props {
+  /** The system to change; a new one without it. */
+  system?: System;
   /** Keys of the accounts for which one may add systems. */
   accounts: string[];
   /** Keys that other systems have. */
@@ -14,21 +16,30 @@ interface Props {
 }
 
 /** Asks which system, and what the columns of its tables are called. */
-export default function SystemForm({ accounts, taken, onClose }: Props) {
+export default function SystemForm({ system, accounts, taken, onClose }: Props) {
   const keep = useKeepSystem();
   const nameOf = useAccountNames();
-  const [name, setName] = useState("");
-  const [account, setAccount] = useState(accounts.length === 1 ? accounts[0] : undefined);
-  const [identity, setIdentity] = useState("identity");
-  const [entitlement, setEntitlement] = useState("entitlement");
-  const [place, setPlace] = useState("place");
-  const key = name
-    .trim()
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, "-")
-    .replace(/^-|-$/g, "");
+  const [name, setName] = useState(system?.name ?? "");
+  const [account, setAccount] = useState(
+    system?.account ?? (accounts.length === 1 ? accounts[0] : undefined),
+  );
+  const [identity, setIdentity] = useState(system?.identity ?? "identity");
+  const [entitlement, setEntitlement] = useState(system?.entitlement ?? "entitlement");
+  const [place, setPlace] = useState(system ? (system.place ?? "") : "place");
+  const key =
+    system?.key ??
+    name
+      .trim()
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, "-")
+      .replace(/^-|-$/g, "");
   const ready =
-    key !== "" && !taken.includes(key) && account && identity.trim() && entitlement.trim();
+    name.trim() !== "" &&
+    key !== "" &&
+    !taken.includes(key) &&
+    account &&
+    identity.trim() &&
+    entitlement.trim();
   const field = (label: string, value: string, onChange: (it: string) => void, extra: string) => (
     <Form.Item label={label} extra={extra}>
       <Input
@@ -42,8 +53,8 @@ export default function SystemForm({ accounts, taken, onClose }: Props) {
   return (
     <Modal
       open
-      title="New system"
-      okText="Add system"
+      title={system ? `Edit ${system.name}` : "New system"}
+      okText={system ? "Save" : "Add system"}
       okButtonProps={{ disabled: !ready, loading: keep.isPending }}
       onCancel={() => onClose()}
       onOk={() => {

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { Button, Popconfirm, Upload } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
 import { JobProgress } from "@/entities/job/JobProgress";
@@ -14,8 +14,10 @@ import { Discrepancies } from "./Discrepancies";
 import { SystemTerms } from "./SystemTerms";
 import styles from "./Systems.module.css";
 
+const SystemForm = lazy(() => import("./SystemForm"));
+
 /** One system: tables come in, differences are settled, terms are kept. */
-export function SystemPart({ system }: { system: System }) {
+export function SystemPart({ system, accounts }: { system: System; accounts: string[] }) {
   const [params, set] = useAddress();
   const filter = {
     kind: params.get("kind") ?? undefined,
@@ -24,6 +26,7 @@ export function SystemPart({ system }: { system: System }) {
   };
   const found = useDiscrepancies(system.key, filter);
   const remove = useRemoveSystem();
+  const [editing, setEditing] = useState(false);
   const [terms, setTerms] = useState(system.terms === undefined);
   const compared = found.data !== undefined && found.data.comparisons.length > 0;
   return (
@@ -33,6 +36,9 @@ export function SystemPart({ system }: { system: System }) {
           <Comparing system={system} again={compared} urgent={found.data?.outdated ?? false} />
           <LinkButton aria-expanded={terms} onClick={() => setTerms(!terms)}>
             {terms ? "Hide terms" : "Terms"}
+          </LinkButton>
+          <LinkButton aria-label={`Edit ${system.name}`} onClick={() => setEditing(true)}>
+            Edit
           </LinkButton>
           <Popconfirm
             title={`Remove “${system.name}”?`}
@@ -46,6 +52,16 @@ export function SystemPart({ system }: { system: System }) {
             <LinkButton aria-label={`Remove ${system.name}`}>Remove</LinkButton>
           </Popconfirm>
         </div>
+      )}
+      {editing && (
+        <Suspense>
+          <SystemForm
+            system={system}
+            accounts={accounts}
+            taken={[]}
+            onClose={() => setEditing(false)}
+          />
+        </Suspense>
       )}
       {!system.mine && system.comparedAt && (
         <p className="note">Compared on {dateOf(system.comparedAt)}.</p>

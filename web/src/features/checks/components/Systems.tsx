@@ -46,7 +46,7 @@ export default function Systems() {
             <span className="note">{system.accountName}</span>
             {add}
           </div>
-          <SystemPart key={system.key} system={system} />
+          <SystemPart key={system.key} system={system} accounts={accounts} />
         </>
       ) : (
         <EmptyState title="No systems yet">

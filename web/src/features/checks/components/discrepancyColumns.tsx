@@ -64,7 +64,7 @@ export function DiscrepancyDetail({ of: it }: { of: Discrepancy }) {
           {it.until && <> until {dateOf(it.until)}</>}: {it.reason}
         </p>
       )}
-      {it.goneAt && <p>Not there any more on {dateOf(it.goneAt)}.</p>}
+      {it.goneAt && <p>Settled on {dateOf(it.goneAt)}.</p>}
       <p className={styles["bar"]}>
         {why && (
           <Link to={why}>

@@ -29,6 +29,9 @@ final class UseOfWorld {
   /** How many rights each principal used; of a city twenty million in all. */
   static final int OF_EACH = 200;
 
+  /** For detectors, to which one used right is as good as many. */
+  private static final int FOR_FINDINGS = 20;
+
   private static final UseWindow WINDOW = new UseWindow(Settlement.NOW, 180);
 
   /** The people of an account as large as a city's largest. */
@@ -44,14 +47,14 @@ final class UseOfWorld {
     this.results = results;
   }
 
-  private Use[] gathered() {
+  private Use[] gathered(int rights) {
     Use.Builder builder = new Use.Builder();
     for (Principal each : world.model.principals()) {
-      use(each, builder);
+      use(each, rights, builder);
     }
     Use[] use = new Use[1];
     results.put(
-        "use: " + million(world.model.principals().size()) + " rights gathered",
+        "use: " + million(world.model.principals().size(), rights) + " rights gathered",
         "s",
         seconds(() -> use[0] = builder.build(UseCoverage.COMPLETE)));
     return use;
@@ -59,7 +62,7 @@ final class UseOfWorld {
 
   /** What all detectors find. */
   void findings() {
-    Use use = gathered()[0];
+    Use use = gathered(FOR_FINDINGS)[0];
     Detectors.Answer[] answer = new Detectors.Answer[1];
     results.put(
         "findings of all detectors",
@@ -71,7 +74,7 @@ final class UseOfWorld {
   }
 
   void run() {
-    Use[] use = gathered();
+    Use[] use = gathered(OF_EACH);
     Engine engine = world.engine;
     ExcessStudy[] study = new ExcessStudy[1];
     results.put(
@@ -133,8 +136,8 @@ final class UseOfWorld {
     return people.entrySet().stream().max(Map.Entry.comparingByValue()).orElseThrow().getKey();
   }
 
-  private static String million(int people) {
-    return String.format(java.util.Locale.ROOT, "%.1f million", people * (double) OF_EACH / 1e6);
+  private static String million(int people, int rights) {
+    return String.format(java.util.Locale.ROOT, "%.1f million", people * (double) rights / 1e6);
   }
 
   private interface Work {
@@ -152,11 +155,11 @@ final class UseOfWorld {
   }
 
   /** Adds rights that somebody holds, found by asking at random. */
-  private void use(Principal whose, Use.Builder builder) {
+  private void use(Principal whose, int rights, Use.Builder builder) {
     Access access = world.engine.accessAfresh(World.session(whose));
     Random random = world.random();
     int found = 0;
-    for (int tries = 0; tries < OF_EACH * 6 && found < OF_EACH; tries++) {
+    for (int tries = 0; tries < rights * 6 && found < rights; tries++) {
       Question question = world.question(whose);
       if (access.verdict(question.permission(), question.resource()) == Verdict.ALLOWED) {
         found++;

@@ -3,6 +3,7 @@ package mandala.document;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
@@ -16,6 +17,7 @@ import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
 import mandala.core.model.Kind;
+import mandala.core.model.PermissionSet;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.Role;
@@ -287,6 +289,14 @@ public final class ChangeText {
         Kind.of(thing), json, (kind, key) -> naming.tells(kind, key) ? key : Naming.hidden(kind));
   }
 
+  /** What is done to the entries of a set or a role, by its field. */
+  private static final Map<String, String> VERBS =
+      Map.of(
+          "allow", "allowed by ",
+          "deny", "denied by ",
+          "includes", "included in ",
+          "inherits", "inherited by ");
+
   private List<String> field(
       Thing is, String field, @Nullable JsonNode from, @Nullable JsonNode to) {
     String name = name(is);
@@ -295,6 +305,10 @@ public final class ChangeText {
     }
     if (is instanceof Role && field.equals("sets")) {
       return entries(from, to, " is added to " + name, " is removed from " + name);
+    }
+    String verb = VERBS.get(field);
+    if (verb != null && (is instanceof PermissionSet || is instanceof Role)) {
+      return entries(from, to, " is now " + verb + name, " is no longer " + verb + name);
     }
     if (field.equals("status")) {
       return List.of(name + status(from, to));

@@ -49,6 +49,8 @@ class ChangeTextTest {
         "groups; {'key':'g','name':'Registrars','account':'sea','members':['person:noor'],"
             + "'status':'retired'}; Registrars is retired now",
         "roles; {'key':'r','name':'Keeper','sets':['s']}; Rooms is added to Keeper",
+        "permissionSets; {'key':'s','name':'Rooms','deny':['enter']};"
+            + " Enter is now denied by Rooms | Enter is no longer allowed by Rooms",
         "roles; {'key':'r','name':'Warden'}; Warden: name “Keeper” becomes “Warden”",
         "roles; {'key':'n','name':'New role'}; The role New role is added",
         "resources; {'key':'hall','name':'Great hall','type':'room','account':'sea','sealed':true};"

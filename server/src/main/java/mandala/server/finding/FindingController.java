@@ -1,6 +1,7 @@
 package mandala.server.finding;
 
 import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.servlet.http.HttpServletResponse;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
@@ -8,10 +9,12 @@ import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotEmpty;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
+import java.io.IOException;
 import java.time.Instant;
 import java.util.List;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
+import mandala.server.platform.Costly;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
@@ -137,6 +140,17 @@ class FindingController {
   @GetMapping
   FindingList list(@Valid @ParameterObject FindingParams params) {
     return findings.list(params, contexts.context());
+  }
+
+  /** All findings that pass the filters, as a file. */
+  @Costly
+  @GetMapping("/file")
+  void file(
+      @Valid @ParameterObject FindingParams params,
+      @RequestParam(defaultValue = "csv") String format,
+      HttpServletResponse response)
+      throws IOException {
+    findings.table(params, contexts.context()).send(format, response);
   }
 
   /**

@@ -22,6 +22,7 @@ import mandala.document.TroubleText;
 import mandala.server.authorization.RequestContext;
 import mandala.server.draft.DraftProposals;
 import mandala.server.model.History;
+import mandala.server.platform.ExportTable;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -48,10 +49,22 @@ class FindingService {
 
   // ---- lists ------------------------------------------------------------------------------------
 
-  FindingController.FindingList list(
-      FindingController.FindingParams params, RequestContext context) {
+  /**
+   * What a call asks for.
+   *
+   * @param anybodys those that pass all filters but that of owners, harm and kind
+   * @param all those of the owner, whatever their harm and kind
+   * @param some those of the harm and kind, too, in the order asked for
+   */
+  private record Selected(
+      SeenFindingReader.Seen seen,
+      List<SeenFinding> anybodys,
+      List<SeenFinding> all,
+      List<SeenFinding> some) {}
+
+  private Selected select(
+      FindingController.FindingParams params, FindingRows views, RequestContext context) {
     SeenFindingReader.Seen seen = reader.read(context);
-    FindingRows views = new FindingRows(context, drafts);
     Predicate<SeenFinding> others = filter(params, views, context);
     List<SeenFinding> anybodys = seen.findings().stream().filter(others).toList();
     List<SeenFinding> all =
@@ -69,17 +82,70 @@ class FindingService {
     if (order != null) {
       some.sort(order);
     }
+    return new Selected(seen, anybodys, all, some);
+  }
+
+  FindingController.FindingList list(
+      FindingController.FindingParams params, RequestContext context) {
+    FindingRows views = new FindingRows(context, drafts);
+    Selected selected = select(params, views, context);
+    List<SeenFinding> some = selected.some();
     int skip = params.skip() == null ? 0 : params.skip();
     int most = params.most() == null ? MOST : params.most();
-    FindingStore.Known known = seen.known();
+    FindingStore.Known known = selected.seen().known();
     return new FindingController.FindingList(
         known.lookedAt().equals(Instant.MIN) ? null : known.lookedAt(),
         known.cut().stream().map(TroubleText::title).sorted().toList(),
         some.stream().skip(skip).limit(most).map(views::of).toList(),
         some.size(),
-        kinds(all),
-        owners(anybodys, context),
-        seen.elsewhere());
+        kinds(selected.all()),
+        owners(selected.anybodys(), context),
+        selected.seen().elsewhere());
+  }
+
+  private static final List<String> HEAD =
+      List.of(
+          "finding",
+          "kind",
+          "harm",
+          "risk",
+          "size",
+          "about",
+          "account",
+          "state",
+          "owner",
+          "until",
+          "reason",
+          "first seen",
+          "resolved");
+
+  /** {@return all that pass the filters}, as a table */
+  ExportTable table(FindingController.FindingParams params, RequestContext context) {
+    FindingRows views = new FindingRows(context, drafts);
+    List<List<Object>> rows = new ArrayList<>();
+    for (SeenFinding it : select(params, views, context).some()) {
+      FindingController.FindingRow row = views.of(it);
+      rows.add(
+          List.of(
+              row.said(),
+              row.title(),
+              row.harm(),
+              row.risk(),
+              row.weight(),
+              row.aboutName(),
+              or(row.accountName()),
+              row.state(),
+              or(row.ownerName()),
+              or(row.until()),
+              or(row.reason()),
+              or(row.since()),
+              or(row.resolvedAt())));
+    }
+    return new ExportTable("findings", HEAD, rows);
+  }
+
+  private static String or(@Nullable Object value) {
+    return value == null ? "" : value.toString();
   }
 
   /** Owners whom the viewer may not read match no key. */

@@ -30,6 +30,7 @@ import mandala.server.audit.Trail;
 import mandala.server.authorization.ReadPolicy;
 import mandala.server.authorization.RequestContext;
 import mandala.server.draft.DraftProposals;
+import mandala.server.platform.ExportTable;
 import mandala.server.platform.Problem;
 import mandala.server.session.AuditContext;
 import org.jspecify.annotations.Nullable;
@@ -146,8 +147,18 @@ class DiscrepancyDesk {
 
   // ---- lists ------------------------------------------------------------------------------------
 
-  /** {@return where a system differs}, as a viewer may know of it */
-  SystemController.DiscrepancyList list(
+  /**
+   * What a call asks for.
+   *
+   * @param kinds how many there are of each kind, its own filter aside
+   */
+  private record Selected(
+      ConnectedSystem system,
+      Seen seen,
+      List<SystemController.DiscrepancyRow> rows,
+      Map<String, Integer> kinds) {}
+
+  private Selected select(
       String key, SystemController.DiscrepancyParams params, RequestContext context) {
     ConnectedSystem system = desk.require(key, context);
     Seen seen = seen(system, context);
@@ -179,22 +190,69 @@ class DiscrepancyDesk {
         }
       }
     }
+    return new Selected(system, seen, some, kinds);
+  }
+
+  /** {@return where a system differs}, as a viewer may know of it */
+  SystemController.DiscrepancyList list(
+      String key, SystemController.DiscrepancyParams params, RequestContext context) {
+    Selected selected = select(key, params, context);
+    ConnectedSystem system = selected.system();
     int skip = params.skip() == null ? 0 : params.skip();
     int most = params.most() == null ? MOST : params.most();
     List<SystemStore.Comparison> comparisons = systems.comparisons(key);
     SystemStore.Comparison last = comparisons.isEmpty() ? null : comparisons.getFirst();
     return new SystemController.DiscrepancyList(
         desk.view(system, context),
-        some.stream().skip(skip).limit(most).toList(),
-        some.size(),
-        kinds,
-        comparisons.stream().map(it -> view(it, seen.all(), context)).toList(),
+        selected.rows().stream().skip(skip).limit(most).toList(),
+        selected.rows().size(),
+        selected.kinds(),
+        comparisons.stream().map(it -> view(it, selected.seen().all(), context)).toList(),
         last == null ? Map.of() : last.untranslated(),
         last == null || !context.readPolicy().readsAll() ? null : last.agreeing(),
         last != null
             && (last.revision() != context.state().revision()
                 || !Integer.valueOf(last.terms()).equals(system.terms())),
-        seen.elsewhere());
+        selected.seen().elsewhere());
+  }
+
+  private static final List<String> HEAD =
+      List.of(
+          "difference",
+          "kind",
+          "person",
+          "permission",
+          "identity",
+          "held",
+          "state",
+          "until",
+          "reason",
+          "first seen",
+          "settled");
+
+  /** {@return all that pass the filters}, as a table */
+  ExportTable table(String key, SystemController.DiscrepancyParams params, RequestContext context) {
+    List<List<Object>> rows = new ArrayList<>();
+    for (SystemController.DiscrepancyRow it : select(key, params, context).rows()) {
+      rows.add(
+          List.of(
+              it.said(),
+              it.kind(),
+              or(it.who()),
+              or(it.permission()),
+              or(it.identity()),
+              String.join("; ", it.held()),
+              it.state(),
+              or(it.until()),
+              or(it.reason()),
+              or(it.since()),
+              or(it.goneAt())));
+    }
+    return new ExportTable("differences", HEAD, rows);
+  }
+
+  private static String or(@Nullable Object value) {
+    return value == null ? "" : value.toString();
   }
 
   private static String given(@Nullable String value) {

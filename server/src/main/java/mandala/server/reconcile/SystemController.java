@@ -2,6 +2,7 @@ package mandala.server.reconcile;
 
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
@@ -18,6 +19,7 @@ import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
 import mandala.server.job.Job;
 import mandala.server.job.JobOrders;
+import mandala.server.platform.Costly;
 import mandala.server.platform.Problem;
 import mandala.server.session.AuditContext;
 import mandala.server.session.CurrentPrincipal;
@@ -30,6 +32,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Connected systems: what they say their people hold, against what the model allows. */
@@ -325,6 +328,18 @@ class SystemController {
   DiscrepancyList discrepancies(
       @PathVariable String system, @Valid @ParameterObject DiscrepancyParams params) {
     return discrepancies.list(system, params, contexts.context());
+  }
+
+  /** All discrepancies that pass the filters, as a file. */
+  @Costly
+  @GetMapping("/{system}/discrepancies/file")
+  void file(
+      @PathVariable String system,
+      @Valid @ParameterObject DiscrepancyParams params,
+      @RequestParam(defaultValue = "csv") String format,
+      HttpServletResponse response)
+      throws IOException {
+    discrepancies.table(system, params, contexts.context()).send(format, response);
   }
 
   /** Which discrepancies may stay until when, and why. */

@@ -194,6 +194,18 @@ class FindingApiTest {
     assertThat(weights).isSortedAccordingTo(java.util.Comparator.reverseOrder());
   }
 
+  @Test
+  void allThatPassTheFiltersGoOutAsAFile() {
+    JsonNode list = list("ilse.varga", "harm=clutter&most=500");
+    Caller.Answer file = as("ilse.varga").get("/api/findings/file?harm=clutter&most=1&format=csv");
+    assertThat(file.status()).as(file.body()).isEqualTo(200);
+    assertThat(file.type()).startsWith("text/csv");
+    assertThat(file.body().lines()).hasSize(1 + list.path("total").asInt());
+    assertThat(file.body()).startsWith("finding,kind,harm,risk,size,about,account,state,owner");
+    assertThat(as("ilse.varga").get("/api/findings/file?format=odd").status()).isEqualTo(400);
+    assertThat(as("noor.haddad").get("/api/findings/file").status()).isEqualTo(403);
+  }
+
   @ParameterizedTest
   @CsvSource({
     "state=open,There is no state",

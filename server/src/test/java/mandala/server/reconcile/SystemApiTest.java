@@ -278,6 +278,37 @@ class SystemApiTest {
     assertThat(list.get("total").asInt()).as("each is there once").isEqualTo(15);
   }
 
+  @Test
+  void allOfThemGoOutAsAFile() {
+    Caller ilse = as("ilse.varga");
+    connect(ilse);
+    compare(ilse, sample("loans-desk-held.csv"));
+    Caller.Answer file = ilse.get(SYSTEM + "/discrepancies/file?kind=missing&most=1");
+    assertThat(file.type()).startsWith("text/csv");
+    assertThat(file.body().lines())
+        .hasSize(5)
+        .anyMatch(it -> it.contains("missing,petra.lowe,loan.approve"));
+    assertThat(ilse.get(SYSTEM + "/discrepancies/file?format=odd").status()).isEqualTo(400);
+    assertThat(as("dario.penn").get(SYSTEM + "/discrepancies/file").status()).isEqualTo(404);
+  }
+
+  /** Somebody who comes under an identity that was nobody's is found from then on. */
+  @Test
+  void anIdentityThatBecomesSomebodysIsNoStrangerAnyMore() {
+    Caller ilse = as("ilse.varga");
+    connect(ilse);
+    String held = sample("loans-desk-held.csv");
+    compare(ilse, held);
+    ok(table(ilse, "/terms", sample("loans-desk-terms.csv") + "person,x.stranger,corin.bladen,\n"));
+    ok(table(ilse, "/terms/2/trial", held));
+    ok(table(ilse, "/terms/2/force", ""));
+    compare(ilse, "");
+    JsonNode list = list(ilse, "?state=any");
+    assertThat(row(list, "unknown x.stranger").get("state").stringValue()).isEqualTo("settled");
+    assertThat(list.get("comparisons").get(0).get("terms").asInt()).isEqualTo(2);
+    assertThat(list.get("comparisons").get(0).get("gone").asInt()).isPositive();
+  }
+
   // ---- decisions --------------------------------------------------------------------------------
 
   private static String acceptance(String id, String until) {
