@@ -157,7 +157,7 @@ describe("Systems", () => {
     expect(screen.getByText(/about people you can’t see/)).toBeTruthy();
     expect(screen.getByText(/A table came in, by Ilse Varga/)).toBeTruthy();
     expect(screen.getByRole("link", { name: "Export as CSV" }).getAttribute("href")).toBe(
-      "/api/systems/desk/discrepancies/file?format=csv&kind=extra",
+      "/api/systems/desk/discrepancies/file?kind=extra&format=csv",
     );
   });
 

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { fileAddress } from "@/shared/lib/fileAddress";
 import { answerOf, api, type Schemas } from "@/shared/api/client";
 
 export type System = Schemas["SystemView"];
@@ -50,7 +51,7 @@ export function whyOf(it: Discrepancy): string | undefined {
   return `/ask/why?${to.toString()}`;
 }
 
-/** What changes the model can settle: an identity is settled in the system. */
+/** Whether a change of the model can settle it: an identity is settled in the system. */
 export const isOfModel = (it: Discrepancy) => it.permission !== undefined;
 
 export function useSystems() {
@@ -100,7 +101,12 @@ export function useRemoveSystem() {
   );
 }
 
-const CSV = { "Content-Type": "text/csv" };
+/** What sends a table as it is. */
+const csv = (table: string) => ({
+  body: table as never,
+  bodySerializer: () => table,
+  headers: { "Content-Type": "text/csv" },
+});
 
 /** Adds a version of a system's terms. */
 export function useAddTerms(system: string) {
@@ -109,9 +115,7 @@ export function useAddTerms(system: string) {
     return answerOf(
       api.POST("/api/systems/{system}/terms", {
         params: { path: { system } },
-        body: table as never,
-        bodySerializer: () => table,
-        headers: CSV,
+        ...csv(table),
       }),
     );
   });
@@ -124,9 +128,7 @@ export function useTryTerms(system: string) {
     return answerOf(
       api.POST("/api/systems/{system}/terms/{version}/trial", {
         params: { path: { system, version } },
-        body: table as never,
-        bodySerializer: () => table,
-        headers: CSV,
+        ...csv(table),
       }),
     );
   });
@@ -151,9 +153,7 @@ export function useCompare(system: string) {
       return answerOf(
         api.POST("/api/systems/{system}/comparisons", {
           params: { path: { system } },
-          body: table as never,
-          bodySerializer: () => table,
-          headers: CSV,
+          ...csv(table),
         }),
       );
     },
@@ -180,5 +180,9 @@ export const termsFile = (system: string, version: number) =>
   `/api/systems/${encodeURIComponent(system)}/terms/${version}`;
 
 /** Where differences are fetched as a file. */
-export const discrepancyFile = (system: string) =>
-  `/api/systems/${encodeURIComponent(system)}/discrepancies/file`;
+export const discrepancyFile = (system: string, filter: DiscrepancyFilter, format: string) =>
+  fileAddress(
+    `/api/systems/${encodeURIComponent(system)}/discrepancies/file`,
+    { ...filter },
+    format,
+  );

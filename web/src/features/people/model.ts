@@ -1,3 +1,4 @@
+import { fileAddress } from "@/shared/lib/fileAddress";
 import { beginningOf, endOf } from "@/shared/lib/words";
 import { refOf } from "@/entities/subject/model";
 import type { Schemas } from "@/shared/api/client";
@@ -101,7 +102,7 @@ export function queryOf(filter: Filter) {
 
 /** The list as a file. */
 export function fileOf(filter: Filter, format: "csv" | "xlsx"): string {
-  return `/api/people/file?${new URLSearchParams({ ...queryOf(filter), format }).toString()}`;
+  return fileAddress("/api/people/file", queryOf(filter), format);
 }
 
 /** The rows from one place of the list to another, as far as they are loaded. */

@@ -39,7 +39,7 @@ export function Discrepancies({ system, list, filter }: Props) {
         label="Differences"
         tools="differences"
         exported
-        extra={<FileButtons address={discrepancyFile(system.key)} query={{ ...filter }} />}
+        extra={<FileButtons of={(format) => discrepancyFile(system.key, filter, format)} />}
         rows={rows}
         rowKey={(it) => it.id}
         rowClass={(it) => (it.state === "settled" ? "quiet" : undefined)}

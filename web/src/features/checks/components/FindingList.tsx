@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Button } from "antd";
 import { SavedViews } from "@/entities/view/SavedViews";
 import { Problem } from "@/shared/api/client";
+import { fileAddress } from "@/shared/lib/fileAddress";
 import { useAddress } from "@/shared/lib/useAddress";
 import { dateOf } from "@/shared/lib/words";
 import { DataTable } from "@/shared/ui/DataTable";
@@ -50,7 +51,9 @@ export function FindingList() {
         exported
         extra={
           <>
-            <FileButtons address="/api/findings/file" query={filter} />
+            <FileButtons
+              of={(format) => fileAddress("/api/findings/file", { ...filter }, format)}
+            />
             <SavedViews />
           </>
         }

@@ -1,5 +1,5 @@
 import { useCallback, useDeferredValue, useEffect, useState } from "react";
-import { Alert, Button, Checkbox } from "antd";
+import { Alert, Checkbox } from "antd";
 import { useAccount, useAccounts } from "@/entities/account/queries";
 import { SUBJECT_TABS } from "@/entities/subject/tabs";
 import { SavedViews } from "@/entities/view/SavedViews";
@@ -10,6 +10,7 @@ import { EmptyState } from "@/shared/ui/EmptyState";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { ColumnChoice } from "@/shared/ui/ListTools";
 import { useListView } from "@/shared/ui/useListView";
+import { FileButtons } from "@/shared/ui/FileButtons";
 import { Loading } from "@/shared/ui/Loading";
 import { NoAccess } from "@/shared/ui/NoAccess";
 import { PageTabs } from "@/shared/ui/PageTabs";
@@ -151,12 +152,7 @@ export function PeoplePage() {
             </p>
             <ColumnChoice columns={CHOOSABLE} hidden={view.hidden} onHide={view.setHidden} />
             <PasteList onSelect={(them) => choose(them, true)} />
-            <Button type="text" size="small" href={fileOf(filter, "csv")}>
-              Export as CSV
-            </Button>
-            <Button type="text" size="small" href={fileOf(filter, "xlsx")}>
-              XLSX
-            </Button>
+            <FileButtons of={(format) => fileOf(filter, format)} />
             <SavedViews />
           </div>
           {chosen.size > 0 && (

@@ -75,44 +75,22 @@ public final class Adoption {
     }
   }
 
-  /** Whether what was settled stayed so: what came after may stand against it. */
-  private boolean agrees(Discrepancy discrepancy) {
-    return switch (discrepancy) {
-      case Discrepancy.Missing it -> agrees(it.who(), it.permission(), it.places(), List.of());
-      case Discrepancy.Extra it -> agrees(it.who(), it.permission(), List.of(), it.places());
-      case Discrepancy.Different it -> agrees(it.who(), it.permission(), it.missing(), it.extra());
-      case Discrepancy.UnknownPerson _, Discrepancy.Orphaned _ -> false;
-    };
-  }
-
-  private boolean settles(Discrepancy discrepancy) {
-    return switch (discrepancy) {
-      case Discrepancy.Missing it -> settles(it.who(), it.permission(), it.places(), List.of());
-      case Discrepancy.Extra it -> settles(it.who(), it.permission(), List.of(), it.places());
-      case Discrepancy.Different it -> settles(it.who(), it.permission(), it.missing(), it.extra());
-      case Discrepancy.UnknownPerson _, Discrepancy.Orphaned _ -> false;
-    };
-  }
-
   /** All of it, or nothing. */
-  private boolean settles(
-      PrincipalKey who, PermissionKey what, List<ResourceKey> taken, List<ResourceKey> given) {
-    Principal principal = now.catalogue().principals().get(who);
-    if (principal == null) {
+  private boolean settles(Discrepancy it) {
+    PrincipalKey who = it.who();
+    PermissionKey what = it.permission();
+    Principal principal = who == null ? null : now.catalogue().principals().get(who);
+    if (who == null || what == null || principal == null) {
       return false;
     }
     Engine before = now;
     int done = changes.size();
     Subject subject = new Subject.OfPrincipal(principal.kind(), who);
-    takeAway(subject, who, what, taken);
-    List<ResourceKey> still = taken.stream().filter(it -> isAllowed(who, what, it)).toList();
-    if (!still.isEmpty()) {
-      change(new Change.Added(assignment(subject, who, what, still, Assignment.Effect.DENY)));
-    }
-    if (!given.isEmpty()) {
-      change(new Change.Added(assignment(subject, who, what, given, Assignment.Effect.ALLOW)));
-    }
-    if (agrees(who, what, taken, given)) {
+    takeAway(subject, who, what, it.missing());
+    Access access = access(now, who);
+    add(subject, who, what, access, it.missing(), Assignment.Effect.DENY);
+    add(subject, who, what, access, it.extra(), Assignment.Effect.ALLOW);
+    if (agrees(it)) {
       return true;
     }
     changes.subList(done, changes.size()).clear();
@@ -120,10 +98,34 @@ public final class Adoption {
     return false;
   }
 
-  private boolean agrees(
-      PrincipalKey who, PermissionKey what, List<ResourceKey> taken, List<ResourceKey> given) {
-    return taken.stream().noneMatch(it -> isAllowed(who, what, it))
-        && given.stream().allMatch(it -> isAllowed(who, what, it));
+  /** Whether it is settled; what came after may stand against it. */
+  private boolean agrees(Discrepancy it) {
+    PrincipalKey who = it.who();
+    PermissionKey what = it.permission();
+    if (who == null || what == null) {
+      return false;
+    }
+    Access access = access(now, who);
+    return it.missing().stream().noneMatch(place -> isAllowed(access, what, place))
+        && it.extra().stream().allMatch(place -> isAllowed(access, what, place));
+  }
+
+  /** Gives or denies where that changes anything. */
+  private void add(
+      Subject subject,
+      PrincipalKey who,
+      PermissionKey what,
+      Access access,
+      List<ResourceKey> places,
+      Assignment.Effect effect) {
+    boolean denies = effect == Assignment.Effect.DENY;
+    List<ResourceKey> some =
+        places.stream().filter(it -> isAllowed(access, what, it) == denies).toList();
+    if (!some.isEmpty()) {
+      Change change = new Change.Added(assignment(subject, who, what, some, effect));
+      changes.add(change);
+      now = now.after(List.of(change));
+    }
   }
 
   /** Removes assignments to somebody alone that give nothing but what is to be taken. */
@@ -147,8 +149,7 @@ public final class Adoption {
       Difference difference = had.difference(has);
       long wanted =
           taken.stream()
-              .filter(place -> had.verdict(what, place) == Verdict.ALLOWED)
-              .filter(place -> has.verdict(what, place) != Verdict.ALLOWED)
+              .filter(place -> isAllowed(had, what, place) && !isAllowed(has, what, place))
               .count();
       if (wanted > 0 && difference.gained() == 0 && difference.lost() == wanted) {
         changes.add(removal);
@@ -157,13 +158,8 @@ public final class Adoption {
     }
   }
 
-  private void change(Change change) {
-    changes.add(change);
-    now = now.after(List.of(change));
-  }
-
-  private boolean isAllowed(PrincipalKey who, PermissionKey what, ResourceKey place) {
-    return access(now, who).verdict(what, place) == Verdict.ALLOWED;
+  private static boolean isAllowed(Access access, PermissionKey what, ResourceKey place) {
+    return access.verdict(what, place) == Verdict.ALLOWED;
   }
 
   private Access access(Engine engine, PrincipalKey who) {

@@ -87,12 +87,7 @@ public final class Reconciliation {
       PrincipalKey who = identities.of(line.identity());
       List<PermissionKey> permissions = terms.entitlements().get(line.entitlement());
       Terms.Area area = terms.places().get(line.place());
-      if (permissions == null) {
-        untranslated.merge("entitlement " + line.entitlement(), 1, Integer::sum);
-      }
-      if (area == null) {
-        untranslated.merge("place " + line.place(), 1, Integer::sum);
-      }
+      terms.lacking(line).forEach(it -> untranslated.merge(it, 1, Integer::sum));
       if (who == null) {
         unknown.merge(line.identity(), 1, Integer::sum);
       } else if (!engine.isActive(who, at)) {

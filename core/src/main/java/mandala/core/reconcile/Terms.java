@@ -1,5 +1,6 @@
 package mandala.core.reconcile;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import mandala.core.model.key.PermissionKey;
@@ -24,6 +25,18 @@ public record Terms(
     people = Map.copyOf(people);
     entitlements = Map.copyOf(entitlements);
     places = Map.copyOf(places);
+  }
+
+  /** {@return the entitlement and the place of a line that mean nothing}: {@code place Attic} */
+  public List<String> lacking(HeldLine line) {
+    List<String> lacking = new ArrayList<>();
+    if (!entitlements.containsKey(line.entitlement())) {
+      lacking.add("entitlement " + line.entitlement());
+    }
+    if (!places.containsKey(line.place())) {
+      lacking.add("place " + line.place());
+    }
+    return lacking;
   }
 
   /**

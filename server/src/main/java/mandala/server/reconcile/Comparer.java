@@ -8,6 +8,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import mandala.core.model.Catalogue;
@@ -19,6 +20,8 @@ import mandala.core.reconcile.Identities;
 import mandala.core.reconcile.Reconciliation;
 import mandala.core.reconcile.Terms;
 import mandala.server.model.LiveModel;
+import mandala.server.platform.Problem;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -59,27 +62,26 @@ class Comparer {
    */
   void compare(
       ConnectedSystem system,
-      SystemStore.TermsVersion version,
+      int version,
       byte[] table,
       boolean sent,
       String by,
       LiveModel.State state,
       Kept kept) {
     Catalogue catalogue = state.engine().catalogue();
-    Terms terms = SystemDesk.usable(version, catalogue);
-    List<HeldLine> lines = SystemDesk.read(table, system);
+    Terms terms = TermsDesk.usable(systems.content(system.key(), version), catalogue);
+    List<HeldLine> lines = TermsDesk.read(table, system);
     Instant at = clock.instant().truncatedTo(ChronoUnit.SECONDS);
     Reconciliation.Answer answer = Reconciliation.of(state.engine(), at, terms, lines);
     Identities identities = new Identities(catalogue, terms);
-    Map<String, List<String>> held = held(lines, terms, identities);
+    Evidence held = Evidence.of(answer, lines, terms, identities);
     transactions.executeWithoutResult(_ -> {
       systems.lock(system.key());
-      int number =
-          systems.comparisons(system.key()).stream()
-                  .mapToInt(SystemStore.Comparison::number)
-                  .max()
-                  .orElse(0)
-              + 1;
+      if (systems.find(system.key()).isEmpty()) {
+        throw Problem.notFound(
+            "“" + system.name() + "” was removed meanwhile. Choose another system.");
+      }
+      int number = systems.nextComparison(system.key());
       if (sent) {
         systems.keepHeld(system.key(), table);
       }
@@ -90,7 +92,7 @@ class Comparer {
               at,
               by,
               sent,
-              version.version(),
+              version,
               state.revision(),
               answer.lines(),
               answer.agreeing(),
@@ -104,7 +106,7 @@ class Comparer {
 
   /** What is new, what is other than before, and what is gone. */
   private List<KeptDiscrepancy> changed(
-      String system, int number, Reconciliation.Answer answer, Map<String, List<String>> held) {
+      String system, int number, Reconciliation.Answer answer, Evidence held) {
     Map<String, KeptDiscrepancy> standing = new HashMap<>();
     for (KeptDiscrepancy it : discrepancies.all(system)) {
       if (it.gone() == null) {
@@ -118,8 +120,7 @@ class Comparer {
       }
       KeptDiscrepancy was = standing.remove(it.id());
       KeptDiscrepancy now =
-          new KeptDiscrepancy(
-              it, was == null ? number : was.first(), null, held.getOrDefault(of(it), List.of()));
+          new KeptDiscrepancy(it, was == null ? number : was.first(), null, held.of(it));
       if (!now.equals(was)) {
         changed.add(now);
       }
@@ -130,37 +131,59 @@ class Comparer {
     return changed;
   }
 
-  private static String of(Discrepancy it) {
-    PermissionKey permission = KeptDiscrepancy.permission(it);
-    String identity = KeptDiscrepancy.identity(it);
-    return permission == null ? "identity " + identity : KeptDiscrepancy.who(it) + " " + permission;
-  }
+  /** A permission of somebody. */
+  private record Right(PrincipalKey who, PermissionKey permission) {}
 
-  /** What the system holds of each permission of each person, and of each identity. */
-  private static Map<String, List<String>> held(
-      List<HeldLine> lines, Terms terms, Identities identities) {
-    Map<String, TreeSet<String>> held = new HashMap<>();
-    for (HeldLine it : lines) {
-      String what = it.place().isEmpty() ? it.entitlement() : it.entitlement() + ", " + it.place();
-      PrincipalKey who = identities.of(it.identity());
-      held.computeIfAbsent("identity " + it.identity(), _ -> new TreeSet<>()).add(what);
-      for (PermissionKey permission :
-          terms.entitlements().getOrDefault(it.entitlement(), List.of())) {
-        held.computeIfAbsent(who + " " + permission, _ -> new TreeSet<>()).add(what);
+  /** What the system holds, in its terms, of each right that differs and of each identity. */
+  private record Evidence(Map<Right, Set<String>> rights, Map<String, Set<String>> identities) {
+
+    static Evidence of(
+        Reconciliation.Answer answer, List<HeldLine> lines, Terms terms, Identities identities) {
+      Evidence evidence = new Evidence(new HashMap<>(), new HashMap<>());
+      for (Discrepancy it : answer.discrepancies()) {
+        if (it.who() != null && it.permission() != null) {
+          evidence.rights.put(new Right(it.who(), it.permission()), new TreeSet<>());
+        }
       }
+      for (HeldLine it : lines) {
+        String what =
+            it.place().isEmpty() ? it.entitlement() : it.entitlement() + ", " + it.place();
+        evidence.identities.computeIfAbsent(it.identity(), _ -> new TreeSet<>()).add(what);
+        PrincipalKey who = identities.of(it.identity());
+        if (who != null) {
+          for (PermissionKey permission :
+              terms.entitlements().getOrDefault(it.entitlement(), List.of())) {
+            evidence.rights.computeIfPresent(
+                new Right(who, permission),
+                (_, all) -> {
+                  all.add(what);
+                  return all;
+                });
+          }
+        }
+      }
+      return evidence;
     }
-    Map<String, List<String>> some = new HashMap<>();
-    held.forEach((key, all) -> some.put(key, all.stream().limit(MOST_HELD).toList()));
-    return some;
+
+    List<String> of(Discrepancy it) {
+      if (it.who() != null && it.permission() != null) {
+        return some(rights.get(new Right(it.who(), it.permission())));
+      }
+      return it.identity() == null ? List.of() : of(it.identity());
+    }
+
+    List<String> of(String identity) {
+      return some(identities.get(identity));
+    }
+
+    private static List<String> some(@Nullable Set<String> all) {
+      return all == null ? List.of() : all.stream().limit(MOST_HELD).toList();
+    }
   }
 
   /** Which identities are new, mean another, have other lines, or are gone. */
   private List<SystemStore.Identity> identities(
-      String system,
-      int number,
-      List<HeldLine> lines,
-      Identities identities,
-      Map<String, List<String>> held) {
+      String system, int number, List<HeldLine> lines, Identities identities, Evidence held) {
     Map<String, SystemStore.Identity> standing = new TreeMap<>();
     for (SystemStore.Identity it : systems.identities(system)) {
       if (it.gone() == null) {
@@ -177,13 +200,7 @@ class Comparer {
       boolean same = was != null && Objects.equals(was.who(), who);
       int first = same && was != null ? was.first() : number;
       SystemStore.Identity now =
-          new SystemStore.Identity(
-              identity,
-              who,
-              count,
-              first,
-              null,
-              held.getOrDefault("identity " + identity, List.of()));
+          new SystemStore.Identity(identity, who, count, first, null, held.of(identity));
       if (!now.equals(was)) {
         changed.add(now);
       }

@@ -7,7 +7,6 @@ import mandala.server.audit.Trail;
 import mandala.server.authorization.RequestContext;
 import mandala.server.job.JobKind;
 import mandala.server.job.JobRun;
-import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -57,8 +56,7 @@ class ComparisonJob implements JobKind {
     Order order = JSON.treeToValue(run.order().details(), Order.class);
     RequestContext context = run.context(null, null);
     ConnectedSystem system = desk.requireManaged(order.system(), context);
-    SystemStore.TermsVersion version = desk.requireTermsInForce(system);
-    LiveModel.State state = context.state();
+    int version = TermsDesk.requireInForce(system);
     byte[] table = order.sent() ? run.input() : systems.held(system.key());
     if (table == null) {
       throw Problem.conflict(
@@ -72,7 +70,7 @@ class ComparisonJob implements JobKind {
         table,
         order.sent(),
         run.order().owner(),
-        state,
+        context.state(),
         (number, lines) -> {
           run.progress(1, -1);
           trail.write(List.of(line(order, run, system, lines, context)));

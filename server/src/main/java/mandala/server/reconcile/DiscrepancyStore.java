@@ -40,10 +40,8 @@ class DiscrepancyStore {
   }
 
   private static KeptDiscrepancy kept(ResultSet row) throws SQLException {
-    int first = row.getInt(8);
-    int number = row.getInt(9);
-    Integer gone = row.wasNull() ? null : number;
-    return new KeptDiscrepancy(discrepancy(row), first, gone, texts(row, 10));
+    return new KeptDiscrepancy(
+        discrepancy(row), row.getInt(8), row.getObject(9, Integer.class), texts(row, 10));
   }
 
   private static Discrepancy discrepancy(ResultSet row) throws SQLException {
@@ -83,8 +81,8 @@ class DiscrepancyStore {
         BATCH,
         (statement, it) -> {
           Discrepancy of = it.it();
-          PrincipalKey who = KeptDiscrepancy.who(of);
-          PermissionKey permission = KeptDiscrepancy.permission(of);
+          PrincipalKey who = of.who();
+          PermissionKey permission = of.permission();
           statement.setString(1, system);
           statement.setString(2, of.id());
           statement.setInt(3, it.first());
@@ -92,12 +90,10 @@ class DiscrepancyStore {
           statement.setString(5, DiscrepancyText.kind(of));
           statement.setString(6, who == null ? null : who.value());
           statement.setString(7, permission == null ? null : permission.value());
-          statement.setArray(
-              8, SystemStore.array(statement.getConnection(), keys(KeptDiscrepancy.missing(of))));
-          statement.setArray(
-              9, SystemStore.array(statement.getConnection(), keys(KeptDiscrepancy.extra(of))));
-          statement.setString(10, KeptDiscrepancy.identity(of));
-          statement.setInt(11, permission == null ? KeptDiscrepancy.size(of) : 0);
+          statement.setArray(8, SystemStore.array(statement.getConnection(), keys(of.missing())));
+          statement.setArray(9, SystemStore.array(statement.getConnection(), keys(of.extra())));
+          statement.setString(10, of.identity());
+          statement.setInt(11, permission == null ? of.size() : 0);
           statement.setArray(12, SystemStore.array(statement.getConnection(), it.held()));
         });
   }

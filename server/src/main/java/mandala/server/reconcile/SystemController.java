@@ -48,19 +48,25 @@ class SystemController {
 
   private final RequestContexts contexts;
   private final SystemDesk desk;
+  private final TermsDesk terms;
   private final DiscrepancyDesk discrepancies;
+  private final DiscrepancyDecisions decisions;
   private final JobOrders jobs;
   private final CurrentPrincipal viewer;
 
   SystemController(
       RequestContexts contexts,
       SystemDesk desk,
+      TermsDesk terms,
       DiscrepancyDesk discrepancies,
+      DiscrepancyDecisions decisions,
       JobOrders jobs,
       CurrentPrincipal viewer) {
     this.contexts = contexts;
     this.desk = desk;
+    this.terms = terms;
     this.discrepancies = discrepancies;
+    this.decisions = decisions;
     this.jobs = jobs;
     this.viewer = viewer;
   }
@@ -140,13 +146,13 @@ class SystemController {
   SystemView addTerms(@PathVariable String system, HttpServletRequest request) throws IOException {
     RequestContext context = contexts.context();
     desk.requireManaged(system, context);
-    return desk.addTerms(system, body(request, LARGEST_TERMS), context);
+    return terms.addTerms(system, body(request, LARGEST_TERMS), context);
   }
 
   /** A version of a system's terms, as it was sent. */
   @GetMapping(value = "/{system}/terms/{version}", produces = "text/csv;charset=UTF-8")
   String terms(@PathVariable String system, @PathVariable int version) {
-    return desk.terms(system, version, contexts.context());
+    return terms.terms(system, version, contexts.context());
   }
 
   /**
@@ -188,13 +194,13 @@ class SystemController {
       throws IOException {
     RequestContext context = contexts.context();
     desk.requireManaged(system, context);
-    return desk.tryTerms(system, version, body(request, LARGEST_TERMS), context);
+    return terms.tryTerms(system, version, body(request, LARGEST_TERMS), context);
   }
 
   /** Puts a version that was tried in force. */
   @PostMapping("/{system}/terms/{version}/force")
   SystemView useTerms(@PathVariable String system, @PathVariable int version) {
-    return desk.useTerms(system, version, contexts.context());
+    return terms.useTerms(system, version, contexts.context());
   }
 
   // ---- comparisons ------------------------------------------------------------------------------
@@ -207,11 +213,11 @@ class SystemController {
   Job compare(@PathVariable String system, HttpServletRequest request) throws IOException {
     RequestContext context = contexts.context();
     ConnectedSystem of = desk.requireManaged(system, context);
-    desk.requireTermsInForce(of);
+    TermsDesk.requireInForce(of);
     byte[] table = body(request, LARGEST);
     boolean sent = table.length > 0;
     if (sent) {
-      SystemDesk.read(table, of);
+      TermsDesk.read(table, of);
     }
     return jobs.begin(
         ComparisonJob.NAME,
@@ -279,7 +285,7 @@ class SystemController {
    * @param terms version of the terms
    * @param kinds how many discrepancies of each kind there were
    * @param begun how many were not there before
-   * @param gone how many were not there any more
+   * @param gone how many were gone
    */
   record ComparisonView(
       int number,
@@ -300,7 +306,7 @@ class SystemController {
    * @param identity of the system, where it is about that
    * @param held what the system holds of it, in its terms
    * @param since when it was first found
-   * @param goneAt when it was not found any more
+   * @param goneAt when a comparison first lacked it
    * @param returned {@code ended} or {@code worse} where it was accepted before
    * @param mine whether the viewer may decide about it
    */
@@ -359,15 +365,14 @@ class SystemController {
   @PostMapping("/{system}/accept")
   DiscrepanciesChanged accept(
       @PathVariable String system, @Valid @RequestBody DiscrepancyAcceptance order) {
-    return new DiscrepanciesChanged(discrepancies.accept(system, order, contexts.context()));
+    return new DiscrepanciesChanged(decisions.accept(system, order, contexts.context()));
   }
 
   /** Ends the acceptance of discrepancies. */
   @PostMapping("/{system}/reopen")
   DiscrepanciesChanged reopen(
       @PathVariable String system, @Valid @RequestBody DiscrepancySelection selection) {
-    return new DiscrepanciesChanged(
-        discrepancies.reopen(system, selection.ids(), contexts.context()));
+    return new DiscrepanciesChanged(decisions.reopen(system, selection.ids(), contexts.context()));
   }
 
   /**
@@ -382,6 +387,6 @@ class SystemController {
   @PostMapping("/{system}/draft")
   SystemDraft draft(
       @PathVariable String system, @Valid @RequestBody DiscrepancySelection selection) {
-    return discrepancies.draft(system, selection.ids(), contexts.context());
+    return decisions.draft(system, selection.ids(), contexts.context());
   }
 }

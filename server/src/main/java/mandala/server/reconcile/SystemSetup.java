@@ -1,6 +1,5 @@
 package mandala.server.reconcile;
 
-import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import mandala.core.model.key.AccountKey;
 import mandala.document.HeldReader;
@@ -39,13 +38,12 @@ public class SystemSetup {
       byte[] held,
       LiveModel.State state) {
     store.keep(new ConnectedSystem(key, name, account, columns, null));
-    String content = new String(terms, StandardCharsets.UTF_8);
-    int version = store.addTerms(key, content, by, clock.instant());
+    int version = store.addTerms(key, terms, by, clock.instant());
     store.tried(key, version, clock.instant());
     store.use(key, version);
     comparer.compare(
         new ConnectedSystem(key, name, account, columns, version),
-        store.terms(key).getFirst(),
+        version,
         held,
         true,
         by,

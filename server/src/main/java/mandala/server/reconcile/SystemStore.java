@@ -9,6 +9,7 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
 import mandala.core.model.key.AccountKey;
@@ -48,14 +49,12 @@ class SystemStore {
   }
 
   private static ConnectedSystem system(ResultSet row) throws SQLException {
-    int number = row.getInt(7);
-    Integer terms = row.wasNull() ? null : number;
     return new ConnectedSystem(
         row.getString(1),
         row.getString(2),
         new AccountKey(row.getString(3)),
         new HeldReader.Columns(row.getString(4), row.getString(5), row.getString(6)),
-        terms);
+        row.getObject(7, Integer.class));
   }
 
   /** Keeps a system, in place of the one of its key; which terms count stays. */
@@ -92,29 +91,43 @@ class SystemStore {
   /**
    * A version of what terms mean.
    *
-   * @param content the table as it was sent
    * @param triedAt when it was last tried on a sample
    */
-  record TermsVersion(
-      int version, Instant madeAt, String madeBy, String content, @Nullable Instant triedAt) {}
+  record TermsVersion(int version, Instant madeAt, String madeBy, @Nullable Instant triedAt) {}
 
   /** {@return the versions of a system's terms}, the newest first */
   List<TermsVersion> terms(String system) {
     return database.query(
-        "select version, made_at, made_by, content, tried_at from system_terms where system = ?"
+        "select version, made_at, made_by, tried_at from system_terms where system = ?"
             + " order by version desc",
         (row, _) ->
             new TermsVersion(
                 row.getInt(1),
                 row.getTimestamp(2).toInstant(),
                 row.getString(3),
-                row.getString(4),
-                instant(row.getTimestamp(5))),
+                instant(row.getTimestamp(4))),
         system);
   }
 
-  int addTerms(String system, String content, String by, Instant at) {
-    int version = terms(system).stream().mapToInt(TermsVersion::version).max().orElse(0) + 1;
+  /** {@return the table of a version, as it was sent} */
+  byte[] content(String system, int version) {
+    return Objects.requireNonNull(
+            database.queryForObject(
+                "select content from system_terms where system = ? and version = ?",
+                String.class,
+                system,
+                version))
+        .getBytes(StandardCharsets.UTF_8);
+  }
+
+  private int next(String newest, String system) {
+    Integer last = database.queryForObject(newest, Integer.class, system);
+    return last == null ? 1 : last + 1;
+  }
+
+  /** Adds a version, and returns its number; the system must be locked. */
+  int addTerms(String system, byte[] content, String by, Instant at) {
+    int version = next("select max(version) from system_terms where system = ?", system);
     database.update(
         "insert into system_terms (system, version, made_at, made_by, content)"
             + " values (?, ?, ?, ?, ?)",
@@ -122,7 +135,7 @@ class SystemStore {
         version,
         at.atOffset(ZoneOffset.UTC),
         by,
-        content);
+        new String(content, StandardCharsets.UTF_8));
     return version;
   }
 
@@ -193,6 +206,20 @@ class SystemStore {
                 row.getInt(8),
                 JSON.readValue(row.getString(9), new TypeReference<TreeMap<String, Integer>>() {})),
         system);
+  }
+
+  /** {@return the number of the next comparison}; the system must be locked */
+  int nextComparison(String system) {
+    return next("select max(number) from system_comparison where system = ?", system);
+  }
+
+  /** {@return when a system was last compared}, null before the first time */
+  @Nullable Instant comparedAt(String system) {
+    return instant(
+        database.queryForObject(
+            "select max(compared_at) from system_comparison where system = ?",
+            Timestamp.class,
+            system));
   }
 
   void add(String system, Comparison it) {
@@ -267,10 +294,6 @@ class SystemStore {
 
   static @Nullable Instant instant(@Nullable Timestamp it) {
     return it == null ? null : it.toInstant();
-  }
-
-  static byte[] bytes(String text) {
-    return text.getBytes(StandardCharsets.UTF_8);
   }
 
   static java.sql.Array array(Connection connection, List<String> texts) throws SQLException {

@@ -407,7 +407,45 @@ class SystemApiTest {
     assertThat(as("tess.aldergate").get("/api/systems").status()).isEqualTo(403);
   }
 
-  /** Of a person whom one may not read there is neither a difference nor that they exist. */
+  /** Whoever left the model for good is named to nobody, also before it is compared again. */
+  @Test
+  void whoeverIsNotInTheModelAnyMoreIsNobody() {
+    Caller ilse = as("ilse.varga");
+    connect(ilse);
+    Principal petra =
+        Objects.requireNonNull(
+            model.engine().catalogue().principals().get(new PrincipalKey("petra.lowe")));
+    Principal gone =
+        Altered.with(
+            Altered.with(Altered.with(petra, "key", "nell.gone"), "email", "n@gone.example"),
+            "status",
+            "left");
+    model.change(List.of(new Change.Added(gone)));
+    compare(ilse, sample("loans-desk-held.csv") + "nell.gone,Clerk,Quillhaven\n");
+    assertThat(ids(list(ilse, "")))
+        .contains("orphaned nell.gone")
+        .doesNotContain("unknown nell.gone");
+    model.change(List.of(new Change.Removed(gone)));
+    assertThat(ids(list(ilse, "")))
+        .contains("unknown nell.gone")
+        .doesNotContain("orphaned nell.gone");
+  }
+
+  @Test
+  void bothAccountsSeeThatASystemMoved() {
+    Caller ilse = as("ilse.varga");
+    ok(ilse.send("PUT", SYSTEM, ORDER));
+    ok(ilse.send("PUT", SYSTEM, ORDER.replace("quillhaven", "fernwick")));
+    assertThat(
+            database.queryForList(
+                "select accounts::text from trail where said like 'Changed the connected system %'"
+                    + " order by seq desc limit 2",
+                String.class))
+        .anyMatch(it -> it.contains("quillhaven"))
+        .anyMatch(it -> it.contains("fernwick"));
+  }
+
+  /** People whom the viewer may not read are nobody. */
   @Test
   void identitiesOfStrangersAreNobodys() {
     Caller dario = as("dario.penn");
