@@ -4,8 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.stream.LongStream;
 import mandala.core.change.Change;
@@ -23,7 +25,9 @@ import mandala.core.excess.UseWindow;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
+import mandala.core.model.Clause;
 import mandala.core.model.Principal;
+import mandala.core.model.Subject;
 import mandala.core.model.check.ModelCheck;
 import mandala.core.model.key.AssignmentKey;
 import mandala.core.model.key.PermissionKey;
@@ -32,6 +36,7 @@ import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Impact;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
+import mandala.core.shrink.Contents;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -49,11 +54,13 @@ class DetectorsTest {
   private static int effects;
 
   private static int unusedOnes;
+  private static final Map<Boolean, Integer> gifts = new HashMap<>();
   private static int settled;
 
   @AfterAll
   static void allHadSomethingToSay() {
     assertThat(List.of(effects, unusedOnes, settled)).allMatch(it -> it > 0);
+    assertThat(gifts).containsKeys(true, false);
   }
 
   private static final class Case {
@@ -82,6 +89,10 @@ class DetectorsTest {
 
   /** Every right of everybody, by the reference. */
   private static Set<List<String>> allowed(AccessModel model, Instant at) {
+    return allowed(model, at, true);
+  }
+
+  private static Set<List<String>> allowed(AccessModel model, Instant at, boolean factor) {
     Reference reference = new Reference(model);
     Catalogue catalogue = new Catalogue(model);
     List<ResourceKey> places = AllPlaces.of(model);
@@ -92,7 +103,7 @@ class DetectorsTest {
     for (PrincipalKey who : people) {
       for (PermissionKey what : catalogue.permissions().keySet()) {
         for (ResourceKey where : places) {
-          Verdict verdict = reference.verdict(new Question(who, what, where, at, true, null));
+          Verdict verdict = reference.verdict(new Question(who, what, where, at, factor, null));
           if (verdict == Verdict.ALLOWED) {
             allowed.add(List.of(who.value(), what.value(), where.value()));
           }
@@ -102,11 +113,90 @@ class DetectorsTest {
     return allowed;
   }
 
+  /** With the second factor, and without it. */
+  private static List<Set<List<String>>> bothWays(AccessModel model, Instant at) {
+    return List.of(allowed(model, at, true), allowed(model, at, false));
+  }
+
+  /** An assignment is said to give nothing where no holder may use anything that it may give. */
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void whatGivesNothingToItsHoldersIsFound(long seed) {
+    Case it = new Case(seed);
+    Catalogue catalogue = it.engine.catalogue();
+    Set<AssignmentKey> said = new HashSet<>();
+    Set<AssignmentKey> unused = new HashSet<>();
+    for (Detection found : it.answer.found()) {
+      if (found.trouble() instanceof Trouble.GivesNothing(AssignmentKey key, var why)
+          && why.compareTo(Trouble.Nothing.DENIED_EVERYWHERE) >= 0) {
+        said.add(key);
+      }
+      if (found.trouble() instanceof Trouble.UnusedAssignment(AssignmentKey key, int _)) {
+        unused.add(key);
+      }
+    }
+    Contents contents = new Contents(catalogue);
+    for (Assignment each : it.model.assignments()) {
+      boolean stands =
+          each.effect() == Assignment.Effect.ALLOW
+              && each.mode() == Assignment.Mode.STANDING
+              && each.window().holdsAt(it.at);
+      Contents.Content content = contents.of(each);
+      List<Principal> holders =
+          it.engine.having(each.subject(), it.at).stream()
+              .filter(who -> it.engine.isActive(who.key(), it.at))
+              .toList();
+      if (stands && content.deny().isEmpty() && !holders.isEmpty()) {
+        boolean gives = givesAny(each, content, holders, it);
+        gifts.merge(gives, 1, Integer::sum);
+        if (gives) {
+          assertThat(said).as("seed %d: %s", seed, each).doesNotContain(each.key());
+        } else {
+          assertThat(unused).as("seed %d: %s", seed, each).doesNotContain(each.key());
+        }
+        boolean covers =
+            content.size() > 0
+                && it.engine.reach(scopes(each), allowed(content), null, 0).places() > 0;
+        if (!gives && covers && !(each.subject() instanceof Subject.Public)) {
+          assertThat(said).as("seed %d: %s", seed, each).contains(each.key());
+        }
+      }
+    }
+  }
+
+  private static Set<PermissionKey> allowed(Contents.Content content) {
+    Set<PermissionKey> all = new HashSet<>(content.free());
+    all.addAll(content.factor());
+    return all;
+  }
+
+  private static List<Clause> scopes(Assignment it) {
+    List<Clause> all = new ArrayList<>(it.scope());
+    all.addAll(it.viewScope());
+    return all;
+  }
+
+  private static boolean givesAny(
+      Assignment of, Contents.Content content, List<Principal> holders, Case it) {
+    for (PermissionKey what : allowed(content)) {
+      List<ResourceKey> places =
+          it.engine.reach(scopes(of), Set.of(what), null, Integer.MAX_VALUE).first();
+      for (Principal who : holders) {
+        for (ResourceKey where : places) {
+          if (it.engine.decide(new Question(who.key(), what, where, it.at, true, null)).allowed()) {
+            return true;
+          }
+        }
+      }
+    }
+    return false;
+  }
+
   @ParameterizedTest(name = "seed {0}")
   @MethodSource("seeds")
   void whatIsSaidToHaveNoEffectHasNone(long seed) {
     Case it = new Case(seed);
-    Set<List<String>> before = null;
+    List<Set<List<String>>> before = null;
     int tried = 0;
     for (Detection found : it.answer.found()) {
       boolean none =
@@ -125,11 +215,11 @@ class DetectorsTest {
       List<Remedies.Remedy> remedies = Remedies.of(found.trouble(), it.engine, it.at);
       if (none && !remedies.isEmpty() && tried < 4) {
         tried++;
-        before = before == null ? allowed(it.model, it.at) : before;
+        before = before == null ? bothWays(it.model, it.at) : before;
         AccessModel after = after(it.engine, remedies.getFirst().changes());
         if (ModelCheck.faultsOf(after).isEmpty()) {
           effects++;
-          assertThat(allowed(after, it.at))
+          assertThat(bothWays(after, it.at))
               .as("seed %d: %s", seed, found.trouble())
               .isEqualTo(before);
         }

@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -17,6 +19,7 @@ import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
 import mandala.core.escalation.EscalationPath;
 import mandala.core.escalation.EscalationSearch;
+import mandala.core.escalation.Escalators;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
@@ -38,6 +41,7 @@ import mandala.core.model.key.AssignmentKey;
 import mandala.core.model.key.PermissionSetKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
+import mandala.core.question.Impact;
 import mandala.core.question.Question;
 import mandala.core.question.Session;
 import mandala.core.question.Verdict;
@@ -61,10 +65,13 @@ class EscalationTest {
   /** How many changes deep the exhaustive search went at most. */
   private static int searched;
 
+  private static int escalators;
+
   @AfterAll
   static void pathsOfEachLengthWereReplayed() {
     assertThat(REPLAYED.keySet()).contains(1, 2);
     assertThat(searched).isEqualTo(2);
+    assertThat(escalators).isPositive();
   }
 
   static LongStream seeds() {
@@ -300,6 +307,44 @@ class EscalationTest {
       List<Change> shorter = shorter(engine, question, length - 1);
       assertThat(shorter).as("%s with fewer than %d changes", question, length).isNull();
     }
+  }
+
+  /** Asked about everybody at once, those are found who are found one by one, with their paths. */
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void everybodyWhoCouldIsFound(long seed) {
+    AccessModel model = model(seed);
+    Engine engine = Engine.of(model);
+    for (Question question : questions(model, engine, seed).stream().limit(1).toList()) {
+      everybodyIsFound(model, engine, question);
+    }
+  }
+
+  private static void everybodyIsFound(AccessModel model, Engine engine, Question question) {
+    EscalationSearch.Limits limits = EscalationSearch.Limits.EACH.withChanges(1);
+    Map<PrincipalKey, EscalationSearch.Answer> expected = new HashMap<>();
+    for (Principal who : model.principals()) {
+      EscalationSearch.Answer answer =
+          EscalationSearch.of(
+              engine,
+              new Question(
+                  who.key(), question.permission(), question.resource(), question.at(), true, null),
+              limits);
+      if (!answer.paths().isEmpty()) {
+        expected.put(who.key(), answer);
+      }
+    }
+    List<Escalators.Escalator> found =
+        new Escalators(engine, question.at())
+            .toward(question.permission(), question.resource(), limits, Impact.Watch.TO_THE_END);
+    assertThat(found).extracting(Escalators.Escalator::who).doesNotHaveDuplicates();
+    Map<PrincipalKey, EscalationSearch.Answer> all = new HashMap<>();
+    found.forEach(it -> all.put(it.who(), it.answer()));
+    assertThat(all).isEqualTo(expected);
+    assertThat(found)
+        .isSortedAccordingTo(
+            Comparator.comparingInt(it -> it.answer().paths().getFirst().changes().size()));
+    escalators += found.size();
   }
 
   /** Any changes that reach it, at most so many, null where there are none. */

@@ -1,19 +1,16 @@
 package mandala.core.detect;
 
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Set;
 import java.util.function.Consumer;
 import mandala.core.model.Gives;
 import mandala.core.model.Role;
 import mandala.core.model.Supplied;
-import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.RoleKey;
-import mandala.core.question.RoleHolder;
 import mandala.core.shrink.Contents;
 
 /** Roles that give the same, or that nobody holds but together. */
@@ -22,14 +19,19 @@ final class AlikeRoles {
   /** Roles that fewer people hold are not compared by who holds them. */
   private static final int FEWEST_HOLDERS = 2;
 
+  private static final BitSet NOBODY = new BitSet();
+
   private final Basis basis;
   private final Consumer<Detection> found;
   private final Map<RoleKey, Contents.Content> given = new HashMap<>();
-  private final Map<RoleKey, Set<PrincipalKey>> holders = new HashMap<>();
+
+  /** As numbers of the principals. */
+  private final Map<RoleKey, BitSet> holders;
 
   private AlikeRoles(Basis basis, Consumer<Detection> found) {
     this.basis = basis;
     this.found = found;
+    holders = basis.engine.roleHolders(basis.at);
   }
 
   static void search(Basis basis, Consumer<Detection> found) {
@@ -38,15 +40,10 @@ final class AlikeRoles {
 
   private void search() {
     for (Role it : basis.catalogue.roles().values()) {
-      Contents.Content content = basis.contents.of(new Gives.OfRole(it.key()), false);
+      Contents.Content content = basis.given(new Gives.OfRole(it.key())).content;
       boolean gives = content.size() + content.deny().size() > 0;
       if (!it.retired() && gives && !it.key().value().startsWith(Supplied.PREFIX)) {
         given.put(it.key(), content);
-        Set<PrincipalKey> who = new HashSet<>();
-        for (RoleHolder holder : basis.engine.roleHolders(it.key(), basis.at)) {
-          who.add(holder.principal());
-        }
-        holders.put(it.key(), who);
       }
     }
     equal();
@@ -65,15 +62,12 @@ final class AlikeRoles {
 
   /** Those whose holders are the same, and those all of whose holders hold more anyway. */
   private void held() {
-    Map<PrincipalKey, List<RoleKey>> of = new HashMap<>();
-    inOrder()
-        .forEach(it ->
-            holders(it).forEach(who -> of.computeIfAbsent(who, _ -> new ArrayList<>()).add(it)));
-    for (RoleKey one : inOrder()) {
-      Set<PrincipalKey> who = holders(one);
-      if (who.size() >= FEWEST_HOLDERS) {
-        for (RoleKey two : of.getOrDefault(who.iterator().next(), List.of())) {
-          if (!one.equals(two) && holders(two).containsAll(who)) {
+    List<RoleKey> roles = inOrder();
+    for (RoleKey one : roles) {
+      BitSet who = holders(one);
+      if (who.cardinality() >= FEWEST_HOLDERS) {
+        for (RoleKey two : roles) {
+          if (!one.equals(two) && isWithin(who, holders(two))) {
             held(one, two);
           }
         }
@@ -90,10 +84,19 @@ final class AlikeRoles {
     if (isWithin(less, more)) {
       tell(one, two, Trouble.Likeness.CONTAINED);
     } else if (!isWithin(more, less)
-        && holders(two).size() == holders(one).size()
+        && holders(two).equals(holders(one))
         && one.value().compareTo(two.value()) < 0) {
       tell(one, two, Trouble.Likeness.TOGETHER);
     }
+  }
+
+  private static boolean isWithin(BitSet some, BitSet all) {
+    for (int i = some.nextSetBit(0); i >= 0; i = some.nextSetBit(i + 1)) {
+      if (!all.get(i)) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private static boolean isWithin(Contents.Content less, Contents.Content more) {
@@ -104,21 +107,17 @@ final class AlikeRoles {
 
   private void tell(RoleKey one, RoleKey two, Trouble.Likeness likeness) {
     Trouble trouble = new Trouble.AlikeRoles(one, two, likeness);
-    var risk = basis.risk(basis.allowed(new Gives.OfRole(one)));
+    var risk = basis.given(new Gives.OfRole(one)).risk;
     if (likeness == Trouble.Likeness.EQUAL) {
       found.accept(Detection.ofModel(trouble, risk, 1));
     } else {
-      Set<PrincipalKey> who = holders(one);
+      BitSet who = holders(one);
       found.accept(
           Detection.ofHomes(
-              Basis.homes(
-                  who.stream()
-                      .map(basis.catalogue.principals()::get)
-                      .filter(Objects::nonNull)
-                      .toList()),
+              Basis.homes(who.stream().mapToObj(basis.catalogue.principals()::the).toList()),
               trouble,
               risk,
-              who.size()));
+              who.cardinality()));
     }
   }
 
@@ -130,7 +129,7 @@ final class AlikeRoles {
     return Objects.requireNonNull(given.get(key));
   }
 
-  private Set<PrincipalKey> holders(RoleKey key) {
-    return holders.getOrDefault(key, Set.of());
+  private BitSet holders(RoleKey key) {
+    return holders.getOrDefault(key, NOBODY);
   }
 }

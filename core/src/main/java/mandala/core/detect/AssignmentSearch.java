@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Consumer;
+import mandala.core.excess.InBatches;
 import mandala.core.model.Assignment;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
@@ -16,10 +17,11 @@ import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.key.GroupKey;
-import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.RoleKey;
+import mandala.core.question.Impact;
 import mandala.core.question.ScopeReach;
 import mandala.core.question.Verdict;
+import mandala.core.shrink.Contents;
 import mandala.core.tidy.NeedlessAssignments;
 import org.jspecify.annotations.Nullable;
 
@@ -36,22 +38,26 @@ final class AssignmentSearch {
     this.found = found;
   }
 
-  static void search(Basis basis, Consumer<Detection> found) {
+  static void search(Basis basis, Consumer<Detection> found, Impact.Watch watch) {
     AssignmentSearch search = new AssignmentSearch(basis, found);
     Map<Assignment, Assignment> needless = NeedlessAssignments.of(basis.catalogue, basis.at);
     needless.forEach((it, by) ->
         found.accept(
             Detection.ofModel(
-                new Trouble.RedundantAssignment(it.key(), by.key()),
-                basis.risk(basis.allowed(it)),
-                1)));
-    for (Assignment it : basis.catalogue.assignments().values()) {
-      Trouble.Nothing nothing = search.nothing(it);
-      if (nothing != null) {
-        found.accept(search.givesNothing(it, nothing));
-      } else if (it.effect() == Assignment.Effect.ALLOW && basis.isInForce(it)) {
-        search.breadth(it);
-      }
+                new Trouble.RedundantAssignment(it.key(), by.key()), basis.given(it).risk, 1)));
+    InBatches.of(
+        List.copyOf(basis.catalogue.assignments().values()),
+        Basis.BATCH,
+        watch,
+        some -> some.forEach(search::look));
+  }
+
+  private void look(Assignment it) {
+    Trouble.Nothing nothing = nothing(it);
+    if (nothing != null) {
+      found.accept(givesNothing(it, nothing));
+    } else if (it.effect() == Assignment.Effect.ALLOW && basis.isInForce(it)) {
+      breadth(it);
     }
   }
 
@@ -88,16 +94,15 @@ final class AssignmentSearch {
         return Trouble.Nothing.GROUP_RETIRED;
       }
     }
-    var content = basis.contents.of(it);
+    Given given = basis.given(it);
+    Contents.Content content = given.content;
     if (content.size() == 0 && content.deny().isEmpty()) {
       return Trouble.Nothing.GIVES_NO_PERMISSION;
     }
     if (!content.deny().isEmpty()) {
       return null; // it takes: whether that has an effect is another question
     }
-    Set<PermissionKey> permissions = basis.allowed(it);
-    ScopeReach reach = basis.engine.reach(Basis.scopes(it), permissions, null, 1);
-    if (reach.places() == 0) {
+    if (given.reach.of(Basis.scopes(it), null, 0).places() == 0) {
       return Trouble.Nothing.COVERS_NOTHING;
     }
     if (it.subject() instanceof Subject.Public) {
@@ -111,22 +116,18 @@ final class AssignmentSearch {
   }
 
   private Trouble.@Nullable Nothing asked(Assignment it, List<Principal> holders) {
-    Verdicts verdicts = Verdicts.of(it, holders, basis);
-    if (!verdicts.whole()) {
-      basis.cut.add(Detector.GIVES_NOTHING);
-    }
-    if (verdicts.allowed() || !verdicts.whole()) {
+    Set<Verdict> others = basis.verdicts.of(it);
+    if (others.contains(Verdict.ALLOWED)) {
       return null;
     }
-    Set<Verdict> others = verdicts.others();
-    others.remove(Verdict.NOT_APPLICABLE);
     if (others.equals(EnumSet.of(Verdict.DENIED))) {
       return Trouble.Nothing.DENIED_EVERYWHERE;
     }
     if (others.contains(Verdict.BLOCKED) && !others.contains(Verdict.NONE)) {
       return Trouble.Nothing.GATE_NOWHERE;
     }
-    return basis.contents.of(it).free().isEmpty() && holders.stream().noneMatch(Principal::enrolled)
+    return basis.given(it).content.free().isEmpty()
+            && holders.stream().noneMatch(Principal::enrolled)
         ? Trouble.Nothing.NO_SECOND_FACTOR
         : Trouble.Nothing.OUT_OF_REACH;
   }
@@ -145,13 +146,13 @@ final class AssignmentSearch {
       breadths.add(Trouble.Breadth.PUBLIC);
     }
     if (!breadths.isEmpty()) {
-      Set<PermissionKey> permissions = basis.allowed(it);
-      ScopeReach reach = basis.engine.reach(Basis.scopes(it), permissions, null, 0);
+      Given given = basis.given(it);
+      ScopeReach reach = given.reach.of(Basis.scopes(it), null, 0);
       if (reach.places() == 0) {
         return;
       }
       Trouble trouble = new Trouble.BroadScope(it.key(), breadths, reach.places());
-      Permission.Risk risk = basis.risk(permissions);
+      Permission.Risk risk = given.risk;
       found.accept(
           it.subject() instanceof Subject.Public
               ? Detection.ofModel(trouble, risk, reach.exposure())

@@ -1,15 +1,10 @@
 package mandala.core.detect;
 
-import java.time.LocalDate;
-import java.util.BitSet;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import java.util.function.Consumer;
 import mandala.core.excess.InBatches;
-import mandala.core.excess.Use;
 import mandala.core.model.Assignment;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
@@ -23,6 +18,7 @@ import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
 import mandala.core.question.Impact;
 import mandala.core.question.ScopeReach;
+import mandala.core.rule.Exposure;
 import mandala.core.shrink.Contents;
 import org.jspecify.annotations.Nullable;
 
@@ -35,163 +31,75 @@ final class AssignmentUse {
   /** Minimum ratio of places covered to places used below which a scope is not too wide. */
   static final int TIMES = 2;
 
-  private static final int BATCH = 64;
-
   private final Basis basis;
   private final Consumer<Detection> found;
-
-  /** By number of the assignment: what is needed of it. */
-  private final Map<Integer, Needed> needed = new HashMap<>();
 
   private AssignmentUse(Basis basis, Consumer<Detection> found) {
     this.basis = basis;
     this.found = found;
   }
 
-  /** What is needed, young or not observed of what an assignment gives, to all who have it. */
-  private static final class Needed {
-    int first = Integer.MAX_VALUE;
-    int last = -1;
-    final BitSet permissions = new BitSet();
-
-    /** The critical one that is used on the most days, and on how many; -1 for none. */
-    int critical = -1;
-
-    int days;
-    LocalDate lastDay = LocalDate.MIN;
-
-    /** Whether a critical permission must stay for another reason than use. */
-    boolean demanded;
-
-    void add(int permission, int position) {
-      first = Math.min(first, position);
-      last = Math.max(last, position);
-      permissions.set(permission);
-    }
-
-    void add(Needed other) {
-      first = Math.min(first, other.first);
-      last = Math.max(last, other.last);
-      permissions.or(other.permissions);
-      demanded |= other.demanded;
-      if (other.critical >= 0) {
-        used(other.critical, other.days, other.lastDay);
-      }
-    }
-
-    void used(int permission, int onDays, LocalDate on) {
-      if (critical < 0 || onDays > days) {
-        critical = permission;
-        days = onDays;
-      }
-      lastDay = on.isAfter(lastDay) ? on : lastDay;
-    }
-  }
-
   static void search(Basis basis, Consumer<Detection> found, Impact.Watch watch) {
     AssignmentUse search = new AssignmentUse(basis, found);
-    if (basis.observes() && search.readAll(watch)) {
-      basis.catalogue.assignments().values().stream().filter(basis::stands).forEach(search::judge);
+    if (basis.observes()) {
+      InBatches.of(
+          basis.catalogue.assignments().values().stream().filter(basis::stands).toList(),
+          Basis.BATCH,
+          watch,
+          some -> some.forEach(search::judge));
     }
   }
-
-  // ---- what is needed ---------------------------------------------------------------------------
-
-  private boolean readAll(Impact.Watch watch) {
-    return InBatches.of(
-        basis.study.everybody(),
-        BATCH,
-        watch,
-        people -> {
-          Map<Integer, Needed> some = new HashMap<>();
-          people.forEach(who -> read(who, some));
-          synchronized (needed) {
-            some.forEach((ref, it) -> needed.computeIfAbsent(ref, _ -> new Needed()).add(it));
-          }
-        });
-  }
-
-  private record Right(PermissionKey permission, ResourceKey resource) {}
-
-  private void read(PrincipalKey who, Map<Integer, Needed> into) {
-    Map<Right, Use.Used> used = new HashMap<>();
-    for (Use.Used it : basis.inquiry.use().of(who)) {
-      if (basis.risk(it.permission()) == Permission.Risk.CRITICAL) {
-        used.put(new Right(it.permission(), it.resource()), it);
-      }
-    }
-    basis.study.eachKept(
-        who,
-        (permission, position, givers) -> {
-          Permission it = basis.study.permission(permission);
-          boolean critical = it.risk() == Permission.Risk.CRITICAL;
-          Use.Used days =
-              critical ? used.get(new Right(it.key(), basis.study.resource(position))) : null;
-          for (int i = 0; i < givers.size(); i++) {
-            if (givers.ref(i) >= 0 && givers.now(i)) {
-              Needed needs = into.computeIfAbsent(givers.ref(i), _ -> new Needed());
-              needs.add(permission, position);
-              if (days != null) {
-                needs.used(permission, days.days(), days.last());
-              } else if (critical) {
-                needs.demanded = true;
-              }
-            }
-          }
-        });
-  }
-
-  // ---- what follows -----------------------------------------------------------------------------
 
   private void judge(Assignment it) {
     List<Principal> holders = basis.holders(it);
     if (holders.isEmpty()) {
       return;
     }
-    Needed needs = needed.get(basis.catalogue.assignments().number(it.key()));
-    Set<PermissionKey> permissions = basis.allowed(it);
+    AssignmentNeeds.Needed needs = basis.needs.of(it);
+    Given given = basis.given(it);
     List<Clause> scopes = Basis.scopes(it);
-    ScopeReach reach = basis.engine.reach(scopes, permissions, null, 0);
     if (needs == null) {
-      if (Verdicts.of(it, holders, basis).allowed()) { // else it gives nothing
+      if (basis.verdicts.allowed(it)) {
+        long weight =
+            scopes.stream().anyMatch(Clause::relative)
+                ? given.permissions.stream().mapToLong(key -> Exposure.of(basis.risk(key))).sum()
+                : given.reach.of(scopes, null, 0).exposure();
         found.accept(
             basis.ofHolders(
                 it,
                 new Trouble.UnusedAssignment(it.key(), holders.size()),
-                basis.risk(permissions),
-                holders.size()
-                    * (scopes.stream().anyMatch(Clause::relative)
-                        ? basis.weight(permissions)
-                        : reach.exposure())));
+                given.risk,
+                holders.size() * weight));
       }
-      return;
+      return; // else it gives nothing
     }
-    scope(it, needs, scopes, permissions, reach);
-    role(it, needs, permissions, reach);
+    ScopeReach reach = given.reach.of(scopes, null, 0);
+    scope(it, needs, scopes, given, reach);
+    role(it, needs, given, reach);
     rare(it, needs);
   }
 
   private void scope(
       Assignment it,
-      Needed needs,
+      AssignmentNeeds.Needed needs,
       List<Clause> scopes,
-      Set<PermissionKey> permissions,
+      Given given,
       ScopeReach reach) {
     if (scopes.stream().anyMatch(Clause::relative)) {
       return; // what it covers is another for everybody
     }
     ResourceKey narrowest =
-        shared(basis.study.resource(needs.first), basis.study.resource(needs.last));
+        shared(basis.study.resource(needs.first()), basis.study.resource(needs.last()));
     if (narrowest == null) {
       return;
     }
-    ScopeReach inside = basis.engine.reach(scopes, permissions, narrowest, 0);
+    ScopeReach inside = given.reach.of(scopes, narrowest, 0);
     if (inside.places() > 0 && inside.places() * TIMES <= reach.places()) {
       found.accept(
           basis.ofHolders(
               it,
               new Trouble.ScopeWiderThanUse(it.key(), narrowest, inside.places(), reach.places()),
-              basis.risk(permissions),
+              given.risk,
               reach.exposure() - inside.exposure()));
     }
   }
@@ -210,17 +118,17 @@ final class AssignmentUse {
     return null;
   }
 
-  private void role(Assignment it, Needed needs, Set<PermissionKey> permissions, ScopeReach reach) {
-    Contents.Content whole = basis.contents.of(it);
+  private void role(Assignment it, AssignmentNeeds.Needed needs, Given given, ScopeReach reach) {
+    Contents.Content whole = given.content;
     if (!whole.deny().isEmpty()) {
       return;
     }
     Set<PermissionKey> wanted = new HashSet<>();
-    needs.permissions.stream().forEach(p -> wanted.add(basis.study.permission(p).key()));
+    needs.permissions().stream().forEach(p -> wanted.add(basis.study.permission(p).key()));
     AccountKey owner = Contents.ownerOf(it.gives(), basis.catalogue);
     Gives smaller =
-        basis.contents.lesser(whole).stream()
-            .filter(each -> suffices(basis.contents.of(each, false), whole, wanted))
+        basis.lesser(whole).stream()
+            .filter(each -> suffices(basis.given(each).content, whole, wanted))
             .filter(each -> {
               AccountKey of = Contents.ownerOf(each, basis.catalogue);
               return of == null || of.equals(owner);
@@ -228,13 +136,13 @@ final class AssignmentUse {
             .findFirst()
             .orElse(null);
     if (smaller != null) {
-      Set<PermissionKey> rest = basis.allowed(smaller);
-      Set<PermissionKey> spare = new HashSet<>(permissions);
-      spare.removeAll(rest);
+      Set<PermissionKey> spare = new HashSet<>(given.permissions);
+      spare.removeAll(basis.given(smaller).permissions);
       found.accept(
           basis.ofHolders(
               it,
-              new Trouble.RoleWiderThanUse(it.key(), smaller, wanted.size(), permissions.size()),
+              new Trouble.RoleWiderThanUse(
+                  it.key(), smaller, wanted.size(), given.permissions.size()),
               basis.risk(spare),
               reach.exposure()));
     }
@@ -246,10 +154,10 @@ final class AssignmentUse {
         .allMatch(key -> whole.free().contains(key) ? less.free().contains(key) : less.allows(key));
   }
 
-  private void rare(Assignment it, Needed needs) {
-    if (needs.critical >= 0
-        && !needs.demanded
-        && needs.days <= FEW_DAYS
+  private void rare(Assignment it, AssignmentNeeds.Needed needs) {
+    AssignmentNeeds.Days often = needs.often();
+    if (often != null
+        && often.days() <= FEW_DAYS
         && it.window().until() == null
         && it.subject() instanceof Subject.OfPrincipal(var kind, PrincipalKey who)
         && kind == Principal.Kind.PERSON) {
@@ -260,9 +168,9 @@ final class AssignmentUse {
               new Trouble.StandingCritical(
                   key,
                   who,
-                  basis.study.permission(needs.critical).key(),
-                  needs.days,
-                  needs.lastDay),
+                  basis.study.permission(often.permission()).key(),
+                  often.days(),
+                  often.last()),
               Permission.Risk.CRITICAL,
               1));
     }

@@ -3,14 +3,12 @@ package mandala.core.detect;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.Comparator;
-import java.util.EnumSet;
-import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import mandala.core.engine.Engine;
 import mandala.core.excess.ExcessStudy;
@@ -25,10 +23,9 @@ import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
-import mandala.core.rule.Exposure;
 import mandala.core.shrink.Contents;
 
-/** What detectors have in common: worked out once, kept for one inquiry. For one thread. */
+/** What detectors have in common: worked out once, kept for one inquiry. Thread-safe. */
 final class Basis {
 
   final Inquiry inquiry;
@@ -36,12 +33,29 @@ final class Basis {
   final Catalogue catalogue;
   final Instant at;
   final ExcessStudy study;
-  final Contents contents;
+  private final Contents contents;
+
+  /** Number of assignments between two looks at the watch. */
+  static final int BATCH = 512;
+
+  /** What is needed of assignments: read by {@link UnusedSearch}. */
+  final AssignmentNeeds needs = new AssignmentNeeds(this);
+
+  /** What becomes of what assignments give: read by {@link UnusedSearch}. */
+  final AssignmentVerdicts verdicts;
 
   /** Detectors that did not look at everything. */
-  final Set<Detector> cut = EnumSet.noneOf(Detector.class);
+  final Set<Detector> cut = ConcurrentHashMap.newKeySet();
 
-  private final Map<Subject, List<Principal>> having = new HashMap<>();
+  /** Who has a subject. */
+  private record Having(List<Principal> all, List<Principal> active, Set<AccountKey> homes) {}
+
+  private record Name(Gives gives, boolean deny) {}
+
+  private final Map<Subject, Having> having = new ConcurrentHashMap<>();
+  private final Function<Subject, List<Principal>> members;
+  private final Map<Name, Given> given = new ConcurrentHashMap<>();
+  private final Map<Contents.Content, List<Gives>> lesser = new ConcurrentHashMap<>();
 
   Basis(Inquiry inquiry) {
     this.inquiry = inquiry;
@@ -50,6 +64,8 @@ final class Basis {
     at = inquiry.window().at();
     study = engine.excess(inquiry.then(), inquiry.use(), inquiry.window());
     contents = new Contents(catalogue);
+    members = engine.having(at);
+    verdicts = new AssignmentVerdicts(this);
   }
 
   /** {@return whether anything is observed}; without it nothing counts as unused */
@@ -71,33 +87,56 @@ final class Basis {
 
   /** {@return who has a subject, active or not} */
   List<Principal> having(Subject subject) {
-    return having.computeIfAbsent(subject, it -> engine.having(it, at));
+    return has(subject).all();
   }
 
   /** {@return those active of them} */
   List<Principal> holders(Assignment it) {
-    return having(it.subject()).stream().filter(this::isActive).toList();
+    return has(it.subject()).active();
+  }
+
+  private Having has(Subject subject) {
+    return having.computeIfAbsent(
+        subject,
+        it -> {
+          List<Principal> all = members(it);
+          return new Having(all, all.stream().filter(this::isActive).toList(), homes(all));
+        });
+  }
+
+  private List<Principal> members(Subject subject) {
+    synchronized (members) {
+      return members.apply(subject);
+    }
   }
 
   Session session(PrincipalKey who) {
     return new Session(who, at, true, null);
   }
 
-  /** {@return the permissions that an assignment allows, and those they imply} */
-  Set<PermissionKey> allowed(Assignment it) {
-    return allowed(contents.of(it));
+  /** {@return what an assignment gives} */
+  Given given(Assignment it) {
+    return given(it.gives(), it.effect() == Assignment.Effect.DENY);
   }
 
-  /** {@return the permissions that a role, a set or a permission allows, and those they imply} */
-  Set<PermissionKey> allowed(Gives it) {
-    return allowed(contents.of(it, false));
+  /** {@return what a role, a set or a permission gives} */
+  Given given(Gives it) {
+    return given(it, false);
   }
 
-  private static Set<PermissionKey> allowed(Contents.Content content) {
-    Set<PermissionKey> all = new HashSet<>(content.free());
-    all.addAll(content.factor());
-    all.removeAll(content.deny());
-    return all;
+  private Given given(Gives gives, boolean deny) {
+    return given.computeIfAbsent(
+        new Name(gives, deny),
+        name -> {
+          synchronized (contents) {
+            return new Given(contents.of(name.gives(), name.deny()), this);
+          }
+        });
+  }
+
+  /** {@return what exists and gives a proper part of some content}, what gives least first */
+  List<Gives> lesser(Contents.Content whole) {
+    return lesser.computeIfAbsent(whole, contents::lesser);
   }
 
   Permission.Risk risk(Collection<PermissionKey> permissions) {
@@ -119,20 +158,6 @@ final class Basis {
     return scopes;
   }
 
-  /** {@return some permissions by risk, the lowest first, then by key} */
-  List<PermissionKey> sorted(Collection<PermissionKey> permissions) {
-    return permissions.stream()
-        .sorted(
-            Comparator.comparing((PermissionKey key) -> risk(key))
-                .thenComparing(PermissionKey::value))
-        .toList();
-  }
-
-  /** {@return what one right of each of some permissions weighs together} */
-  long weight(Collection<PermissionKey> permissions) {
-    return permissions.stream().mapToLong(it -> Exposure.of(risk(it))).sum();
-  }
-
   boolean isInForce(Assignment it) {
     return it.window().holdsAt(at);
   }
@@ -148,7 +173,7 @@ final class Basis {
   Detection ofHolders(Assignment it, Trouble trouble, Permission.Risk risk, long weight) {
     return it.subject() instanceof Subject.OfPrincipal(var _, PrincipalKey who)
         ? Detection.of(who, trouble, risk, weight)
-        : Detection.ofHomes(homes(having(it.subject())), trouble, risk, weight);
+        : Detection.ofHomes(has(it.subject()).homes(), trouble, risk, weight);
   }
 
   static Set<AccountKey> homes(Collection<Principal> people) {

@@ -9,16 +9,15 @@ import java.util.Set;
 import java.util.function.Consumer;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
-import mandala.core.model.Account;
+import mandala.core.excess.InBatches;
 import mandala.core.model.Assignment;
+import mandala.core.model.Clause;
 import mandala.core.model.Permission;
-import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.present.Access;
-import mandala.core.question.Difference;
-import mandala.core.question.Session;
+import mandala.core.question.Impact;
 import mandala.core.rule.Gates;
 
 /** Denies that lock a gate, and denies that take nothing. */
@@ -38,7 +37,7 @@ final class DenySearch {
     this.found = found;
   }
 
-  static void search(Basis basis, Consumer<Detection> found) {
+  static void search(Basis basis, Consumer<Detection> found, Impact.Watch watch) {
     DenySearch search = new DenySearch(basis, found);
     List<Assignment> denies =
         basis.catalogue.assignments().values().stream()
@@ -48,7 +47,11 @@ final class DenySearch {
     if (denies.size() > MOST_DENIES) {
       search.cut();
     }
-    denies.stream().limit(MOST_DENIES).forEach(search::look);
+    InBatches.of(
+        denies.subList(0, Math.min(MOST_DENIES, denies.size())),
+        1,
+        watch,
+        one -> search.look(one.getFirst()));
   }
 
   private void cut() {
@@ -66,32 +69,25 @@ final class DenySearch {
       cut();
       return;
     }
-    Engine without = basis.engine.after(List.of(new Change.Removed(it)));
-    boolean effect = false;
     Set<PermissionKey> locked = locked(it);
     Set<PrincipalKey> blocked = new HashSet<>();
     Set<PermissionKey> behind = new HashSet<>();
-    for (PrincipalKey who : holders) {
-      if (effect && locked.isEmpty()) {
-        break;
-      }
-      for (boolean factor : new boolean[] {true, false}) {
-        Session session = new Session(who, basis.at, factor, null);
-        Access now = basis.engine.access(session);
-        Access then = without.access(session);
-        Difference difference = now.difference(then);
-        if (difference.gained() + difference.lost() > 0) {
-          effect = true;
-          for (PermissionKey permission : locked) {
-            if (differs(now, then, permission)) {
-              blocked.add(who);
-              behind.add(permission);
-            }
+    if (!locked.isEmpty()) {
+      Engine without = basis.engine.after(List.of(new Change.Removed(it)));
+      for (PrincipalKey who : holders) {
+        Access now = basis.engine.accessAfresh(basis.session(who));
+        Access then = without.accessAfresh(basis.session(who));
+        for (PermissionKey permission : locked) {
+          if (!now.intervals(permission).equals(then.intervals(permission))) {
+            blocked.add(who);
+            behind.add(permission);
           }
         }
       }
     }
-    if (!effect && takesNothingLater(it)) {
+    if (blocked.isEmpty()
+        && !takes(it, holders, basis.engine)
+        && !takes(it, holders, basis.engine.switchedOn())) {
       found.accept(
           basis.ofHolders(it, new Trouble.DenyWithoutEffect(it.key()), Permission.Risk.LOW, 1));
     }
@@ -102,7 +98,7 @@ final class DenySearch {
               Comparator.comparing((PermissionKey key) -> basis.risk(key))
                   .thenComparing(PermissionKey::value));
       PermissionKey gate =
-          basis.contents.of(it).deny().stream()
+          basis.given(it).content.deny().stream()
               .filter(Gates.of(worst, basis.catalogue)::contains)
               .min(Comparator.comparing(PermissionKey::value))
               .orElse(worst);
@@ -115,23 +111,26 @@ final class DenySearch {
     }
   }
 
-  /** Whether nobody could activate something that it would take from them. */
-  private boolean takesNothingLater(Assignment it) {
-    Engine on = basis.engine.switchedOn();
-    Engine without = on.after(List.of(new Change.Removed(it)));
-    for (Principal who : basis.holders(it)) {
-      Difference difference =
-          on.access(basis.session(who.key())).difference(without.access(basis.session(who.key())));
-      if (difference.gained() + difference.lost() > 0) {
-        return false;
-      }
+  /**
+   * Whether somebody has less by it: somebody could use what it denies where it denies it. Whoever
+   * loses something without their second factor loses it with it, too.
+   */
+  private boolean takes(Assignment it, List<PrincipalKey> holders, Engine engine) {
+    Engine without = engine.after(List.of(new Change.Removed(it)));
+    if (it.scope().stream().anyMatch(Clause::relative)) {
+      return holders.stream()
+          .map(basis::session)
+          .anyMatch(session ->
+              without.accessAfresh(session).rights() > engine.accessAfresh(session).rights());
     }
-    return true;
+    return holders.stream()
+        .map(basis::session)
+        .anyMatch(without.allowing(basis.given(it).content.deny(), it.scope()));
   }
 
   /** The permissions that a gate it denies leads to, and that it does not deny itself. */
   private Set<PermissionKey> locked(Assignment it) {
-    Set<PermissionKey> denied = basis.contents.of(it).deny();
+    Set<PermissionKey> denied = basis.given(it).content.deny();
     Set<PermissionKey> locked = new HashSet<>();
     for (Permission permission : basis.catalogue.permissions().values()) {
       if (!denied.contains(permission.key())
@@ -140,14 +139,5 @@ final class DenySearch {
       }
     }
     return locked;
-  }
-
-  private boolean differs(Access now, Access then, PermissionKey permission) {
-    for (Account account : basis.catalogue.accounts().values()) {
-      if (then.sampleOfDifference(now, permission, account.key()).isPresent()) {
-        return true;
-      }
-    }
-    return false;
   }
 }

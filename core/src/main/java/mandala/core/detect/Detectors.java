@@ -1,11 +1,7 @@
 package mandala.core.detect;
 
-import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.EnumMap;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import java.util.function.Consumer;
 import mandala.core.question.Impact;
@@ -27,10 +23,10 @@ public final class Detectors {
           (basis, found, _) -> ThingSearch.search(basis, found),
           (basis, found, _) -> PeopleSearch.search(basis, found),
           (basis, found, _) -> LeftOvers.search(basis, found),
-          (basis, found, _) -> AssignmentSearch.search(basis, found),
-          (basis, found, _) -> DenySearch.search(basis, found),
+          DenySearch::search,
           (basis, found, _) -> AlikeRoles.search(basis, found),
           UnusedSearch::search,
+          AssignmentSearch::search,
           AssignmentUse::search,
           ReachSearch::search);
 
@@ -38,11 +34,7 @@ public final class Detectors {
   public static final int MOST = 5_000;
 
   /** The worst first. */
-  public static final Comparator<Detection> WORST_FIRST =
-      Comparator.comparing(Detection::risk, Comparator.reverseOrder())
-          .thenComparing(it -> it.trouble().detector())
-          .thenComparing(Detection::weight, Comparator.reverseOrder())
-          .thenComparing(Detection::id);
+  public static final Comparator<Detection> WORST_FIRST = WorstFound.WORST_FIRST;
 
   /**
    * What was found.
@@ -66,8 +58,7 @@ public final class Detectors {
    */
   public static Answer of(Inquiry inquiry, Impact.Watch watch) {
     Basis basis = new Basis(inquiry);
-    List<Detection> found = new ArrayList<>();
-    Set<String> ids = new HashSet<>();
+    WorstFound found = new WorstFound(MOST, basis.cut);
     boolean[] on = {true};
     for (int i = 0; i < ALL.size() && on[0]; i++) {
       int done = i;
@@ -78,26 +69,9 @@ public final class Detectors {
             return on[0];
           };
       if (part.goOn(0, 1)) {
-        ALL.get(i)
-            .search(
-                basis,
-                it -> {
-                  if (ids.add(it.id())) {
-                    found.add(it);
-                  }
-                },
-                part);
+        ALL.get(i).search(basis, found, part);
       }
     }
-    found.sort(WORST_FIRST);
-    Map<Detector, Integer> many = new EnumMap<>(Detector.class);
-    found.removeIf(it -> {
-      boolean over = many.merge(it.trouble().detector(), 1, Integer::sum) > MOST;
-      if (over) {
-        basis.cut.add(it.trouble().detector());
-      }
-      return over;
-    });
-    return new Answer(found, basis.cut, on[0]);
+    return new Answer(found.inOrder(), basis.cut, on[0]);
   }
 }

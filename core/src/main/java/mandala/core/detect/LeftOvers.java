@@ -152,12 +152,12 @@ final class LeftOvers {
     if (it.scope().stream().anyMatch(clause -> clause.relative())) {
       return List.of();
     }
-    ScopeReach reach = basis.engine.reach(it.scope(), basis.allowed(it), null, MOST_PLACES);
+    ScopeReach reach = basis.given(it).reach.of(it.scope(), null, MOST_PLACES);
     return reach.places() > MOST_PLACES ? List.of() : reach.first();
   }
 
   private void tell(Inquiry.Move move, Assignment it, Trouble.Moved moved, String was) {
-    tell(move, Objects.requireNonNull(it.key()), basis.risk(basis.allowed(it)), moved, was);
+    tell(move, Objects.requireNonNull(it.key()), basis.given(it).risk, moved, was);
   }
 
   private void tell(

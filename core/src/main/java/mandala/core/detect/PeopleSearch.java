@@ -78,7 +78,7 @@ final class PeopleSearch {
       if (!over
           && it.effect() == Assignment.Effect.ALLOW
           && it.subject() instanceof Subject.OfPrincipal(var _, PrincipalKey key)) {
-        tie(gone, key, ties -> ties.holds(basis.risk(basis.allowed(it))));
+        tie(gone, key, ties -> ties.holds(basis.given(it).risk));
       }
     }
     for (Group it : catalogue.groups().values()) {
@@ -212,7 +212,7 @@ final class PeopleSearch {
                 Detection.of(
                     it.key(),
                     new Trouble.ServiceWithPersonsRole(it.key(), role),
-                    basis.risk(basis.allowed(new Gives.OfRole(role))),
+                    basis.given(new Gives.OfRole(role)).risk,
                     1));
           }
         }

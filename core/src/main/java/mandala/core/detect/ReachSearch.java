@@ -11,6 +11,7 @@ import java.util.function.Consumer;
 import mandala.core.engine.Engine;
 import mandala.core.escalation.EscalationPath;
 import mandala.core.escalation.EscalationSearch;
+import mandala.core.escalation.Escalators;
 import mandala.core.model.Account;
 import mandala.core.model.Activation;
 import mandala.core.model.Clause;
@@ -104,20 +105,27 @@ final class ReachSearch {
             TRIES_BY_ASSIGNMENTS / (1 + basis.catalogue.assignments().size()),
             FEWEST_TRIES,
             MOST_TRIES);
-    int[] tries = {0};
-    for (int i = 0; i < goals.size() && tries[0] <= most; i++) {
+    Escalators escalators = new Escalators(basis.engine, basis.at);
+    int left = most;
+    for (int i = 0; i < goals.size() && left > 0; i++) {
       int done = i;
       Goal goal = goals.get(i);
       if (!watch.goOn(done, goals.size())) {
         return;
       }
-      EscalationSearch.toward(
-              basis.engine,
+      List<PrincipalKey> able = escalators.able(goal.permission(), goal.resource());
+      if (able.size() > left) {
+        basis.cut.add(Detector.ESCALATION);
+      }
+      List<PrincipalKey> some = able.subList(0, Math.min(left, able.size()));
+      left -= some.size();
+      escalators
+          .toward(
               goal.permission(),
               goal.resource(),
-              basis.at,
+              some,
               LIMITS,
-              (_, _) -> ++tries[0] <= most && watch.goOn(done, goals.size()))
+              (_, _) -> watch.goOn(done, goals.size()))
           .forEach(it -> add(goal, it));
     }
     reached.forEach((who, it) ->
@@ -128,9 +136,6 @@ final class ReachSearch {
                     who, it.goal.permission(), it.goal.resource(), it.many, it.approved),
                 it.approved ? Permission.Risk.MODERATE : Permission.Risk.CRITICAL,
                 it.many)));
-    if (tries[0] > most) {
-      basis.cut.add(Detector.ESCALATION);
-    }
   }
 
   /**
@@ -182,7 +187,7 @@ final class ReachSearch {
   }
 
   /** Adds a path, but not one that is meant: by activating, or of an owner with an approval. */
-  private void add(Goal goal, EscalationSearch.Escalator it) {
+  private void add(Goal goal, Escalators.Escalator it) {
     EscalationPath path = it.answer().paths().getFirst();
     boolean activates =
         path.changes().stream()

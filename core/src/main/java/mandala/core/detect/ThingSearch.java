@@ -24,7 +24,6 @@ import mandala.core.model.Subject;
 import mandala.core.model.Supplied;
 import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.Key;
-import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
 
 /** Roles, sets, groups and accounts that nothing names, that nobody owns or that few own. */
@@ -64,16 +63,14 @@ final class ThingSearch {
       if (!it.retired() && !isSupplied(it.key()) && !named.contains(it.key())) {
         Gives gives = new Gives.OfRole(it.key());
         found.accept(
-            Detection.ofModel(
-                new Trouble.UnusedRole(it.key()), basis.risk(basis.allowed(gives)), 1));
+            Detection.ofModel(new Trouble.UnusedRole(it.key()), basis.given(gives).risk, 1));
       }
     }
     for (PermissionSet it : catalogue.sets().values()) {
       if (!isSupplied(it.key()) && !named.contains(it.key())) {
         Gives gives = new Gives.OfSet(it.key());
         found.accept(
-            Detection.ofModel(
-                new Trouble.UnusedSet(it.key()), basis.risk(basis.allowed(gives)), 1));
+            Detection.ofModel(new Trouble.UnusedSet(it.key()), basis.given(gives).risk, 1));
       }
     }
     for (Group it : catalogue.groups().values()) {
@@ -133,9 +130,9 @@ final class ThingSearch {
   // ---- few become many --------------------------------------------------------------------------
 
   private void crowds() {
-    Map<GroupKey, Set<PermissionKey>> given = given();
+    Map<GroupKey, Permission.Risk> given = given();
     for (Group it : catalogue.groups().values()) {
-      Permission.Risk risk = basis.risk(given.getOrDefault(it.key(), Set.of()));
+      Permission.Risk risk = given.getOrDefault(it.key(), Permission.Risk.LOW);
       boolean matters = risk.compareTo(Permission.Risk.HIGH) >= 0;
       if (matters && !it.retired() && it.rule() == null) {
         crowds(it, risk);
@@ -143,21 +140,26 @@ final class ThingSearch {
     }
   }
 
-  private Map<GroupKey, Set<PermissionKey>> given() {
-    Map<GroupKey, Set<PermissionKey>> given = new HashMap<>();
+  /** The highest risk of what a group is given. */
+  private Map<GroupKey, Permission.Risk> given() {
+    Map<GroupKey, Permission.Risk> given = new HashMap<>();
     for (Assignment it : catalogue.assignments().values()) {
       if (it.effect() == Assignment.Effect.ALLOW
           && basis.isInForce(it)
           && it.subject() instanceof Subject.OfGroup(GroupKey key)) {
-        given.computeIfAbsent(key, _ -> new HashSet<>()).addAll(basis.allowed(it));
+        given.merge(key, basis.given(it).risk, ThingSearch::higher);
       }
     }
     for (Bridge it : catalogue.bridges().values()) {
       if (it.status() == Bridge.Status.ACCEPTED && it.window().holdsAt(basis.at)) {
-        given.computeIfAbsent(it.group(), _ -> new HashSet<>()).addAll(basis.allowed(it.gives()));
+        given.merge(it.group(), basis.given(it.gives()).risk, ThingSearch::higher);
       }
     }
     return given;
+  }
+
+  private static Permission.Risk higher(Permission.Risk one, Permission.Risk other) {
+    return one.compareTo(other) >= 0 ? one : other;
   }
 
   private void crowds(Group it, Permission.Risk risk) {

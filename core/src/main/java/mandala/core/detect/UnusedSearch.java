@@ -10,7 +10,6 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Consumer;
@@ -88,20 +87,28 @@ final class UnusedSearch {
   private boolean people(Impact.Watch watch) {
     List<Principal> people =
         basis.catalogue.principals().values().stream().filter(basis::isActive).toList();
+    basis.verdicts.begin();
+    if (basis.observes()) {
+      AssignmentNeeds.Part needs = basis.needs.new Part();
+      basis.study.eachKept(PrincipalKey.ANONYMOUS, needs.reader(PrincipalKey.ANONYMOUS));
+      needs.close();
+    }
     return InBatches.of(
         people,
         BATCH,
         watch,
         some -> {
-          List<Detection> all = some.stream().map(this::unused).filter(Objects::nonNull).toList();
-          synchronized (found) {
-            all.forEach(found);
-          }
+          AssignmentNeeds.Part needs = basis.needs.new Part();
+          some.forEach(who -> unused(who, needs));
+          needs.close();
         });
   }
 
-  private @Nullable Detection unused(Principal who) {
-    ExcessStudy.ByPermission rights = basis.study.byPermission(who.key());
+  private void unused(Principal who, AssignmentNeeds.Part needed) {
+    ExcessStudy.ByPermission rights =
+        basis.observes()
+            ? basis.study.byPermission(who.key(), needed.reader(who.key()))
+            : basis.study.byPermission(who.key());
     BitSet holds = new BitSet();
     long unused = 0;
     long unusedRisky = 0;
@@ -122,23 +129,26 @@ final class UnusedSearch {
       }
     }
     held.put(who.key(), holds);
+    basis.verdicts.read(who.key(), rights.held());
     if (!basis.observes() || unused == 0) {
-      return null;
+      return;
     }
     if (!needs && who.kind() == Principal.Kind.PERSON) {
-      return Detection.of(
-          who.key(),
-          new Trouble.Dormant(who.key(), unused),
-          worst < 0 ? Permission.Risk.MODERATE : basis.study.permission(worst).risk(),
-          exposure);
+      found.accept(
+          Detection.of(
+              who.key(),
+              new Trouble.Dormant(who.key(), unused),
+              worst < 0 ? Permission.Risk.MODERATE : basis.study.permission(worst).risk(),
+              exposure));
+    } else if (worst >= 0) {
+      PermissionKey most = basis.study.permission(worst).key();
+      found.accept(
+          Detection.of(
+              who.key(),
+              new Trouble.UnusedRights(who.key(), most, unusedRisky),
+              basis.risk(most),
+              exposure));
     }
-    return worst < 0
-        ? null
-        : Detection.of(
-            who.key(),
-            new Trouble.UnusedRights(who.key(), basis.study.permission(worst).key(), unusedRisky),
-            basis.study.permission(worst).risk(),
-            exposure);
   }
 
   private boolean isWorse(int one, int other, long[] rights) {
@@ -357,7 +367,7 @@ final class UnusedSearch {
     Map<PermissionKey, Integer> given = new HashMap<>();
     for (Assignment it : basis.catalogue.assignments().values()) {
       if (it.effect() == Assignment.Effect.ALLOW && basis.isInForce(it)) {
-        basis.allowed(it).forEach(key -> given.merge(key, 1, Integer::sum));
+        basis.given(it).permissions.forEach(key -> given.merge(key, 1, Integer::sum));
       }
     }
     given.forEach((key, many) -> {

@@ -25,7 +25,9 @@ import mandala.core.evaluate.AccessMap;
 import mandala.core.evaluate.AccessMapCache;
 import mandala.core.evaluate.CandidateGrants;
 import mandala.core.evaluate.KeptRights;
+import mandala.core.evaluate.PermissionReach;
 import mandala.core.evaluate.PrincipalAtInstant;
+import mandala.core.evaluate.Ranges;
 import mandala.core.evaluate.RightsCounter;
 import mandala.core.evaluate.ScopeExtents;
 import mandala.core.evaluate.SessionResolution;
@@ -351,6 +353,21 @@ public final class Engine {
     };
   }
 
+  /**
+   * {@return whether one session after the other is allowed one of some permissions anywhere in a
+   * scope}, acting for nobody; relative terms are left out of their clauses. For one thread.
+   */
+  public Predicate<Session> allowing(Collection<PermissionKey> permissions, List<Clause> scope) {
+    PermissionReach reach = reach(permissions);
+    PermissionReach.Places places = reach.places(scope);
+    Ranges ranges = new Ranges(it, places.spans());
+    RightsCounter counter = new RightsCounter(it);
+    return session ->
+        SessionResolution.of(it, session)
+                instanceof SessionResolution.Oneself(PrincipalAtInstant who, boolean mfa)
+            && reach.isAllowed(counter.within(who, mfa, ranges), places);
+  }
+
   /** {@return an access in which nothing is allowed}: that of somebody whom the model lacks */
   public Access nothing() {
     return new Access(it, Verdict.INACTIVE, AccessMap.EMPTY);
@@ -499,7 +516,12 @@ public final class Engine {
       Collection<PermissionKey> permissions,
       @Nullable ResourceKey within,
       int most) {
-    return new ScopeExtents(it).reach(scope, permissions, within, most);
+    return reach(permissions).of(scope, within, most);
+  }
+
+  /** {@return the same}, for asking about many scopes that give some permissions */
+  public PermissionReach reach(Collection<PermissionKey> permissions) {
+    return new PermissionReach(it, permissions);
   }
 
   /**
@@ -626,6 +648,21 @@ public final class Engine {
         .having(subject).stream().mapToObj(it.catalogue.principals()::the).toList();
   }
 
+  /** {@return the same}, for asking about many subjects; for one thread */
+  public Function<Subject, List<Principal>> having(Instant at) {
+    RoleHolders holders = new RoleHolders(it, at);
+    return subject ->
+        Arrays.stream(holders.once(subject)).mapToObj(it.catalogue.principals()::the).toList();
+  }
+
+  /**
+   * {@return by role, who holds it at an instant, active or not}, as numbers of the catalogue's
+   * principals; roles that nobody holds are left out
+   */
+  public Map<RoleKey, BitSet> roleHolders(Instant at) {
+    return new RoleHolders(it, at).all();
+  }
+
   /**
    * {@return who holds a role at an instant, active or not, and through what}: those whose {@link
    * #rolesHeld} contain it, found from what gives it
@@ -641,7 +678,7 @@ public final class Engine {
    * @param counted which principals count; asked once of each who holds anything
    */
   public Map<RoleKey, Integer> roleUse(Instant at, Predicate<Principal> counted) {
-    Map<RoleKey, BitSet> holders = new RoleHolders(it, at).all();
+    Map<RoleKey, BitSet> holders = roleHolders(at);
     BitSet who = new BitSet();
     holders.values().forEach(who::or);
     BitSet left = (BitSet) who.clone();

@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 import mandala.core.change.Change;
 import mandala.core.change.Rewritten;
@@ -82,9 +83,12 @@ final class CandidateChanges {
   final GrantPaths gifts;
   private final boolean mfa;
   private final Map<Subject, Boolean> held = new HashMap<>();
+  private final Predicate<Subject> has;
 
   /** Whether what is given may be more than the goal. */
   private boolean wide;
+
+  private int most;
 
   /** Assignments and bridges of the same that differ in their scope only, by name. */
   private final Map<Change, String> alternatives = new HashMap<>();
@@ -93,14 +97,16 @@ final class CandidateChanges {
 
   /**
    * @param who acts, with a second factor where enrolled
+   * @param gifts of the engine's catalogue
    */
-  CandidateChanges(Engine engine, Principal who, Instant at) {
+  CandidateChanges(Engine engine, Principal who, Instant at, GrantPaths gifts) {
     this.engine = engine;
     this.catalogue = engine.catalogue();
     this.who = who;
     this.at = at;
-    this.gifts = new GrantPaths(catalogue);
+    this.gifts = gifts;
     this.mfa = who.enrolled();
+    this.has = engine.subjectsOf(who.key(), at);
     this.subjects = new SubjectChanges(this);
   }
 
@@ -122,19 +128,23 @@ final class CandidateChanges {
    * @param wide whether what is given may be more than the goal, because more than the goal is
    *     needed: a set or a role instead of a permission, a tree even where the resource alone could
    *     be given
+   * @param most lines of the model that need more changes than these may be left out
    */
-  List<CandidateChange> toward(Goal goal, boolean wide) {
+  List<CandidateChange> toward(Goal goal, boolean wide, int most) {
     Permission permission = catalogue.permissions().get(goal.permission());
     if (permission == null || !permission.on().contains(catalogue.typeOf(goal.resource()))) {
       return List.of();
     }
     this.wide = wide;
+    this.most = most;
     alternatives.clear();
     Map<Change, Integer> candidates = new LinkedHashMap<>();
     PointScope point = new PointScope(catalogue, who, goal.resource());
     boolean view = permission.accessClass() == AccessClass.VIEW;
+    AccountKey account = accountOf(goal.resource());
+    Visit visit = new Visit(account, belongsTo(account));
     for (Assignment it : catalogue.assignments().values()) {
-      byAssignment(it, goal, point, view, candidates);
+      byAssignment(it, goal, point, view, visit, candidates);
     }
     for (Bridge it : catalogue.bridges().values()) {
       byBridge(it, goal, point, view, candidates);
@@ -152,7 +162,7 @@ final class CandidateChanges {
   }
 
   boolean has(Subject subject) {
-    return held.computeIfAbsent(subject, it -> engine.hasSubject(who.key(), it, at));
+    return held.computeIfAbsent(subject, has::test);
   }
 
   boolean belongsTo(AccountKey account) {
@@ -163,12 +173,37 @@ final class CandidateChanges {
     return Objects.requireNonNull(catalogue.accountOf(resource));
   }
 
+  /** The account of a goal, and whether one belongs to it. */
+  private record Visit(AccountKey account, boolean belongs) {
+    /** Whether being a guest there is a change of its own on the way to a subject's access. */
+    boolean demandedBy(Subject subject) {
+      boolean comesWith = subject.equals(new Subject.OfAccount(account));
+      return !(subject instanceof Subject.Public) && !belongs && !comesWith;
+    }
+  }
+
+  /** How many changes an assignment needs at least, its place aside. */
+  private int least(Assignment it, Goal goal, Visit visit) {
+    int least = has(it.subject()) ? 0 : 1;
+    least += it.window().holdsAt(at) ? 0 : 1;
+    least += visit.demandedBy(it.subject()) ? 1 : 0;
+    if (least > most) {
+      return least;
+    }
+    return least + (gifts.allowing(it.gives(), goal.permission(), mfa).exists() ? 0 : 1);
+  }
+
   private void byAssignment(
-      Assignment it, Goal goal, PointScope point, boolean view, Map<Change, Integer> candidates) {
+      Assignment it,
+      Goal goal,
+      PointScope point,
+      boolean view,
+      Visit visit,
+      Map<Change, Integer> candidates) {
     boolean others =
         it.subject() instanceof Subject.OfPrincipal(var _, PrincipalKey key)
             && !key.equals(who.key());
-    if (others || it.effect() == Assignment.Effect.DENY) {
+    if (others || it.effect() == Assignment.Effect.DENY || least(it, goal, visit) > most) {
       return;
     }
     PointScope.Fit fit = point.allowing(it, view);
@@ -183,13 +218,13 @@ final class CandidateChanges {
       return;
     }
     List<List<Change>> remedies = new ArrayList<>();
-    boolean possible = remedies(it, goal, fit, remedies);
+    boolean possible = remedies(it, fit, visit, remedies);
     line(it.gives(), goal, path, places, possible, remedies, candidates);
   }
 
   /** What stands against an assignment, apart from what it gives: how each is removed. */
   private boolean remedies(
-      Assignment it, Goal goal, PointScope.@Nullable Fit fit, List<List<Change>> remedies) {
+      Assignment it, PointScope.@Nullable Fit fit, Visit visit, List<List<Change>> remedies) {
     if (!has(it.subject())) {
       remedies.add(subjects.toHave(it.subject()));
     }
@@ -211,13 +246,10 @@ final class CandidateChanges {
       }
       remedies.add(mends);
     }
-    AccountKey account = accountOf(goal.resource());
-    boolean visits = !(it.subject() instanceof Subject.Public) && !belongsTo(account);
-    boolean comesWith = it.subject().equals(new Subject.OfAccount(account));
-    if (visits && !comesWith) {
-      remedies.add(List.of(guest(account)));
+    if (visit.demandedBy(it.subject())) {
+      remedies.add(List.of(guest(visit.account())));
     }
-    suspended(account, remedies);
+    suspended(visit.account(), remedies);
     return removable(fit, remedies);
   }
 

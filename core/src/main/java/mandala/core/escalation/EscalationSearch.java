@@ -9,18 +9,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
-import java.util.TreeSet;
 import mandala.core.authority.Authority;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
-import mandala.core.model.Account;
+import mandala.core.explain.GrantPaths;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
-import mandala.core.model.Supplied;
-import mandala.core.model.key.PermissionKey;
-import mandala.core.model.key.PrincipalKey;
-import mandala.core.model.key.ResourceKey;
-import mandala.core.question.Impact;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
 import mandala.core.question.WhoQuestion;
@@ -102,24 +96,24 @@ public final class EscalationSearch {
     }
   }
 
-  /** Somebody who could get an access, with the shortest paths. */
-  public record Escalator(PrincipalKey who, Answer answer) {}
-
   private final Engine start;
   private final Principal who;
   private final Goal goal;
   private final Instant at;
   private final Limits limits;
+  private final GrantPaths gifts;
   private final List<Principal> holders;
   private final List<ReachedModel> found = new ArrayList<>();
   private int models;
 
-  private EscalationSearch(Engine start, Principal who, Goal goal, Instant at, Limits limits) {
+  private EscalationSearch(
+      Engine start, Principal who, Goal goal, Instant at, Limits limits, GrantPaths gifts) {
     this.start = start;
     this.who = who;
     this.goal = goal;
     this.at = at;
     this.limits = limits;
+    this.gifts = gifts;
     this.holders = holders();
   }
 
@@ -131,6 +125,10 @@ public final class EscalationSearch {
    * @throws IllegalArgumentException if something in it is unknown, or it acts for another
    */
   public static Answer of(Engine engine, Question question, Limits limits) {
+    return of(engine, question, limits, new GrantPaths(engine.catalogue()));
+  }
+
+  static Answer of(Engine engine, Question question, Limits limits, GrantPaths gifts) {
     Principal who = engine.catalogue().principals().get(question.principal());
     if (who == null || question.actingFor() != null) {
       throw new IllegalArgumentException(
@@ -151,66 +149,7 @@ public final class EscalationSearch {
           new EscalationPath(who.key(), List.of(new EscalationPath.Step.SignsIn()));
       return new Answer(false, List.of(signing), true, 0);
     }
-    return new EscalationSearch(engine, who, goal, question.at(), limits).search();
-  }
-
-  /**
-   * {@return everybody who could get an access and does not hold it}, those with the fewest changes
-   * first, then by key. Looked at are all who hold a right over the model anywhere, could switch
-   * something on, or may act for somebody: all others can do nothing alone.
-   *
-   * @param limits for each of them
-   * @param watch told how many were looked at of how many, and asked whether to go on
-   * @throws IllegalArgumentException if the permission or the resource is unknown
-   */
-  public static List<Escalator> toward(
-      Engine engine,
-      PermissionKey permission,
-      ResourceKey resource,
-      Instant at,
-      Limits limits,
-      Impact.Watch watch) {
-    List<Escalator> escalators = new ArrayList<>();
-    List<PrincipalKey> able = List.copyOf(able(engine, permission, resource, at));
-    for (int i = 0; i < able.size() && watch.goOn(i, able.size()); i++) {
-      Answer answer =
-          of(engine, new Question(able.get(i), permission, resource, at, true, null), limits);
-      if (!answer.paths().isEmpty()) {
-        escalators.add(new Escalator(able.get(i), answer));
-      }
-    }
-    escalators.sort(
-        Comparator.comparingInt((Escalator it) -> it.answer().paths().getFirst().changes().size())
-            .thenComparingLong(it -> it.answer().paths().getFirst().approvals())
-            .thenComparing(it -> it.who().value()));
-    return escalators;
-  }
-
-  /** Everybody who can do anything about their own access, by key. */
-  private static Set<PrincipalKey> able(
-      Engine engine, PermissionKey permission, ResourceKey resource, Instant at) {
-    Set<PrincipalKey> able = new TreeSet<>(Comparator.comparing(PrincipalKey::value));
-    Engine on = engine.switchedOn();
-    Set<PermissionKey> levers = new HashSet<>();
-    for (Permission it : engine.catalogue().permissions().values()) {
-      if (it.key().value().startsWith(Supplied.PREFIX)
-          && it.accessClass() == Permission.AccessClass.ADMINISTER) {
-        levers.add(it.key());
-      }
-    }
-    for (Account account : engine.catalogue().accounts().values()) {
-      if (account.parent() == null) {
-        ResourceKey root = ResourceKey.of(account.key());
-        WhoQuestion question = new WhoQuestion(levers, new WhoQuestion.Where.Below(root), at, true);
-        on.whoCan(question).allowed().forEach(it -> able.add(it.principal()));
-      }
-    }
-    on.whoCan(WhoQuestion.of(permission, resource, at, true))
-        .allowed()
-        .forEach(it -> able.add(it.principal()));
-    engine.catalogue().delegations().values().forEach(it -> able.add(it.delegate()));
-    able.removeIf(it -> !engine.catalogue().principals().containsKey(it));
-    return able;
+    return new EscalationSearch(engine, who, goal, question.at(), limits, gifts).search();
   }
 
   /** Who has it, each for whom somebody may get to act; by key. */
@@ -235,7 +174,7 @@ public final class EscalationSearch {
   private Answer search() {
     boolean whole = true;
     for (int most = 0; most <= limits.changes() && found.isEmpty() && whole; most++) {
-      whole = descend(ReachedModel.first(start, who, goal, at), most, new HashMap<>());
+      whole = descend(ReachedModel.first(start, who, goal, at, gifts), most, new HashMap<>());
     }
     List<EscalationPath> paths =
         found.stream()

@@ -49,7 +49,8 @@ final class PermittedChanges {
   }
 
   private List<CandidateChange> search(List<Principal> holders) {
-    CandidateChanges candidates = new CandidateChanges(step.engine(), step.who(), step.at());
+    CandidateChanges candidates =
+        new CandidateChanges(step.engine(), step.who(), step.at(), step.gifts());
     Map<Goal, Integer> seen = new HashMap<>();
     open.add(new Behind(step.goal(), 0));
     follow(new DelegationChanges(candidates).toward(step.goal(), holders), 0);
@@ -60,7 +61,7 @@ final class PermittedChanges {
         List<Goal> gates = new ArrayList<>(candidates.gates(next.goal()));
         gates.removeIf(gate -> isHeld(step.engine(), gate));
         boolean wide = next.more() > 0 || !gates.isEmpty();
-        follow(candidates.toward(next.goal(), wide), next.more());
+        follow(candidates.toward(next.goal(), wide, left - next.more()), next.more());
         gates.forEach(gate -> open.add(new Behind(gate, next.more())));
       }
     }

@@ -12,6 +12,7 @@ import mandala.core.authority.SecondApproval;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
+import mandala.core.explain.GrantPaths;
 import mandala.core.model.Delegation;
 import mandala.core.model.Principal;
 import mandala.core.model.key.PrincipalKey;
@@ -28,6 +29,7 @@ final class ReachedModel {
   private final Principal who;
   private final Goal goal;
   private final Instant at;
+  private final GrantPaths gifts;
   private @Nullable SecondApproval secondPerson;
   private final Map<Change, List<SecondApproval.Reason>> reasons = new HashMap<>();
 
@@ -37,22 +39,32 @@ final class ReachedModel {
       Engine engine,
       Principal who,
       Goal goal,
-      Instant at) {
+      Instant at,
+      GrantPaths gifts) {
     this.before = before;
     this.change = change;
     this.engine = engine;
     this.who = who;
     this.goal = goal;
     this.at = at;
+    this.gifts = gifts;
   }
 
-  /** {@return the model as it is} */
-  static ReachedModel first(Engine engine, Principal who, Goal goal, Instant at) {
-    return new ReachedModel(null, null, engine, who, goal, at);
+  /**
+   * {@return the model as it is}
+   *
+   * @param gifts of its catalogue
+   */
+  static ReachedModel first(Engine engine, Principal who, Goal goal, Instant at, GrantPaths gifts) {
+    return new ReachedModel(null, null, engine, who, goal, at, gifts);
   }
 
   Engine engine() {
     return engine;
+  }
+
+  GrantPaths gifts() {
+    return gifts;
   }
 
   Goal goal() {
@@ -96,7 +108,7 @@ final class ReachedModel {
         || (authority.whoCouldApprove().isEmpty() && !reasons(next, after).isEmpty())) {
       return null;
     }
-    return new ReachedModel(this, next, after, who, goal, at);
+    return new ReachedModel(this, next, after, who, goal, at, new GrantPaths(after.catalogue()));
   }
 
   private @Nullable Engine after(Change next) {

@@ -1,5 +1,6 @@
 package mandala.core.excess;
 
+import java.util.List;
 import java.util.function.Consumer;
 import mandala.core.compiled.Snapshot;
 import mandala.core.compiled.space.Spans;
@@ -108,7 +109,7 @@ final class ExcessOfOne {
     for (int p = 0; p < many; p++) {
       excess[p] = effective[p] - need.of(p) - young.of(p) - unobserved.of(p);
     }
-    return new ExcessStudy.ByPermission(effective, excess);
+    return new ExcessStudy.ByPermission(effective, excess, new Access(it, null, held));
   }
 
   /** Tells each right that is excess. */
@@ -142,18 +143,15 @@ final class ExcessOfOne {
         new SingleDecision(
             PrincipalAtInstant.of(it, id, study.window.at().getEpochSecond()), null, true);
     Givers givers = new Givers();
-    for (int lane = 0; lane < it.rights.rowLength; lane++) {
-      eachHeld(
-          lane,
-          (position, word, _) -> {
-            int[] permissions = it.rights.ofType[it.places.type[position]];
-            long kept = kept(position, word);
-            for (long rest = kept; rest != 0; rest &= rest - 1) {
-              int permission = permissions[(word << 6) + Long.numberOfTrailingZeros(rest)];
-              decision.givers(permission, position, givers);
-              visitor.kept(permission, position, givers);
-            }
-          });
+    for (RightsSet each : List.of(need, young, unobserved)) {
+      each.each((position, word, kept) -> {
+        int[] permissions = it.rights.ofType[it.places.type[position]];
+        for (long rest = kept; rest != 0; rest &= rest - 1) {
+          int permission = permissions[(word << 6) + Long.numberOfTrailingZeros(rest)];
+          decision.givers(permission, position, givers);
+          visitor.kept(permission, position, givers);
+        }
+      });
     }
   }
 

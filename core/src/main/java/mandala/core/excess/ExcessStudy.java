@@ -178,9 +178,10 @@ public final class ExcessStudy {
    *
    * @param effective how many there are
    * @param excess how many of these are excess
+   * @param held all of them
    */
   @SuppressWarnings("ArrayRecordComponent") // made for one reader, and never compared
-  public record ByPermission(long[] effective, long[] excess) {}
+  public record ByPermission(long[] effective, long[] excess, Access held) {}
 
   /**
    * {@return the rights of a principal by permission} (see {@link #permission})
@@ -189,6 +190,18 @@ public final class ExcessStudy {
    */
   public ByPermission byPermission(PrincipalKey principal) {
     return with(it -> it.byPermission(principal));
+  }
+
+  /**
+   * {@return the same}, after a visit to what must stay of them (see {@link #eachKept})
+   *
+   * @throws IllegalArgumentException if it is unknown
+   */
+  public ByPermission byPermission(PrincipalKey principal, KeptVisitor visitor) {
+    return with(one -> {
+      one.eachKept(principal, visitor);
+      return one.byPermission(principal);
+    });
   }
 
   /** {@return how many permissions there are} */

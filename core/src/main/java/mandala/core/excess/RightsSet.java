@@ -16,7 +16,7 @@ final class RightsSet {
   /** By word of a type's row, by position: the rights. */
   private final long[][] bits;
 
-  /** Where there are any, once for each word. */
+  /** Where there are any: pairs of position and word. */
   private final IntList touched = new IntList();
 
   /** By number of the permission: how many of its rights are in it. */
@@ -37,10 +37,8 @@ final class RightsSet {
 
   /** Empties it. */
   void clear() {
-    for (int i = 0; i < touched.size(); i++) {
-      for (long[] word : bits) {
-        word[touched.get(i)] = 0;
-      }
+    for (int i = 0; i < touched.size(); i += 2) {
+      bits[touched.get(i + 1)][touched.get(i)] = 0;
     }
     touched.clear();
     Arrays.fill(ofPermission, 0);
@@ -58,6 +56,7 @@ final class RightsSet {
     long one = 1L << bit;
     if (word[position] == 0) {
       touched.add(position);
+      touched.add(bit >> 6);
     }
     word[position] |= one;
     size++;
@@ -69,6 +68,20 @@ final class RightsSet {
   /** {@return the rights on a position in one word of its type's row} */
   long at(int position, int word) {
     return bits[word][position];
+  }
+
+  /** Takes the rights on one position in one word of its type's row. */
+  interface Visitor {
+    void at(int position, int word, long rights);
+  }
+
+  /** Tells all rights, in no order. */
+  void each(Visitor visitor) {
+    for (int i = 0; i < touched.size(); i += 2) {
+      int position = touched.get(i);
+      int word = touched.get(i + 1);
+      visitor.at(position, word, bits[word][position]);
+    }
   }
 
   /** {@return how many rights of a permission are in it} */

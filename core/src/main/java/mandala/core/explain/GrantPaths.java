@@ -3,12 +3,12 @@ package mandala.core.explain;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Gives;
 import mandala.core.model.Permission;
@@ -23,12 +23,12 @@ import org.jspecify.annotations.Nullable;
 /**
  * How what is given comes to allow or deny a permission (section 3): a breadth-first walk over
  * roles, sets and implications, so that the shortest way is found; first among ways that work, then
- * among those that need a second factor, then among those through retired roles. Not thread-safe.
+ * among those that need a second factor, then among those through retired roles. Thread-safe.
  */
 public final class GrantPaths {
 
   private final Catalogue catalogue;
-  private final Map<Asked, Path> known = new HashMap<>();
+  private final Map<Asked, Path> known = new ConcurrentHashMap<>();
 
   private record Asked(Gives gives, PermissionKey permission, boolean mfa) {}
 

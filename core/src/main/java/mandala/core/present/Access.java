@@ -1,13 +1,16 @@
 package mandala.core.present;
 
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import mandala.core.compare.AccessDiff;
 import mandala.core.compiled.Snapshot;
 import mandala.core.compiled.space.Spans;
 import mandala.core.engine.Engine;
 import mandala.core.evaluate.AccessMap;
+import mandala.core.evaluate.PermissionReach;
 import mandala.core.model.Catalogue;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PermissionKey;
@@ -72,6 +75,16 @@ public final class Access {
   /** {@return the verdict on a bit of a position's type}, where the session is not refused */
   Verdict bit(int at, int bit) {
     return accessMap.verdict(it.rights.offset[it.places.type[at]] + (bit >> 6), 1L << bit, at);
+  }
+
+  /** {@return whether one of some permissions is allowed on one of some places} */
+  public boolean allows(PermissionReach permissions, PermissionReach.Places on) {
+    return refusal == null && permissions.isAllowed(accessMap, on);
+  }
+
+  /** {@return every verdict on some permissions on some places} */
+  public Set<Verdict> verdicts(PermissionReach permissions, PermissionReach.Places on) {
+    return refusal == null ? permissions.verdicts(accessMap, on) : EnumSet.of(refusal);
   }
 
   /** {@return whether anything is allowed on a resource}; on an unknown one nothing is */

@@ -3,17 +3,19 @@ package mandala.core.tidy;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import mandala.core.compiled.rights.EffectiveRights;
+import java.util.Set;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.Window;
+import mandala.core.model.key.AssignmentKey;
 import mandala.core.rule.Ownership;
 import org.jspecify.annotations.Nullable;
 
@@ -44,6 +46,7 @@ final class Covering {
     }
     Map<Assignment, Optional<Assignment>> needless = new LinkedHashMap<>();
     for (List<Assignment> same : bySubject.values()) {
+      Set<AssignmentKey> gone = new HashSet<>();
       for (Assignment it : same) {
         if (it.mode() != Assignment.Mode.STANDING || !bounds.touches().test(it)) {
           continue;
@@ -53,11 +56,12 @@ final class Covering {
             over
                 ? Optional.empty()
                 : same.stream()
-                    .filter(other -> !other.key().equals(it.key()) && !needless.containsKey(other))
+                    .filter(other -> !other.key().equals(it.key()) && !gone.contains(other.key()))
                     .filter(other -> bounds.names().test(other) && covers(other, it))
                     .findFirst();
         if (over || by.isPresent()) {
           needless.put(it, by);
+          gone.add(it.key());
         }
       }
     }
@@ -75,16 +79,15 @@ final class Covering {
    * whenever that one does}
    */
   boolean covers(Assignment wide, Assignment narrow) {
-    EffectiveRights gives = contents.of(wide);
     return wide.mode() == Assignment.Mode.STANDING
         && wide.subject().equals(narrow.subject())
         && lasts(wide.window(), narrow.window())
         && (wide.crossesSeals() || !narrow.crossesSeals())
-        && gives.covers(contents.of(narrow))
-        && contents.watched(wide.gives()).containsAll(contents.watched(narrow.gives()))
-        && (!Ownership.isGivenBy(narrow, catalogue) || Ownership.isGivenBy(wide, catalogue))
         && everywhere(narrow.scope(), wide.scope(), List.of(), wide.crossesSeals())
-        && everywhere(narrow.viewScope(), wide.scope(), wide.viewScope(), wide.crossesSeals());
+        && everywhere(narrow.viewScope(), wide.scope(), wide.viewScope(), wide.crossesSeals())
+        && contents.of(wide).covers(contents.of(narrow))
+        && contents.watched(wide.gives()).containsAll(contents.watched(narrow.gives()))
+        && (!Ownership.isGivenBy(narrow, catalogue) || Ownership.isGivenBy(wide, catalogue));
   }
 
   /** Whether a window holds whenever another does, of what is still to come. */

@@ -19,6 +19,7 @@ final class GivenContents {
   private final Catalogue catalogue;
   private final EffectiveRightsReader reader;
   private final Map<EffectiveRightsReader.Name, EffectiveRights> known = new HashMap<>();
+  private final Map<Gives, Set<RoleKey>> watchedOf = new HashMap<>();
 
   GivenContents(Catalogue catalogue, Rights rights) {
     this.catalogue = catalogue;
@@ -44,6 +45,10 @@ final class GivenContents {
    * to a finding whether they hold them: prerequisites, and roles that need holders
    */
   Set<RoleKey> watched(Gives gives) {
+    return watchedOf.computeIfAbsent(gives, this::readWatched);
+  }
+
+  private Set<RoleKey> readWatched(Gives gives) {
     Set<RoleKey> held = new LinkedHashSet<>();
     if (gives instanceof Gives.OfRole(RoleKey key)) {
       hold(key, held);

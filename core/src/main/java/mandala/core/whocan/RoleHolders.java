@@ -18,6 +18,7 @@ import mandala.core.model.Gives;
 import mandala.core.model.Principal;
 import mandala.core.model.Subject;
 import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.RoleKey;
 import mandala.core.question.RoleHolder;
 import mandala.core.rule.Bridges;
@@ -53,6 +54,13 @@ public final class RoleHolders {
         });
   }
 
+  /** {@return the same, ascending}, kept nowhere: for asking about each subject once */
+  public int[] once(Subject subject) {
+    BitSet found = new BitSet();
+    people.members(GrantEntry.code(subject, it.catalogue), new BitSet(), found::set);
+    return found.stream().toArray();
+  }
+
   /** {@return who holds a role, and through what}, in the order of the principals */
   public List<RoleHolder> of(RoleKey role) {
     Map<Integer, Set<Subject>> through = new TreeMap<>();
@@ -83,7 +91,7 @@ public final class RoleHolders {
     Map<RoleKey, BitSet> all = new LinkedHashMap<>();
     for (Assignment each : it.catalogue.assignments().values()) {
       if (each.gives() instanceof Gives.OfRole(RoleKey role) && each.window().holdsAt(at)) {
-        all.computeIfAbsent(role, _ -> new BitSet()).or(having(each.subject()));
+        add(each.subject(), all.computeIfAbsent(role, _ -> new BitSet()));
       }
     }
     for (Bridge each : it.catalogue.bridges().values()) {
@@ -93,6 +101,14 @@ public final class RoleHolders {
     }
     all.values().removeIf(BitSet::isEmpty);
     return all;
+  }
+
+  private void add(Subject subject, BitSet to) {
+    if (subject instanceof Subject.OfPrincipal(var _, PrincipalKey key)) {
+      to.set(it.catalogue.principals().require(key));
+    } else {
+      to.or(having(subject));
+    }
   }
 
   private static boolean isOf(Gives gives, RoleKey role) {

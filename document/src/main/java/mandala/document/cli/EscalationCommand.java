@@ -8,6 +8,7 @@ import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
 import mandala.core.escalation.EscalationPath;
 import mandala.core.escalation.EscalationSearch;
+import mandala.core.escalation.Escalators;
 import mandala.core.model.Catalogue;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
@@ -84,14 +85,13 @@ final class EscalationCommand implements Callable<Integer> {
   private String everybody(
       Engine engine, PermissionKey what, ResourceKey where, List<List<Object>> rows)
       throws ModelFile.Unusable {
-    List<EscalationSearch.Escalator> found =
-        EscalationSearch.toward(
-            engine,
-            what,
-            where,
-            asking.at(),
-            EscalationSearch.Limits.EACH.withChanges(changes),
-            Impact.Watch.TO_THE_END);
+    List<Escalators.Escalator> found =
+        new Escalators(engine, asking.at())
+            .toward(
+                what,
+                where,
+                EscalationSearch.Limits.EACH.withChanges(changes),
+                Impact.Watch.TO_THE_END);
     found.forEach(it -> rows(it.answer().paths().getFirst(), 1, engine.catalogue(), rows));
     return found.size() + " who cannot now could, with at most " + changes + " changes";
   }

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.List;
 import mandala.core.escalation.EscalationPath;
 import mandala.core.escalation.EscalationSearch;
+import mandala.core.escalation.Escalators;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
@@ -78,34 +79,32 @@ class EscalationSearchJob implements JobKind {
     HoldersQuestion wanted = order.wanted(context);
     long end = System.nanoTime() + PATIENCE.toNanos();
     int[] looked = new int[2];
-    List<EscalationSearch.Escalator> escalators =
-        EscalationSearch.toward(
-            context.asked().engine(),
-            new PermissionKey(order.permission()),
-            new ResourceKey(order.resource()),
-            context.instantOrNow(order.at()),
-            EscalationSearch.Limits.EACH.withChanges(order.longest()),
-            (done, of) -> {
-              // how many could change anything is told only to those who may read them all
-              run.progress(of == 0 ? 100 : done * 100L / of, 100);
-              boolean on = System.nanoTime() < end;
-              looked[0] = on ? done + 1 : done;
-              looked[1] = of;
-              return on;
-            });
+    List<Escalators.Escalator> escalators =
+        new Escalators(context.asked().engine(), context.instantOrNow(order.at()))
+            .toward(
+                new PermissionKey(order.permission()),
+                new ResourceKey(order.resource()),
+                EscalationSearch.Limits.EACH.withChanges(order.longest()),
+                (done, of) -> {
+                  // how many could change anything is told only to those who may read them all
+                  run.progress(done * 100L / of, 100);
+                  looked[0] = done;
+                  looked[1] = of;
+                  return System.nanoTime() < end;
+                });
     run.answer(view(order, wanted, escalators, looked, context));
   }
 
   private static EscalatorsAnswer view(
       Order order,
       HoldersQuestion wanted,
-      List<EscalationSearch.Escalator> escalators,
+      List<Escalators.Escalator> escalators,
       int[] looked,
       RequestContext context) {
     Catalogue catalogue = context.asked().engine().catalogue();
     boolean whole = context.readPolicy().readsAll();
     List<EscalatorsAnswer.EscalatorView> people = new ArrayList<>();
-    for (EscalationSearch.Escalator it : escalators) {
+    for (Escalators.Escalator it : escalators) {
       Principal who = catalogue.principals().get(it.who());
       EscalationPath path = it.answer().paths().getFirst();
       if (who != null
