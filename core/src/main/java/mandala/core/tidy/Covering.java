@@ -52,13 +52,7 @@ final class Covering {
           continue;
         }
         boolean over = isOver(it);
-        Optional<Assignment> by =
-            over
-                ? Optional.empty()
-                : same.stream()
-                    .filter(other -> !other.key().equals(it.key()) && !gone.contains(other.key()))
-                    .filter(other -> bounds.names().test(other) && covers(other, it))
-                    .findFirst();
+        Optional<Assignment> by = over ? Optional.empty() : covering(it, same, gone, bounds);
         if (over || by.isPresent()) {
           needless.put(it, by);
           gone.add(it.key());
@@ -66,6 +60,19 @@ final class Covering {
       }
     }
     return needless;
+  }
+
+  private Optional<Assignment> covering(
+      Assignment it, List<Assignment> same, Set<AssignmentKey> gone, Tidier.Bounds bounds) {
+    for (Assignment other : same) {
+      if (covers(other, it)
+          && !other.key().equals(it.key())
+          && !gone.contains(other.key())
+          && bounds.names().test(other)) {
+        return Optional.of(other);
+      }
+    }
+    return Optional.empty();
   }
 
   /** {@return whether an assignment is over, so that it never gives anything again} */
@@ -101,12 +108,24 @@ final class Covering {
     return from == null || (instant != null && !from.isAfter(instant));
   }
 
+  // asked of every pair of a subject's assignments, in a city millions of times: no streams
   private static boolean everywhere(
       List<Clause> narrow, List<Clause> wide, List<Clause> alsoWide, boolean throughSeals) {
-    return narrow.stream()
-        .allMatch(clause ->
-            wide.stream().anyMatch(it -> covers(it, clause, throughSeals))
-                || alsoWide.stream().anyMatch(it -> covers(it, clause, throughSeals)));
+    for (Clause clause : narrow) {
+      if (!isCovered(clause, wide, throughSeals) && !isCovered(clause, alsoWide, throughSeals)) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private static boolean isCovered(Clause narrow, List<Clause> wide, boolean throughSeals) {
+    for (Clause it : wide) {
+      if (covers(it, narrow, throughSeals)) {
+        return true;
+      }
+    }
+    return false;
   }
 
   /**
@@ -114,14 +133,17 @@ final class Covering {
    * names a place, or asks for one's own, may pass a seal that the clause without it does not pass.
    */
   private static boolean covers(Clause wide, Clause narrow, boolean throughSeals) {
-    boolean among =
-        wide.terms().stream()
-            .allMatch(term -> term instanceof Term.Everything || narrow.terms().contains(term));
-    return among
-        && (throughSeals
-            || narrow.terms().stream()
-                .filter(term -> !wide.terms().contains(term))
-                .allMatch(Covering::onlyNarrows));
+    for (Term term : wide.terms()) {
+      if (!(term instanceof Term.Everything) && !narrow.terms().contains(term)) {
+        return false;
+      }
+    }
+    for (Term term : narrow.terms()) {
+      if (!throughSeals && !onlyNarrows(term) && !wide.terms().contains(term)) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private static boolean onlyNarrows(Term term) {
