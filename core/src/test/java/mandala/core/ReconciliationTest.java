@@ -12,6 +12,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
@@ -20,9 +21,12 @@ import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
 import mandala.core.model.AccessModel;
+import mandala.core.model.Assignment;
+import mandala.core.model.Clause;
 import mandala.core.model.Permission;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
+import mandala.core.model.Term;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
@@ -87,10 +91,14 @@ class ReconciliationTest {
 
   private static final Map<String, Integer> ADOPTED = new HashMap<>();
 
+  /** How often all below a place was denied, and some of it. */
+  private static final Map<Boolean, Integer> DENIED = new HashMap<>();
+
   @AfterAll
   static void eachKindWasMet() {
     assertThat(ADOPTED.keySet()).containsExactlyInAnyOrder("settled", "left", "Added", "Removed");
     assertThat(ADOPTED.values()).as("%s", ADOPTED).allMatch(it -> it > 0);
+    assertThat(DENIED).containsKeys(true, false);
     assertThat(FOUND.keySet())
         .containsExactlyInAnyOrder(Discrepancy.class.getPermittedSubclasses());
   }
@@ -261,6 +269,48 @@ class ReconciliationTest {
     settled.forEach(it -> concerned.add(it.who()));
     assertThat(now.stream().filter(it -> !isOf(it, concerned)))
         .containsExactlyElementsOf(before.stream().filter(it -> !isOf(it, concerned)).toList());
+  }
+
+  /** A deny takes what is missing and nothing else, by one place above where that has them all. */
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void aDenyNamesTheFewestPlaces(long seed) {
+    AccessModel model = RandomModels.model(seed);
+    Random random = new Random(seed);
+    Engine engine = Engine.of(model);
+    for (Resource top : some(model.resources(), 4, random)) {
+      for (Permission what : some(model.permissions(), 6, random)) {
+        List<ResourceKey> all =
+            covered(engine, List.of(Clause.of(new Term.Tree(top.key()))), what.key());
+        for (Principal who : some(model.principals(), 4, random)) {
+          Session session = new Session(who.key(), AT, true, null);
+          List<ResourceKey> taken =
+              all.stream()
+                  .filter(it -> engine.decide(session.asks(what.key(), it)).allowed())
+                  .toList();
+          if (taken.size() > 1) {
+            Discrepancy missing = new Discrepancy.Missing(who.key(), what.key(), taken);
+            deniesOnly(missing, all.size() == taken.size(), engine);
+          }
+        }
+      }
+    }
+  }
+
+  private static void deniesOnly(Discrepancy missing, boolean whole, Engine engine) {
+    for (Change it : Adoption.of(engine, AT, List.of(missing)).changes()) {
+      if (it instanceof Change.Added(Assignment deny)) {
+        List<Clause> scope = deny.scope();
+        assertThat(missing.missing())
+            .containsAll(covered(engine, scope, Objects.requireNonNull(missing.permission())));
+        assertThat(scope).hasSizeLessThanOrEqualTo(whole ? 1 : missing.size());
+        DENIED.merge(whole, 1, Integer::sum);
+      }
+    }
+  }
+
+  private static List<ResourceKey> covered(Engine engine, List<Clause> scope, PermissionKey what) {
+    return engine.reach(scope, Set.of(what), null, Integer.MAX_VALUE).first();
   }
 
   /** Who differs in what, where: what is given may bring other permissions with it elsewhere. */

@@ -4,11 +4,17 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
+import mandala.core.evaluate.PermissionReach;
 import mandala.core.model.About;
 import mandala.core.model.Assignment;
+import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
 import mandala.core.model.Principal;
@@ -122,10 +128,55 @@ public final class Adoption {
     List<ResourceKey> some =
         places.stream().filter(it -> isAllowed(access, what, it) == denies).toList();
     if (!some.isEmpty()) {
-      Change change = new Change.Added(assignment(subject, who, what, some, effect));
+      List<Term> where = denies ? fewest(some, places, what) : only(some);
+      Change change = new Change.Added(assignment(subject, who, what, where, effect));
       changes.add(change);
       now = now.after(List.of(change));
     }
+  }
+
+  private static List<Term> only(List<ResourceKey> places) {
+    return places.stream().map(it -> (Term) new Term.Only(it)).toList();
+  }
+
+  /**
+   * The fewest terms that cover some places for a permission, and none but those that may be: the
+   * tree of a place stands for those below it where these are all to which the permission applies,
+   * the lowest such place.
+   *
+   * @param may contains the places
+   */
+  private List<Term> fewest(List<ResourceKey> places, List<ResourceKey> may, PermissionKey what) {
+    Catalogue catalogue = now.catalogue();
+    Map<ResourceKey, Integer> below = new HashMap<>();
+    for (ResourceKey it : may) {
+      for (ResourceKey at = it; at != null; at = catalogue.parentOf(at)) {
+        below.merge(at, 1, Integer::sum);
+      }
+    }
+    PermissionReach reach = now.reach(Set.of(what));
+    Map<ResourceKey, Boolean> whole = new HashMap<>();
+    Set<Term> terms = new LinkedHashSet<>();
+    for (ResourceKey it : places) {
+      ResourceKey top = it;
+      int most = 1;
+      for (ResourceKey at = it;
+          at != null
+              && whole.computeIfAbsent(
+                  at, tree -> count(tree, reach) == below.getOrDefault(tree, 0));
+          at = catalogue.parentOf(at)) {
+        if (below.getOrDefault(at, 0) > most) {
+          top = at;
+          most = below.getOrDefault(at, 0);
+        }
+      }
+      terms.add(most > 1 ? new Term.Tree(top) : new Term.Only(it));
+    }
+    return List.copyOf(terms);
+  }
+
+  private static int count(ResourceKey tree, PermissionReach reach) {
+    return reach.of(List.of(Clause.of(new Term.Tree(tree))), null, 0).places();
   }
 
   /** Removes assignments to somebody alone that give nothing but what is to be taken. */
@@ -170,7 +221,7 @@ public final class Adoption {
       Subject subject,
       PrincipalKey who,
       PermissionKey what,
-      List<ResourceKey> places,
+      List<Term> where,
       Assignment.Effect effect) {
     return new Assignment(
         freeKey(who + "-" + what + (effect == Assignment.Effect.DENY ? "-denied" : "")),
@@ -178,7 +229,7 @@ public final class Adoption {
         subject,
         new Gives.OfPermission(what),
         effect,
-        places.stream().map(it -> Clause.of(new Term.Only(it))).toList(),
+        where.stream().map(Clause::of).toList(),
         List.of(),
         Window.ALWAYS,
         Assignment.Mode.STANDING,
