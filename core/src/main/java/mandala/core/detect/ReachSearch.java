@@ -113,7 +113,10 @@ final class ReachSearch {
       if (!watch.goOn(done, goals.size())) {
         return;
       }
-      List<PrincipalKey> able = escalators.able(goal.permission(), goal.resource());
+      List<PrincipalKey> able =
+          escalators.able(goal.permission(), goal.resource()).stream()
+              .filter(who -> !owns(who, goal.resource()))
+              .toList();
       if (able.size() > left) {
         basis.cut.add(Detector.ESCALATION);
       }
@@ -180,20 +183,19 @@ final class ReachSearch {
 
   private final Map<PrincipalKey, Reached> reached = new LinkedHashMap<>();
 
-  /** Whoever owns an account may change all of it, with somebody's approval. */
+  /** Whoever owns an account may change all of it: that is meant, and known. */
   private boolean owns(PrincipalKey who, ResourceKey resource) {
     AccountKey account = basis.catalogue.accountOf(resource);
     return account != null && basis.engine.owns(who, account, basis.at);
   }
 
-  /** Adds a path, but not one that is meant: by activating, or of an owner with an approval. */
+  /** Adds a path, but not one that is meant: by activating what one may. */
   private void add(Goal goal, Escalators.Escalator it) {
     EscalationPath path = it.answer().paths().getFirst();
     boolean activates =
         path.changes().stream()
             .allMatch(change -> change.things().getFirst() instanceof Activation);
-    boolean meant = activates || (path.approvals() > 0 && owns(it.who(), goal.resource()));
-    if (!meant) {
+    if (!activates) {
       Reached so = reached.computeIfAbsent(it.who(), _ -> new Reached(goal));
       so.many++;
       if (so.approved && path.approvals() == 0) {

@@ -210,7 +210,7 @@ public final class EscalationSearch {
       if (made.add(move.change()) && seen.getOrDefault(made, -1) < left - 1) {
         seen.put(made, left - 1);
         models++;
-        ReachedModel then = step.then(move.change());
+        ReachedModel then = step.then(move.change(), left == 1);
         if (then != null && move.instead() != null && then.reached()) {
           enough.add(move.instead());
         }

@@ -99,16 +99,24 @@ final class ReachedModel {
     return made;
   }
 
-  /** {@return the model after one more change}, null where it may not be made */
-  @Nullable ReachedModel then(Change next) {
+  /**
+   * {@return the model after one more change}, null where it may not be made
+   *
+   * @param last whether no other may follow: then null, too, where the goal is not reached, which
+   *     is known long before who must approve
+   */
+  @Nullable ReachedModel then(Change next, boolean last) {
     Authority authority = authority(next);
     Engine after = authority.refusals().isEmpty() ? after(next) : null;
-    if (after == null
-        || !authority.ownerless(after).isEmpty()
-        || (authority.whoCouldApprove().isEmpty() && !reasons(next, after).isEmpty())) {
+    if (after == null || !authority.ownerless(after).isEmpty()) {
       return null;
     }
-    return new ReachedModel(this, next, after, who, goal, at, new GrantPaths(after.catalogue()));
+    ReachedModel then =
+        new ReachedModel(this, next, after, who, goal, at, new GrantPaths(after.catalogue()));
+    boolean vain = last && !then.reached();
+    return vain || (authority.whoCouldApprove().isEmpty() && !reasons(next, after).isEmpty())
+        ? null
+        : then;
   }
 
   private @Nullable Engine after(Change next) {
