@@ -17,7 +17,10 @@ public final class Detectors {
     void search(Basis basis, Consumer<Detection> found, Impact.Watch watch);
   }
 
-  /** In the order in which they are made: what takes long comes last. */
+  /**
+   * In the order in which they are made: what takes long comes last, and {@link UnusedSearch}
+   * before those that go by what it read of everybody.
+   */
   private static final List<Search> ALL =
       List.of(
           (basis, found, _) -> ThingSearch.search(basis, found),

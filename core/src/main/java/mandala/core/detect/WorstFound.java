@@ -13,25 +13,29 @@ import java.util.function.Consumer;
 /** The worst that each detector finds, each id once; it forgets the others. Thread-safe. */
 final class WorstFound implements Consumer<Detection> {
 
+  private static final Comparator<Detection> BY_RISK =
+      Comparator.comparing(Detection::risk, Comparator.reverseOrder());
+
+  private static final Comparator<Detection> BY_WEIGHT =
+      Comparator.comparing(Detection::weight, Comparator.reverseOrder());
+
   /** The worst first. */
   static final Comparator<Detection> WORST_FIRST =
-      Comparator.comparing(Detection::risk, Comparator.reverseOrder())
+      BY_RISK
           .thenComparing(it -> it.trouble().detector())
-          .thenComparing(Detection::weight, Comparator.reverseOrder())
+          .thenComparing(BY_WEIGHT)
           .thenComparing(Detection::id);
 
   /** A finding with its id, which takes a while to write. */
-  private record Named(Detection it, String id) {
-    int compareTo(Named other) {
-      int risks = other.it.risk().compareTo(it.risk());
-      int weights = risks != 0 ? risks : Long.compare(other.it.weight(), it.weight());
-      return weights != 0 ? weights : id.compareTo(other.id);
-    }
-  }
+  private record Named(Detection it, String id) {}
+
+  /** The same order among those of one detector. */
+  private static final Comparator<Named> WORST_NAMED_FIRST =
+      Comparator.comparing(Named::it, BY_RISK.thenComparing(BY_WEIGHT)).thenComparing(Named::id);
 
   /** Of one detector: the least first. */
   private static final class Kept {
-    final PriorityQueue<Named> queue = new PriorityQueue<>((one, other) -> other.compareTo(one));
+    final PriorityQueue<Named> queue = new PriorityQueue<>(WORST_NAMED_FIRST.reversed());
     final Map<String, Named> byId = new HashMap<>();
 
     void add(Named it) {
@@ -68,7 +72,7 @@ final class WorstFound implements Consumer<Detection> {
           cut.add(detector);
           of.byId.remove(of.queue.remove().id());
         }
-      } else if (named.compareTo(same) < 0) {
+      } else if (WORST_NAMED_FIRST.compare(named, same) < 0) {
         of.queue.remove(same);
         of.add(named);
       }

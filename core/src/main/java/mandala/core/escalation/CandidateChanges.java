@@ -82,7 +82,6 @@ final class CandidateChanges {
   final Instant at;
   final GrantPaths gifts;
   private final boolean mfa;
-  private final Map<Subject, Boolean> held = new HashMap<>();
   private final Predicate<Subject> has;
 
   /** Whether what is given may be more than the goal. */
@@ -162,7 +161,7 @@ final class CandidateChanges {
   }
 
   boolean has(Subject subject) {
-    return held.computeIfAbsent(subject, has::test);
+    return has.test(subject);
   }
 
   boolean belongsTo(AccountKey account) {

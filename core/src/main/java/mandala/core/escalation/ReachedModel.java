@@ -31,6 +31,7 @@ final class ReachedModel {
   private final Instant at;
   private final GrantPaths gifts;
   private @Nullable SecondApproval secondPerson;
+  private @Nullable Boolean reached;
   private final Map<Change, List<SecondApproval.Reason>> reasons = new HashMap<>();
 
   private ReachedModel(
@@ -136,7 +137,12 @@ final class ReachedModel {
 
   /** {@return whether the goal is reached}, in one's own name or acting for somebody */
   boolean reached() {
-    return allowed(null) || actsFor() != null;
+    Boolean known = reached;
+    if (known == null) {
+      known = allowed(null) || actsFor() != null;
+      reached = known;
+    }
+    return known;
   }
 
   private boolean allowed(@Nullable PrincipalKey whom) {

@@ -141,8 +141,8 @@ public final class Adoption {
 
   /**
    * The fewest terms that cover some places for a permission, and none but those that may be: the
-   * tree of a place stands for those below it where these are all to which the permission applies,
-   * the lowest such place.
+   * lowest place whose tree has nothing else to which the permission applies takes the place of
+   * those below it.
    *
    * @param may contains the places
    */

@@ -25,7 +25,7 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
-/** What is told of whole scopes at once is what is told of each of their places. */
+/** A whole scope, asked about at once, has the verdicts of its places, asked one by one. */
 class PermissionReachTest {
 
   private static final Set<Verdict> MET = EnumSet.noneOf(Verdict.class);

@@ -86,7 +86,7 @@ class EscalationSearchJob implements JobKind {
                 new ResourceKey(order.resource()),
                 EscalationSearch.Limits.EACH.withChanges(order.longest()),
                 (done, of) -> {
-                  // how many could change anything is told only to those who may read them all
+                  // only those who may read everybody learn how many could change anything
                   run.progress(done * 100L / of, 100);
                   looked[0] = done;
                   looked[1] = of;
