@@ -3,6 +3,7 @@ package mandala.server.authorization;
 import java.time.Instant;
 import java.util.EnumMap;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Predicate;
@@ -13,7 +14,6 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Delegation;
 import mandala.core.model.Gives;
-import mandala.core.model.Group;
 import mandala.core.model.Guest;
 import mandala.core.model.Kind;
 import mandala.core.model.Permission;
@@ -23,10 +23,15 @@ import mandala.core.model.Role;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
 import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.BridgeKey;
 import mandala.core.model.key.CollectionKey;
+import mandala.core.model.key.DelegationKey;
+import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.Key;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
 import mandala.core.model.key.RoleKey;
 import mandala.core.model.key.TypeKey;
@@ -48,6 +53,7 @@ final class Holdings {
   private final @Nullable Set<AccountKey> only;
   private @Nullable Map<Kind, Set<String>> held;
   private @Nullable Access access;
+  private @Nullable Predicate<Subject> subjects;
 
   /**
    * Looks at a principal.
@@ -63,7 +69,82 @@ final class Holdings {
 
   /** {@return whether it holds a thing, is in it, or is named by it} */
   boolean has(Kind kind, String key) {
-    return held().getOrDefault(kind, Set.of()).contains(key);
+    Set<AccountKey> told = only;
+    if (told != null) {
+      return switch (kind) {
+        case PRINCIPALS -> key.equals(who.key().value());
+        case ACCOUNTS -> told.contains(new AccountKey(key));
+        default -> false;
+      };
+    }
+    Catalogue catalogue = engine.catalogue();
+    return switch (kind) {
+      case PRINCIPALS -> isNamed(new PrincipalKey(key));
+      case ACCOUNTS -> isIn(new AccountKey(key));
+      case UNITS -> is(who.unit(), key) || who.reach().stream().anyMatch(it -> is(it.unit(), key));
+      case PATTERNS -> is(who.pattern(), key);
+      case GROUPS -> isIn(new GroupKey(key));
+      case ASSIGNMENTS -> {
+        Assignment it = catalogue.assignments().get(new AssignmentKey(key));
+        yield it != null && subjects().test(it.subject());
+      }
+      case BRIDGES -> {
+        Bridge it = catalogue.bridges().get(new BridgeKey(key));
+        yield it != null && isIn(it.group());
+      }
+      case DELEGATIONS -> {
+        Delegation it = catalogue.delegations().get(new DelegationKey(key));
+        yield it != null && (it.principal().equals(who.key()) || it.delegate().equals(who.key()));
+      }
+      default -> held().getOrDefault(kind, Set.of()).contains(key);
+    };
+  }
+
+  private static boolean is(@Nullable Key one, String key) {
+    return one != null && one.value().equals(key);
+  }
+
+  private Predicate<Subject> subjects() {
+    Predicate<Subject> known = subjects;
+    if (known == null) {
+      known = engine.subjectsOf(who.key(), at);
+      subjects = known;
+    }
+    return known;
+  }
+
+  private boolean isIn(GroupKey key) {
+    return engine.catalogue().groups().containsKey(key)
+        && subjects().test(new Subject.OfGroup(key));
+  }
+
+  private boolean isIn(AccountKey key) {
+    return key.equals(who.account())
+        || guests().stream().anyMatch(it -> it.account().equals(key))
+        || engine.catalogue().bridges().values().stream()
+            .anyMatch(it -> it.account().equals(key) && isIn(it.group()));
+  }
+
+  private List<Guest> guests() {
+    int number = engine.catalogue().principals().number(who.key());
+    return number < 0 ? List.of() : engine.catalogue().links().guests(number);
+  }
+
+  /** Whether somebody is who it is, answers for it, or one of both may act for the other. */
+  private boolean isNamed(PrincipalKey key) {
+    return key.equals(who.key())
+        || key.equals(who.manager())
+        || key.equals(who.sponsor())
+        || guests().stream().anyMatch(it -> key.equals(it.sponsor()))
+        || hasDelegated(who.key(), key)
+        || hasDelegated(key, who.key());
+  }
+
+  private boolean hasDelegated(PrincipalKey one, PrincipalKey to) {
+    int number = engine.catalogue().principals().number(one);
+    return number >= 0
+        && engine.catalogue().links().delegations(number).stream()
+            .anyMatch(it -> it.delegate().equals(to));
   }
 
   /** {@return whether it is allowed anything on a place} */
@@ -81,72 +162,34 @@ final class Holdings {
     return known.reaches(place);
   }
 
+  /** Roles, sets, permissions, types and collections of what is assigned: read together. */
   private Map<Kind, Set<String>> held() {
     Map<Kind, Set<String>> known = held;
     if (known == null) {
       known = new EnumMap<>(Kind.class);
       held = known;
-      if (only == null) {
-        gather();
-      } else {
-        add(Kind.PRINCIPALS, who.key());
-        only.forEach(it -> add(Kind.ACCOUNTS, it));
-      }
+      gather();
     }
     return known;
   }
 
-  private void add(Kind kind, @Nullable Key key) {
-    if (key != null) {
-      held().computeIfAbsent(kind, _ -> new HashSet<>()).add(key.value());
-    }
+  private void add(Kind kind, Key key) {
+    held().computeIfAbsent(kind, _ -> new HashSet<>()).add(key.value());
   }
 
   private void gather() {
     Catalogue catalogue = engine.catalogue();
-    add(Kind.PRINCIPALS, who.key());
-    add(Kind.PRINCIPALS, who.manager());
-    add(Kind.PRINCIPALS, who.sponsor());
-    add(Kind.ACCOUNTS, who.account());
-    add(Kind.UNITS, who.unit());
-    add(Kind.PATTERNS, who.pattern());
-    who.reach().forEach(it -> add(Kind.UNITS, it.unit()));
-    int number = catalogue.principals().number(who.key());
-    if (number >= 0) {
-      for (Guest it : catalogue.links().guests(number)) {
-        add(Kind.ACCOUNTS, it.account());
-        add(Kind.PRINCIPALS, it.sponsor());
-      }
-      for (Delegation it : catalogue.links().delegations(number)) {
-        add(Kind.DELEGATIONS, it.key());
-        add(Kind.PRINCIPALS, it.delegate());
-      }
-    }
-    for (Delegation it : catalogue.delegations().values()) {
-      if (it.delegate().equals(who.key())) {
-        add(Kind.DELEGATIONS, it.key());
-        add(Kind.PRINCIPALS, it.principal());
-      }
-    }
-    Predicate<Subject> own = engine.subjectsOf(who.key(), at);
-    for (Group it : catalogue.groups().values()) {
-      if (own.test(new Subject.OfGroup(it.key()))) {
-        add(Kind.GROUPS, it.key());
-      }
-    }
+    Predicate<Subject> own = subjects();
     Set<Gives> given = new HashSet<>();
     for (Assignment it : catalogue.assignments().values()) {
       if (own.test(it.subject())) {
-        add(Kind.ASSIGNMENTS, it.key());
         given(it.gives(), given);
         it.scope().forEach(this::named);
         it.viewScope().forEach(this::named);
       }
     }
     for (Bridge it : catalogue.bridges().values()) {
-      if (has(Kind.GROUPS, it.group().value())) {
-        add(Kind.BRIDGES, it.key());
-        add(Kind.ACCOUNTS, it.account());
+      if (isIn(it.group())) {
         given(it.gives(), given);
         it.scope().forEach(this::named);
       }
