@@ -15,11 +15,16 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Random;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
@@ -29,10 +34,13 @@ import mandala.bench.Settlement;
 import mandala.bench.Size;
 import mandala.core.change.Change;
 import mandala.core.engine.Engine;
+import mandala.core.excess.UseRecord;
+import mandala.core.excess.UseWindow;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
 import mandala.core.model.Assignment;
+import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
@@ -45,6 +53,7 @@ import mandala.core.model.Supplied;
 import mandala.core.model.Term;
 import mandala.core.model.Thing;
 import mandala.core.model.Window;
+import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.AssignmentKey;
 import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.PermissionKey;
@@ -52,9 +61,14 @@ import mandala.core.model.key.PermissionSetKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
 import mandala.core.model.key.RoleKey;
+import mandala.core.present.Access;
+import mandala.core.question.Session;
+import mandala.server.finding.FindingLook;
 import mandala.server.model.LiveModel;
 import mandala.server.session.Credentials;
 import mandala.server.session.DemoCredentials;
+import mandala.server.use.UseSetup;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
 import org.springframework.jdbc.core.JdbcTemplate;
@@ -284,10 +298,87 @@ class CityTest {
           "People, by a word",
           List.of("/api/people?text=" + URLEncoder.encode("p-77", StandardCharsets.UTF_8)));
       ask(application, "Ask, somebody's access in the home account", asked);
+      findings(application);
       drafts(application);
       seal(application, owner);
       say("heap at the end %d MB", heapMegabytes());
     }
+  }
+
+  /** Use of everybody, all detectors with it as their work does it, and Checks afterwards. */
+  private void findings(Application application) throws IOException, InterruptedException {
+    LiveModel model = application.part(LiveModel.class);
+    Engine engine = model.engine();
+    LocalDate today = LocalDate.now(ZoneOffset.UTC);
+    UseSetup use = application.part(UseSetup.class);
+    Map<AccountKey, List<UseRecord>> used = used(engine, today);
+    long start = System.nanoTime();
+    int records = 0;
+    for (Account root : engine.catalogue().accounts().values()) {
+      if (root.parent() == null) {
+        String source = "use-of-" + root.key();
+        List<UseRecord> its = used.getOrDefault(root.key(), List.of());
+        use.source(
+            source,
+            source,
+            root.key(),
+            engine.catalogue().permissions().keySet(),
+            today.minusDays(UseWindow.MOST));
+        use.take(source, its, engine.catalogue());
+        records += its.size();
+      }
+    }
+    say("%d rights in use taken in after %.1f s", records, seconds(start));
+    start = System.nanoTime();
+    boolean looked = application.part(FindingLook.class).doWhereChanged();
+    say("all detectors: %.1f s (%s), %d MB of heap", seconds(start), looked, heapMegabytes());
+    JsonNode list = JSON.readTree(send(application, "/api/findings?state=any", "").body());
+    say("%d findings, of kinds: %s", list.get("total").intValue(), list.get("kinds"));
+    ask(application, "Checks, the worst", List.of("/api/findings"));
+    ask(
+        application,
+        "Checks, filtered",
+        List.of("/api/findings?harm=excess&risk=critical", "/api/findings?text=p-77"));
+    String one = list.get("findings").get(0).get("id").stringValue();
+    ask(
+        application,
+        "Checks, one finding with its remedies",
+        List.of("/api/findings/one?id=" + URLEncoder.encode(one, StandardCharsets.UTF_8)));
+  }
+
+  /** By root account: some rights of everybody, used on some day of the last half year. */
+  private static Map<AccountKey, List<UseRecord>> used(Engine engine, LocalDate today) {
+    Catalogue catalogue = engine.catalogue();
+    List<PermissionKey> permissions = List.copyOf(catalogue.permissions().keySet());
+    Random random = new Random(5);
+    Map<AccountKey, List<UseRecord>> used = new HashMap<>();
+    for (Principal who : catalogue.principals().values()) {
+      Access access = engine.accessAfresh(new Session(who.key(), Instant.now(), true, null));
+      for (int i = 0; i < 16; i++) {
+        PermissionKey what = permissions.get(random.nextInt(permissions.size()));
+        for (Access.Interval some : access.intervals(what).stream().limit(1).toList()) {
+          AccountKey account = catalogue.accountOf(some.first());
+          used.computeIfAbsent(root(account, catalogue), _ -> new ArrayList<>())
+              .add(
+                  new UseRecord(
+                      who.key(),
+                      what,
+                      some.first(),
+                      today.minusDays(1 + random.nextInt(170)),
+                      1,
+                      null));
+        }
+      }
+    }
+    return used;
+  }
+
+  private static AccountKey root(@Nullable AccountKey account, Catalogue catalogue) {
+    Account at = catalogue.accounts().get(Objects.requireNonNull(account));
+    while (at != null && at.parent() != null) {
+      at = catalogue.accounts().get(at.parent());
+    }
+    return Objects.requireNonNull(at).key();
   }
 
   private static String gives(Gives gives) {

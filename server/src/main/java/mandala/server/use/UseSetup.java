@@ -69,8 +69,23 @@ public class UseSetup {
     for (UseSource source : sources.all()) {
       Set<PermissionKey> reported = source.permissions();
       Predicate<UseRecord> its = it -> reported == null || reported.contains(it.permission());
-      imports.takeOwn(
-          source.number(), source.key(), "first", records.stream().filter(its).toList(), catalogue);
+      take(source, records.stream().filter(its).toList(), catalogue);
     }
+  }
+
+  /**
+   * Takes records in as if one source had reported them; what the model does not know is dropped.
+   */
+  public void take(String key, List<UseRecord> records, Catalogue catalogue) throws IOException {
+    for (UseSource source : sources.all()) {
+      if (source.key().equals(key)) {
+        take(source, records, catalogue);
+      }
+    }
+  }
+
+  private void take(UseSource source, List<UseRecord> records, Catalogue catalogue)
+      throws IOException {
+    imports.takeOwn(source.number(), source.key(), "first", records, catalogue);
   }
 }
