@@ -21,6 +21,7 @@ const entities = [
   ["scope"],
   ["assignment"],
   ["form"],
+  ["decision"],
 ];
 
 const restrict = (forbidden, message) => ({

@@ -8,6 +8,7 @@ const ENTRIES: { to: string; label: string; also?: string; people?: boolean; low
   { to: "/places", label: "Places", people: true },
   { to: "/ask", label: "Ask", also: "/side" },
   { to: "/checks", label: "Checks", people: true },
+  { to: "/reviews", label: "Reviews" },
   { to: "/trail", label: "Trail" },
   { to: "/settings", label: "Settings", people: true, low: true },
   { to: "/you", label: "You" },

@@ -7,6 +7,7 @@ const PAGES: Record<string, string> = {
   r: "/rights",
   l: "/places",
   c: "/checks",
+  v: "/reviews",
   t: "/trail",
   d: "/drafts/open",
   y: "/you",

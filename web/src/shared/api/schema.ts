@@ -84,6 +84,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reviews/{round}/items/{item}/decision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["decide"];
+        post?: never;
+        delete: operations["undo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/deputy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["deputy"];
+        put: operations["name"];
+        post?: never;
+        delete: operations["endDeputy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/notices/demands/{account}/{kind}": {
         parameters: {
             query?: never;
@@ -404,6 +436,198 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reviews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["rounds"];
+        put?: never;
+        post: operations["make_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["keep_3"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/items/{item}/pass": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pass"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/items/{item}/comment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["comment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/items/{item}/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/items/{item}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/give": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["give"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["finish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["answerFor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places/scope": {
         parameters: {
             query?: never;
@@ -685,7 +909,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["comment"];
+        post: operations["comment_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1108,6 +1332,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reviews/{round}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["round"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["items"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/items/{item}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["item"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["effect"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places": {
         parameters: {
             query?: never;
@@ -1326,7 +1614,7 @@ export interface paths {
         get: operations["job"];
         put?: never;
         post?: never;
-        delete: operations["cancel"];
+        delete: operations["cancel_1"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1355,7 +1643,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["answer"];
+        get: operations["answer_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1483,7 +1771,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["answer_1"];
+        get: operations["answer_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1534,7 +1822,7 @@ export interface paths {
         get: operations["impact"];
         put?: never;
         post?: never;
-        delete: operations["cancel_1"];
+        delete: operations["cancel_2"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2139,6 +2427,76 @@ export interface components {
             name: string;
             query: string;
         };
+        DecisionOrder: {
+            /** @enum {string} */
+            verdict: "keep" | "reduce" | "remove";
+            facts: string;
+            reason?: string;
+            reduction?: string;
+            /** Format: date-time */
+            until?: string;
+            with?: string[];
+        };
+        ItemRow: {
+            /** Format: int64 */
+            round: number;
+            /** Format: int32 */
+            number: number;
+            id: string;
+            /** @enum {string} */
+            kind: "member" | "nested" | "by-rule" | "rule" | "pattern" | "guest" | "assignment" | "bridge" | "delegation" | "role" | "reach" | "owner" | "exempt";
+            aboutKind: string;
+            about: string;
+            aboutName: string;
+            aboutNote?: string;
+            said: string;
+            /** @enum {string} */
+            risk?: "low" | "moderate" | "high" | "critical";
+            /** Format: int64 */
+            takes?: number;
+            /** Format: int64 */
+            exposure: number;
+            /** @enum {string} */
+            recommended?: "keep" | "reduce" | "remove";
+            alike: string;
+            /** Format: int32 */
+            stage: number;
+            /** @enum {string} */
+            state: "open" | "decided" | "done" | "gone";
+            changed: boolean;
+            /** @enum {string} */
+            conflict?: "gave" | "each-other";
+            insteadOf?: string;
+            /** @enum {string} */
+            verdict?: "keep" | "reduce" | "remove";
+            reason?: string;
+            with: string[];
+            /** Format: date-time */
+            decidedAt?: string;
+        };
+        DeputyOrder: {
+            who: string;
+            /** Format: date-time */
+            begins: string;
+            /** Format: date-time */
+            ends: string;
+        };
+        DeputyView: {
+            who: string;
+            name: string;
+            /** Format: date-time */
+            begins: string;
+            /** Format: date-time */
+            ends: string;
+        };
+        MyDeputy: {
+            deputy?: components["schemas"]["DeputyView"];
+            known: components["schemas"]["PassTarget"][];
+        };
+        PassTarget: {
+            key: string;
+            name: string;
+        };
         Wanted: {
             delivery: string;
         };
@@ -2429,6 +2787,149 @@ export interface components {
         };
         Code: {
             code: string;
+        };
+        RoundOrder: {
+            title: string;
+            contents: ("people" | "guests" | "services" | "groups" | "roles" | "patterns" | "everybody" | "bridges" | "delegations" | "exemptions" | "owners")[];
+            accounts: string[];
+            place?: string;
+            /** @enum {string} */
+            risk: "low" | "moderate" | "high" | "critical";
+            /** @enum {string} */
+            only: "all" | "new" | "never";
+            detectors: string[];
+            stages: components["schemas"]["RoundStage"][];
+            /** Format: date-time */
+            begins: string;
+            /** Format: date-time */
+            ends: string;
+            passOn: boolean;
+            /** Format: int32 */
+            controls: number;
+            /** @enum {string} */
+            repeats: "never" | "monthly" | "quarterly" | "yearly";
+        };
+        RoundStage: {
+            order: string[];
+        };
+        AlikeOrder: {
+            items: number[];
+            reason?: string;
+        };
+        ItemsChanged: {
+            /** Format: int32 */
+            changed: number;
+        };
+        PassOrder: {
+            to: string;
+            said?: string;
+        };
+        SaidOrder: {
+            said: string;
+        };
+        GiveOrder: {
+            from?: string;
+            to: string;
+        };
+        CancelOrder: {
+            reason: string;
+        };
+        ReviewerView: {
+            who?: string;
+            name: string;
+            /** Format: int32 */
+            items: number;
+            /** Format: int32 */
+            left: number;
+            /** Format: int32 */
+            kept: number;
+            /** Format: int32 */
+            reduced: number;
+            /** Format: int32 */
+            removed: number;
+            /** Format: double */
+            keeps?: number;
+            /** Format: double */
+            pace?: number;
+            /** Format: int32 */
+            controls: number;
+            /** Format: int32 */
+            controlsKept: number;
+        };
+        RoundDetail: {
+            round: components["schemas"]["RoundView"];
+            reviewers: components["schemas"]["ReviewerView"][];
+        };
+        RoundView: {
+            /** Format: int64 */
+            number: number;
+            title: string;
+            order: components["schemas"]["RoundOrder"];
+            ownerName: string;
+            /** @enum {string} */
+            state: "planned" | "making" | "open" | "closed" | "cancelled";
+            /** Format: date-time */
+            begins: string;
+            /** Format: date-time */
+            ends: string;
+            /** Format: int64 */
+            revision?: number;
+            cause?: string;
+            reason?: string;
+            heldUp?: string;
+            /** Format: int32 */
+            items: number;
+            /** Format: int32 */
+            finished: number;
+        };
+        ExpectationAnswer: {
+            expectation: string;
+            said: string;
+        };
+        BrokenExpectation: {
+            key: string;
+            name: string;
+            said?: string;
+            answer?: string;
+        };
+        DecisionEffect: {
+            /** Format: int32 */
+            decided: number;
+            /** Format: int32 */
+            changes: number;
+            /** Format: int32 */
+            people: number;
+            /** Format: int64 */
+            lost: number;
+            /** Format: int64 */
+            gained: number;
+            faulty: boolean;
+            others: boolean;
+            broken: components["schemas"]["BrokenExpectation"][];
+        };
+        ReviewerLoad: {
+            who?: string;
+            name: string;
+            /** Format: int32 */
+            items: number;
+        };
+        RoundPreview: {
+            /** Format: int32 */
+            items: number;
+            /** Format: int32 */
+            subjects: number;
+            loads: components["schemas"]["ReviewerLoad"][];
+            /** Format: int32 */
+            reviewers: number;
+            /** Format: int32 */
+            nobody: number;
+            without: string[];
+            /** Format: int32 */
+            conflicts: number;
+        };
+        RoundPlanned: {
+            /** Format: int64 */
+            round: number;
         };
         ScopeAsked: {
             scope: {
@@ -3062,6 +3563,162 @@ export interface components {
             changes: components["schemas"]["RevisionChange"][];
             hidden: boolean;
         };
+        AskedView: {
+            /** Format: int64 */
+            round: number;
+            /** Format: int32 */
+            item: number;
+            byName: string;
+            what: string;
+            question: string;
+            /** Format: date-time */
+            at: string;
+        };
+        MyRound: {
+            /** Format: int64 */
+            number: number;
+            title: string;
+            /** Format: date-time */
+            ends: string;
+            /** Format: int32 */
+            items: number;
+            /** Format: int32 */
+            decided: number;
+        };
+        RoundList: {
+            accounts: string[];
+            mine: components["schemas"]["MyRound"][];
+            runs: components["schemas"]["RoundView"][];
+            asked: components["schemas"]["AskedView"][];
+        };
+        MyItems: {
+            /** Format: int64 */
+            round: number;
+            title: string;
+            /** @enum {string} */
+            state: "planned" | "making" | "open" | "closed" | "cancelled";
+            /** Format: date-time */
+            ends: string;
+            /** Format: int32 */
+            stages: number;
+            passTo: components["schemas"]["PassTarget"][];
+            items: components["schemas"]["ItemRow"][];
+        };
+        CompanionItem: {
+            id: string;
+            said: string;
+        };
+        FigureView: {
+            /** Format: int64 */
+            rights: number;
+            sectors: components["schemas"]["Sector"][];
+        };
+        ItemAct: {
+            act: string;
+            whoName?: string;
+            /** Format: date-time */
+            at: string;
+            verdict?: string;
+            said?: string;
+            whomName?: string;
+        };
+        ItemAdvice: {
+            /** @enum {string} */
+            verdict: "keep" | "reduce" | "remove";
+            reasons: string[];
+            /** @enum {string} */
+            certainty: "low" | "moderate" | "high";
+        };
+        ItemColleagues: {
+            /** @enum {string} */
+            basis: "pattern" | "title" | "unit";
+            all: string;
+            having: string;
+            using: string;
+        };
+        ItemOrigin: {
+            /** Format: int64 */
+            revision: number;
+            /** Format: date-time */
+            at: string;
+            byName?: string;
+            title: string;
+            reason?: string;
+        };
+        ItemReduction: {
+            key: string;
+            label: string;
+            says: string[];
+            until: boolean;
+        };
+        ItemUse: {
+            /** Format: int32 */
+            days: number;
+            /** Format: date */
+            last?: string;
+            line: number[];
+            observed: boolean;
+        };
+        ItemView: {
+            row: components["schemas"]["ItemRow"];
+            facts: string;
+            activated: boolean;
+            /** Format: int64 */
+            takes?: number;
+            /** Format: int64 */
+            gives: number;
+            /** Format: int64 */
+            stays?: number;
+            /** Format: int32 */
+            people?: number;
+            permissions: components["schemas"]["TakenPermission"][];
+            /** Format: int32 */
+            otherPermissions: number;
+            with: components["schemas"]["CompanionItem"][];
+            figure?: components["schemas"]["FigureView"];
+            without?: components["schemas"]["FigureView"];
+            /** Format: int64 */
+            remaining?: number;
+            use: components["schemas"]["ItemUse"];
+            colleagues?: components["schemas"]["ItemColleagues"];
+            given?: components["schemas"]["ItemOrigin"];
+            conflicts: string[];
+            findings: string[];
+            advice?: components["schemas"]["ItemAdvice"];
+            reductions: components["schemas"]["ItemReduction"][];
+            history: components["schemas"]["ItemAct"][];
+        };
+        Petal: {
+            accessClass: string;
+            /** Format: int32 */
+            applicable: number;
+            /** Format: int32 */
+            reached: number;
+            /** Format: int32 */
+            blocked: number;
+            /** Format: int32 */
+            denied: number;
+            risk?: string;
+        };
+        Sector: {
+            key: string;
+            name: string;
+            account: boolean;
+            door: boolean;
+            /** Format: int32 */
+            size: number;
+            petals: components["schemas"]["Petal"][];
+        };
+        TakenPermission: {
+            key: string;
+            name: string;
+            /** @enum {string} */
+            accessClass: "view" | "change" | "administer";
+            /** @enum {string} */
+            risk: "low" | "moderate" | "high" | "critical";
+            /** Format: int64 */
+            places: number;
+        };
         PlacePage: {
             place: components["schemas"]["PlaceView"];
             path: components["schemas"]["PlaceView"][];
@@ -3316,32 +3973,6 @@ export interface components {
             used: components["schemas"]["FigureView"];
             kept: components["schemas"]["FigureView"];
             permissions: components["schemas"]["UnusedPermission"][];
-        };
-        FigureView: {
-            /** Format: int64 */
-            rights: number;
-            sectors: components["schemas"]["Sector"][];
-        };
-        Petal: {
-            accessClass: string;
-            /** Format: int32 */
-            applicable: number;
-            /** Format: int32 */
-            reached: number;
-            /** Format: int32 */
-            blocked: number;
-            /** Format: int32 */
-            denied: number;
-            risk?: string;
-        };
-        Sector: {
-            key: string;
-            name: string;
-            account: boolean;
-            door: boolean;
-            /** Format: int32 */
-            size: number;
-            petals: components["schemas"]["Petal"][];
         };
         UnusedPermission: {
             key: string;
@@ -4139,6 +4770,120 @@ export interface operations {
             };
         };
     };
+    decide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+                item: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemRow"];
+                };
+            };
+        };
+    };
+    undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+                item: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemRow"];
+                };
+            };
+        };
+    };
+    deputy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyDeputy"];
+                };
+            };
+        };
+    };
+    name: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeputyOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyDeputy"];
+                };
+            };
+        };
+    };
+    endDeputy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyDeputy"];
+                };
+            };
+        };
+    };
     demand: {
         parameters: {
             query?: never;
@@ -4743,6 +5488,332 @@ export interface operations {
             };
         };
     };
+    rounds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundList"];
+                };
+            };
+        };
+    };
+    make_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoundOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    keep_3: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlikeOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemsChanged"];
+                };
+            };
+        };
+    };
+    pass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+                item: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemsChanged"];
+                };
+            };
+        };
+    };
+    comment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+                item: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemsChanged"];
+                };
+            };
+        };
+    };
+    ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+                item: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemsChanged"];
+                };
+            };
+        };
+    };
+    answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+                item: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemsChanged"];
+                };
+            };
+        };
+    };
+    give: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GiveOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemsChanged"];
+                };
+            };
+        };
+    };
+    finish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemsChanged"];
+                };
+            };
+        };
+    };
+    cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CancelOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundDetail"];
+                };
+            };
+        };
+    };
+    answerFor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExpectationAnswer"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionEffect"];
+                };
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoundOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundPreview"];
+                };
+            };
+        };
+    };
+    plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoundOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundPlanned"];
+                };
+            };
+        };
+    };
     scope: {
         parameters: {
             query?: never;
@@ -5180,7 +6251,7 @@ export interface operations {
             };
         };
     };
-    comment: {
+    comment_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -5872,6 +6943,95 @@ export interface operations {
             };
         };
     };
+    round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundDetail"];
+                };
+            };
+        };
+    };
+    items: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyItems"];
+                };
+            };
+        };
+    };
+    item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+                item: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemView"];
+                };
+            };
+        };
+    };
+    effect: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionEffect"];
+                };
+            };
+        };
+    };
     place: {
         parameters: {
             query: {
@@ -6195,7 +7355,7 @@ export interface operations {
             };
         };
     };
-    cancel: {
+    cancel_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -6237,7 +7397,7 @@ export interface operations {
             };
         };
     };
-    answer: {
+    answer_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -6441,7 +7601,7 @@ export interface operations {
             };
         };
     };
-    answer_1: {
+    answer_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -6536,7 +7696,7 @@ export interface operations {
             };
         };
     };
-    cancel_1: {
+    cancel_2: {
         parameters: {
             query?: never;
             header?: never;

@@ -28,6 +28,7 @@ export const KEYS: [keys: string, does: string][] = [
   ["g l", "Go to Places"],
   ["g a", "Go to Ask"],
   ["g c", "Go to Checks"],
+  ["g v", "Go to Reviews"],
   ["g t", "Go to Trail"],
   ["g d", "Go to your open draft"],
   ["g y", "Go to your own access"],

@@ -8,6 +8,7 @@ export function YouTabs({ active }: { active: string }) {
       active={active}
       tabs={[
         { to: "/you", label: "Access" },
+        { to: "/you/reviews", label: "Reviews" },
         { to: "/you/notices", label: "Notices" },
         { to: "/you/work", label: "Long work" },
       ]}

@@ -121,6 +121,9 @@ public final class Larkmoor {
     who.put(
         new PrincipalKey("dario.penn"), "looks after Fernwick Gallery, people and their access");
     who.put(new PrincipalKey("anselm.reeve"), "reviews access in the trust, changes nothing");
+    who.put(
+        new PrincipalKey("tomas.brandt"), "leads the registry at Quillhaven, decides in reviews");
+    who.put(new PrincipalKey("noemi.mbeki"), "leads a team, decides in reviews");
     who.put(new PrincipalKey("noor.haddad"), "sees her own access only");
     who.put(new PrincipalKey("marten.holloway"), "owns the trust's account");
     return who;

@@ -42,6 +42,9 @@ class AccessibilityJourneyTest {
           List.of("/checks?harm=no-effect", "denies the gate"),
           List.of("/checks?part=expectations", "New expectation"),
           List.of("/checks?part=systems", "Comparisons"),
+          List.of("/reviews", "Waiting for you"),
+          List.of("/reviews/new", "items of"),
+          List.of("/reviews/2/round", "Noemi Mbeki"),
           List.of("/trail", "Export all as CSV"),
           List.of("/drafts", "Your drafts"),
           List.of("/ask?who=petra.lowe&in=quillhaven&factor=1", "Collection rooms"),
@@ -53,6 +56,7 @@ class AccessibilityJourneyTest {
           List.of("/ask/differ?one=noor.haddad&other=tess.aldergate", "Only Noor Haddad"),
           List.of("/side", "Choose two people"),
           List.of("/you", "What you can do"),
+          List.of("/you/reviews", "While you are away"),
           List.of("/you/notices", "How notices come"),
           List.of("/you/work", "Long work"),
           List.of("/settings", "Approval"));

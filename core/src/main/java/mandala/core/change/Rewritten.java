@@ -8,8 +8,11 @@ import mandala.core.model.Account;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
 import mandala.core.model.Clause;
+import mandala.core.model.Delegation;
+import mandala.core.model.Exclusion;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
+import mandala.core.model.Guest;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Principal;
@@ -57,6 +60,24 @@ public final class Rewritten {
         it.key(), it.about(), it.account(), it.retired(), members, it.rule(), it.owners());
   }
 
+  /** {@return a group without a rule} */
+  public static Group withoutRule(Group it) {
+    return new Group(
+        it.key(), it.about(), it.account(), it.retired(), it.members(), null, it.owners());
+  }
+
+  /** {@return a group that somebody no longer owns} */
+  public static Group withoutOwner(Group it, PrincipalKey owner) {
+    return new Group(
+        it.key(),
+        it.about(),
+        it.account(),
+        it.retired(),
+        it.members(),
+        it.rule(),
+        it.owners().stream().filter(each -> !each.equals(owner)).toList());
+  }
+
   /** {@return a group, not retired} */
   public static Group active(Group it) {
     return new Group(
@@ -74,6 +95,17 @@ public final class Rewritten {
     reach.removeIf(each -> each.unit().equals(unit));
     reach.add(new Principal.Reach(unit, Principal.Level.FULL));
     return principal(it, it.unit(), it.manager(), it.attributes(), it.pattern(), reach);
+  }
+
+  /** {@return a principal that does not reach a unit beyond its own} */
+  public static Principal withoutReach(Principal it, UnitKey unit) {
+    return principal(
+        it,
+        it.unit(),
+        it.manager(),
+        it.attributes(),
+        it.pattern(),
+        it.reach().stream().filter(each -> !each.unit().equals(unit)).toList());
   }
 
   /** {@return a principal of another unit, under another manager, with other attributes} */
@@ -223,6 +255,18 @@ public final class Rewritten {
     return bridge(it, it.gives(), window, it.status());
   }
 
+  /** {@return a delegation in another window} */
+  public static Delegation window(Delegation it, Window window) {
+    return new Delegation(
+        it.key(), it.about(), it.principal(), it.delegate(), it.limit(), it.scope(), window);
+  }
+
+  /** {@return a guest membership in another window} */
+  public static Guest window(Guest it, Window window) {
+    return new Guest(
+        it.about(), it.principal(), it.account(), it.withSubaccounts(), window, it.sponsor());
+  }
+
   /** {@return a bridge of another status} */
   public static Bridge status(Bridge it, Bridge.Status status) {
     return bridge(it, it.gives(), it.window(), status);
@@ -271,12 +315,33 @@ public final class Rewritten {
     return role(it, basedOn, it.retired(), it.sets(), inherits);
   }
 
+  /** {@return a role that somebody no longer owns} */
+  public static Role withoutOwner(Role it, PrincipalKey owner) {
+    return role(
+        it,
+        it.basedOn(),
+        it.retired(),
+        it.sets(),
+        it.inherits(),
+        it.owners().stream().filter(each -> !each.equals(owner)).toList());
+  }
+
   private static Role role(
       Role it,
       @Nullable RoleKey basedOn,
       boolean retired,
       List<PermissionSetKey> sets,
       List<RoleKey> inherits) {
+    return role(it, basedOn, retired, sets, inherits, it.owners());
+  }
+
+  private static Role role(
+      Role it,
+      @Nullable RoleKey basedOn,
+      boolean retired,
+      List<PermissionSetKey> sets,
+      List<RoleKey> inherits,
+      List<PrincipalKey> owners) {
     return new Role(
         it.key(),
         it.about(),
@@ -290,7 +355,7 @@ public final class Rewritten {
         it.prerequisites(),
         it.minHolders(),
         it.maxHolders(),
-        it.owners());
+        owners);
   }
 
   /** {@return a set that no longer allows a permission} */
@@ -368,16 +433,37 @@ public final class Rewritten {
 
   /** {@return a resource, sealed or not} */
   public static Resource sealed(Resource it, boolean sealed) {
+    return resource(it, it.owner(), sealed);
+  }
+
+  /** {@return a resource that nobody owns} */
+  public static Resource withoutOwner(Resource it) {
+    return resource(it, null, it.sealed());
+  }
+
+  private static Resource resource(Resource it, @Nullable PrincipalKey owner, boolean sealed) {
     return new Resource(
         it.key(),
         it.about(),
         it.type(),
         it.account(),
         it.parent(),
-        it.owner(),
+        owner,
         it.unit(),
         it.labels(),
         sealed);
+  }
+
+  /** {@return an exclusion from which somebody is no longer exempt} */
+  public static Exclusion withoutExemption(Exclusion it, PrincipalKey principal) {
+    return new Exclusion(
+        it.key(),
+        it.about(),
+        it.account(),
+        it.sides(),
+        it.atMost(),
+        it.where(),
+        it.exempt().stream().filter(each -> !each.principal().equals(principal)).toList());
   }
 
   /** {@return an account, not sealed} */

@@ -387,6 +387,11 @@ public final class Catalogue {
     return delegations;
   }
 
+  /** {@return exclusions by key} */
+  public Register<ExclusionKey, Exclusion> exclusions() {
+    return exclusions;
+  }
+
   /** {@return the expectations} */
   public Register<ExpectationKey, Expectation> expectations() {
     return expectations;

@@ -50,6 +50,9 @@ public final class Supplied {
   /** Shows who did what. */
   public static final PermissionKey TRAIL_READ = permission("trail.read");
 
+  /** Whether somebody may run reviews in an account. */
+  public static final PermissionKey REVIEW_RUN = permission("review.run");
+
   /** Whoever may change everything in an account; needs a second factor. */
   public static final RoleKey OWNER = new RoleKey("mandala.owner");
 

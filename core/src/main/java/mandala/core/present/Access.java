@@ -2,6 +2,7 @@ package mandala.core.present;
 
 import java.util.ArrayList;
 import java.util.EnumSet;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -156,6 +157,37 @@ public final class Access {
           });
     }
     return sum[0];
+  }
+
+  /** {@return the permissions that are allowed on any resource}, in no order */
+  public Set<PermissionKey> permissions() {
+    Set<PermissionKey> found = new HashSet<>();
+    if (refusal == null) {
+      for (int lane = 0; lane < it.rights.rowLength; lane++) {
+        add(lane, found);
+      }
+    }
+    return found;
+  }
+
+  private void add(int lane, Set<PermissionKey> into) {
+    int type = it.rights.laneType[lane];
+    long[] any = new long[1];
+    accessMap.runs(
+        lane,
+        0,
+        it.places.count,
+        (start, end, mask) -> {
+          long allowed = accessMap.allowed(mask);
+          if ((allowed & ~any[0]) != 0 && it.places.count(type, start, end) > 0) {
+            any[0] |= allowed;
+          }
+        });
+    int first = (lane - it.rights.offset[type]) << 6;
+    for (long rest = any[0]; rest != 0; rest &= rest - 1) {
+      int bit = first + Long.numberOfTrailingZeros(rest);
+      into.add(it.rights.permissions.get(it.rights.ofType[type][bit]).key());
+    }
   }
 
   /**

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Set;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
+import mandala.core.change.Removal;
 import mandala.core.change.Rewritten;
 import mandala.core.engine.Engine;
 import mandala.core.explain.Explanation;
@@ -234,9 +235,9 @@ public final class Additions {
       case Obstacle.GateMissing(PermissionKey gate, ResourceKey at) ->
           at == null ? List.of() : give(gate, at, now);
       case Obstacle.DeniedBy(Source.ByAssignment(AssignmentKey key), var _) ->
-          new RouteCut.Unassign(key).in(now);
+          new Removal.Unassign(key).in(now);
       case Obstacle.DeniedBy(Source.ByBridge(BridgeKey key), var _) ->
-          new RouteCut.EndBridge(key).in(now);
+          new Removal.EndBridge(key).in(now);
       case Obstacle.PrincipalInactive(PrincipalKey key) ->
           altered(now.principals().get(key), Rewritten::active);
       case Obstacle.NoDelegation _ -> delegate(now);

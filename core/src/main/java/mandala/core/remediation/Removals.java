@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Set;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
+import mandala.core.change.Removal;
 import mandala.core.change.Rewritten;
 import mandala.core.engine.Engine;
 import mandala.core.explain.GrantStep;
@@ -207,13 +208,14 @@ public final class Removals {
     List<RouteCut> cuts = new ArrayList<>();
     memberships(route, now, cuts);
     cuts.add(
-        switch (route.source()) {
-          case Source.ByAssignment(AssignmentKey key) -> new RouteCut.Unassign(key);
-          case Source.ByBridge(BridgeKey key) -> new RouteCut.EndBridge(key);
-        });
+        new RouteCut.Takes(
+            switch (route.source()) {
+              case Source.ByAssignment(AssignmentKey key) -> new Removal.Unassign(key);
+              case Source.ByBridge(BridgeKey key) -> new Removal.EndBridge(key);
+            }));
     gifts(route.gifts(), cuts);
     if (route.delegation() != null) {
-      cuts.add(new RouteCut.Undelegate(route.delegation()));
+      cuts.add(new RouteCut.Takes(new Removal.Undelegate(route.delegation())));
     }
     return cuts;
   }
@@ -229,15 +231,17 @@ public final class Removals {
       switch (step) {
         case SubjectStep.InGroup(GroupKey key, boolean byRule) -> {
           if (!byRule) {
-            cuts.add(new RouteCut.Leave(key, member));
+            cuts.add(new RouteCut.Takes(new Removal.Leave(key, member)));
           }
           member = new Group.Member.OfGroup(key);
         }
-        case SubjectStep.WithPattern _ -> cuts.add(new RouteCut.NoPattern(whose));
+        case SubjectStep.WithPattern _ ->
+            cuts.add(new RouteCut.Takes(new Removal.DropPattern(whose)));
         case SubjectStep.AtAccount(AccountKey account, boolean asGuest) when asGuest ->
             now.model().guests().stream()
                 .filter(it -> it.principal().equals(whose) && Guests.covers(it, account, now))
-                .forEach(it -> cuts.add(new RouteCut.NoGuest(it)));
+                .forEach(
+                    it -> cuts.add(new RouteCut.Takes(new Removal.EndGuest(whose, it.account()))));
         case SubjectStep.Oneself _, SubjectStep.AtAccount _, SubjectStep.Publicly _ -> {
           // nothing to leave
         }
@@ -251,12 +255,12 @@ public final class Removals {
       if (gifts.get(i - 1) instanceof GrantStep.OfRole(RoleKey key, var _, var _)
           && gifts.get(i) instanceof GrantStep.OfSet(PermissionSetKey set)
           && isOurs(key)) {
-        cuts.add(new RouteCut.OutOfRole(key, set));
+        cuts.add(new RouteCut.Takes(new Removal.OutOfRole(key, set)));
       }
       if (gifts.get(i - 1) instanceof GrantStep.OfSet(PermissionSetKey key)
           && gifts.get(i) instanceof GrantStep.OfPermission(PermissionKey permission)
           && isOurs(key)) {
-        cuts.add(new RouteCut.OutOfSet(key, permission));
+        cuts.add(new RouteCut.Takes(new Removal.OutOfSet(key, permission)));
       }
     }
   }

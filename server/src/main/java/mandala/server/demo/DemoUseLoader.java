@@ -25,7 +25,9 @@ import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 
-/** Loads half a year of use into a demo that has none yet, and connects a system. */
+/**
+ * Loads half a year of use into a demo that has none yet, connects a system, and begins reviews.
+ */
 @Component
 class DemoUseLoader {
 
@@ -57,6 +59,7 @@ class DemoUseLoader {
   private final LiveModel model;
   private final UseSetup use;
   private final SystemSetup systems;
+  private final DemoReviews reviews;
   private final Clock clock;
 
   DemoUseLoader(
@@ -64,8 +67,10 @@ class DemoUseLoader {
       LiveModel model,
       UseSetup use,
       SystemSetup systems,
+      DemoReviews reviews,
       Clock clock) {
     this.systems = systems;
+    this.reviews = reviews;
     this.wanted = wanted;
     this.model = model;
     this.use = use;
@@ -93,6 +98,7 @@ class DemoUseLoader {
     try {
       use.take(records, catalogue, since);
       connect(state);
+      reviews.load(state);
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }

@@ -32,6 +32,22 @@ public enum NoticeKind {
       "A dated change of mine was applied",
       Delivery.DIGEST,
       "Your draft “Night guards for the touring show” was applied at its date."),
+  REVIEW_WAITS(
+      "Items of a review wait for my decision",
+      Delivery.MAIL,
+      "9 items wait for your decision in “Quarterly, high and critical”."),
+  REVIEW_ASKS(
+      "A reviewer asks me about my access",
+      Delivery.MAIL,
+      "Tomas Brandt asks about your access: Do you still cover for Lotte?"),
+  REVIEW_ANSWERED(
+      "Somebody answered my question in a review",
+      Delivery.DIGEST,
+      "Odile Farrow answered your question: No, that ended in spring."),
+  REVIEW_HELD_UP(
+      "A review round of mine waits",
+      Delivery.MAIL,
+      "The review round “Quarterly, high and critical” waits: your access does not cover it."),
   JOB_ENDED("Long work of mine ended", Delivery.HERE, "Trail as CSV: done."),
   ACCESS_ENDED(
       "Access of mine ended", Delivery.DIGEST, "Your assignment of the role Courier ended."),

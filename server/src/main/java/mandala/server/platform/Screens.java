@@ -17,6 +17,7 @@ class Screens {
     "/drafts/**",
     "/ask/**",
     "/checks/**",
+    "/reviews/**",
     "/look/**",
     "/side/**",
     "/settings/**",

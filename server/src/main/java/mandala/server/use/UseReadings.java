@@ -93,6 +93,39 @@ public class UseReadings {
     return whose;
   }
 
+  /** A right that was used on a day. */
+  public record UsedOn(PermissionKey permission, ResourceKey resource, LocalDate day) {}
+
+  /** {@return the days on which a principal used its rights within a window}, in no order */
+  public List<UsedOn> days(PrincipalKey whose, UseWindow window) {
+    return database.query(
+        """
+        select p.name, r.name, u.day from (
+          select whose, permission, resource, day from use_day
+          where day between ? and ?
+          union all
+          select whose, permission, resource, month + i from use_month
+          cross join generate_series(0, 30) i
+          where days & (1 << i) <> 0 and month between ? and ? and month + i between ? and ?
+        ) u
+        join use_name w on w.number = u.whose and w.kind = 0 and w.name = ?
+        join use_name p on p.number = u.permission
+        join use_name r on r.number = u.resource
+        """,
+        (row, _) ->
+            new UsedOn(
+                new PermissionKey(row.getString(1)),
+                new ResourceKey(row.getString(2)),
+                row.getDate(3).toLocalDate()),
+        window.first(),
+        window.last(),
+        window.first().withDayOfMonth(1),
+        window.last(),
+        window.first(),
+        window.last(),
+        whose.value());
+  }
+
   /** {@return what everybody used within a window, and what is observed} */
   public Use all(UseWindow window) {
     Kept known = kept;

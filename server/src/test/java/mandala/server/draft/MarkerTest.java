@@ -508,6 +508,8 @@ class MarkerTest {
             self));
     values.put("system", List.of("their-system", "own-system"));
     values.put("version", List.of("1"));
+    values.put("round", List.of("1", "2"));
+    values.put("item", List.of("1", "2", "3"));
     values.put("thing", List.of("", "crew", "zqxkey-room", "pia"));
     List<String> kinds = new ArrayList<>();
     for (Kind kind : Kind.values()) {
@@ -650,6 +652,18 @@ class MarkerTest {
             "{'ids':['unknown id4'],'until':'2099-01-01T00:00:00Z','reason':'No'}"));
     String columns = "{'name':'x','identity':'a','entitlement':'b','account':";
     bodies.put("SystemOrder", List.of(columns + "'branch'}", columns + "'zqxkey-root'}"));
+    bodies.put("RoundOrder", roundOrders());
+    bodies.put("CancelOrder", List.of("{'reason':'No'}"));
+    bodies.put("GiveOrder", List.of("{'from':'zqxkey-ann','to':'pia'}", "{'to':'zqxkey-ann'}"));
+    bodies.put("DecisionOrder", List.of("{'verdict':'remove','facts':'x'}"));
+    bodies.put("AlikeOrder", List.of("{'items':[1,2]}"));
+    bodies.put("PassOrder", List.of("{'to':'zqxkey-ann'}", "{'to':'pia'}"));
+    bodies.put("SaidOrder", List.of("{'said':'hello'}"));
+    bodies.put("ExpectationAnswer", List.of("{'expectation':'zqxkey-cannot','said':'x'}"));
+    bodies.put(
+        "DeputyOrder",
+        List.of(
+            "{'who':'zqxkey-ann','begins':'2026-01-01T00:00:00Z','ends':'2099-01-01T00:00:00Z'}"));
     bodies.put("Content", List.of("{'content':'x'}"));
     bodies.put("Application", List.of("{'content':'x','proof':'larkmoor-demo'}"));
     bodies.put(
@@ -660,6 +674,21 @@ class MarkerTest {
             "{'owner':'zqxkey-ann'}",
             "{'owner':'pia'}"));
     return bodies;
+  }
+
+  private static List<String> roundOrders() {
+    String what =
+        "{'title':'x','contents':['people','guests','services','groups','roles','patterns',"
+            + "'everybody','bridges','delegations','exemptions','owners'],'risk':'low',"
+            + "'only':'all','detectors':[],'passOn':true,'controls':1,'repeats':'never',"
+            + "'begins':'2026-01-01T00:00:00Z','ends':'2099-01-01T00:00:00Z','accounts':";
+    String managers = ",'stages':[{'order':['manager','thing-owner','account-owner']}]}";
+    return List.of(
+        what + "['branch']" + managers,
+        what + "[]" + managers,
+        what + "['zqxkey-root']" + managers,
+        what + "['branch'],'place':'zqxkey-hall'" + managers,
+        what + "['branch'],'stages':[{'order':['person:zqxkey-ann']}]}");
   }
 
   /** Every call of an operation: parameters run through their values, each with another's next. */

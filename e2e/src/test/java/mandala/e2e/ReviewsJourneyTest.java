@@ -1,0 +1,220 @@
+package mandala.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Objects;
+import mandala.core.change.Change;
+import mandala.core.change.ModelDifference;
+import mandala.core.model.About;
+import mandala.core.model.AccessModel;
+import mandala.core.model.Assignment;
+import mandala.core.model.Principal;
+import mandala.core.model.Subject;
+import mandala.core.model.key.AssignmentKey;
+import mandala.core.model.key.PrincipalKey;
+import mandala.server.model.LiveModel;
+import mandala.server.review.ReviewSetup;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.springframework.jdbc.core.JdbcTemplate;
+
+/** A round is made from its sentence and decided: by managers, on a phone, by who comes next. */
+@ExtendWith(Running.class)
+class ReviewsJourneyTest {
+
+  private @Nullable AccessModel before;
+
+  @BeforeEach
+  void freshCodes(Application application) {
+    before = application.part(LiveModel.class).engine().catalogue().model();
+    application.part(JdbcTemplate.class).update("update credential set totp_last_step = -1");
+  }
+
+  /** Other journeys find the model as it was. */
+  @AfterEach
+  void restore(Application application, Browser browser) {
+    browser.resize(1280, 800);
+    LiveModel live = application.part(LiveModel.class);
+    live.change(
+        ModelDifference.between(live.engine().catalogue().model(), Objects.requireNonNull(before)));
+  }
+
+  /** A round of its own, so that other tests decide other items. */
+  private static long round(Application application, String title, String risk, int controls) {
+    Instant now = Instant.now();
+    return application
+        .part(ReviewSetup.class)
+        .begin(
+            new ReviewSetup.Plan(
+                title,
+                List.of("people", "guests"),
+                List.of("quillhaven", "fernwick"),
+                risk,
+                List.of("manager", "person:anselm.reeve"),
+                now,
+                now.plus(Duration.ofDays(14)),
+                controls,
+                "anselm.reeve"),
+            application.part(LiveModel.class).state(),
+            now);
+  }
+
+  private static void answerForWhatBreaks(Browser browser) {
+    browser.read("to finish.");
+    for (int i = 0; i < 5 && browser.text().contains("would break"); i++) {
+      if (browser.all("input[aria-label^='Why ']").isEmpty()) {
+        break;
+      }
+      browser.type("input[aria-label^='Why ']", "Fernwick takes it over");
+      browser.choose("button", "Answer for it");
+      browser.read("You answer for it");
+    }
+  }
+
+  @Test
+  void theQuarterlyRoundIsMadeFromItsSentence(Browser browser) {
+    browser.signInAs("Anselm Reeve");
+    browser.open("/reviews");
+    browser.read("Waiting for you");
+    browser.choose("button", "New review");
+    browser.read("all access to high and critical permissions");
+    browser.read("items of");
+    browser.read("have no reviewer");
+    browser.click("button[data-field='Decided by']");
+    browser.type(".ant-popover:not(.ant-popover-hidden) input[role=combobox]", "Anselm");
+    browser.choose(".ant-select-item-option", "Anselm Reeve");
+    browser.read("else Anselm Reeve");
+    browser.choose("button", "Begin review");
+    browser.choose("button", "Open the review");
+    browser.read("run by Anselm Reeve");
+    browser.read("Noemi Mbeki");
+    browser.choose("button", "Cancel review");
+    browser.type("textarea[aria-label='Reason']", "The wrong quarter");
+    browser.choose(".ant-modal button", "Cancel review");
+    browser.read("Cancelled: The wrong quarter");
+  }
+
+  @Test
+  void aManagerDecidesByKeyAndFinishes(Application application, Browser browser) {
+    long round = round(application, "Managers decide", "high", 0);
+    browser.signInAs("Tomas Brandt");
+    browser.open("/reviews");
+    browser.choose("a", "Managers decide");
+    browser.read("of 6 decisions left");
+    browser.read("Recommended:");
+    browser.read("2,299 rights");
+    browser.press("3");
+    browser.read("5 of 6 decisions left");
+    browser.open("/reviews/" + round);
+    browser.read("1 decision to finish");
+    browser.read("1 person loses");
+    answerForWhatBreaks(browser);
+    browser.choose("button", "Finish 1 decision");
+    browser.readNoMore("to finish.");
+    browser.open("/reviews");
+    browser.read("5 of 6 decisions left");
+  }
+
+  @Test
+  void aManagerDecidesOnThePhone(Application application, Browser browser) {
+    long round = round(application, "On the phone", "high", 0);
+    browser.signInAs("Tomas Brandt");
+    browser.resize(390, 844);
+    browser.open("/reviews/" + round);
+    browser.read("6 of 6 decisions left");
+    browser.read("Recommended:");
+    assertThat(browser.script("return document.documentElement.scrollWidth <= innerWidth"))
+        .isEqualTo(true);
+    browser.choose("button", "Keep…");
+    browser.type("textarea[aria-label='Reason']", "Needed until the loan is back");
+    browser.choose(".ant-modal button", "Keep");
+    browser.read("5 of 6 decisions left");
+  }
+
+  @Test
+  void aRemovalThatAnotherRouteDefeatsTakesTheSetThatDoes(
+      Application application, Browser browser) {
+    LiveModel live = application.part(LiveModel.class);
+    Assignment hers =
+        Objects.requireNonNull(
+            live.engine().catalogue().assignments().get(new AssignmentKey("petra-signs")));
+    live.change(
+        List.of(
+            new Change.Added(
+                new Assignment(
+                    new AssignmentKey("petra-signs-twice"),
+                    About.NONE,
+                    new Subject.OfPrincipal(Principal.Kind.PERSON, new PrincipalKey("petra.lowe")),
+                    hers.gives(),
+                    hers.effect(),
+                    hers.scope(),
+                    hers.viewScope(),
+                    hers.window(),
+                    hers.mode(),
+                    hers.crossesSeals()))));
+    long round = round(application, "Defeated", "high", 0);
+    int number =
+        Objects.requireNonNull(
+            application
+                .part(JdbcTemplate.class)
+                .queryForObject(
+                    "select number from review_item where round = ? and id ="
+                        + " 'assignment petra-signs'",
+                    Integer.class,
+                    round));
+    browser.signInAs("Tomas Brandt");
+    browser.open("/reviews/" + round + "?item=" + number);
+    browser.read("stay by something else");
+    browser.choose("button", "Remove…");
+    browser.read("Also remove");
+    browser.choose(".ant-modal button", "Remove");
+    browser.read("1 decision to finish");
+    browser.read("1 person loses");
+  }
+
+  @Test
+  void anItemIsPassedOnAndWhoKeepsAControlIsSeen(Application application, Browser browser) {
+    long round = round(application, "With controls", "low", 2);
+    JdbcTemplate database = application.part(JdbcTemplate.class);
+    int control =
+        Objects.requireNonNull(
+            database.queryForObject(
+                "select number from review_item where round = ? and control"
+                    + " and about <> 'noemi.mbeki' order by number limit 1",
+                Integer.class,
+                round));
+    // whoever was chosen, these two can sign in from the page
+    database.update(
+        "update review_item set decider = 'noemi.mbeki' where round = ? and number = ?",
+        round,
+        control);
+    browser.signInAs("Noemi Mbeki");
+    browser.open("/reviews/" + round + "?item=" + control);
+    browser.read("Recommended:");
+    browser.choose("button", "Keep…");
+    browser.type("textarea[aria-label='Reason']", "Looks right");
+    browser.choose(".ant-modal button", "Keep");
+    browser.read("to finish.");
+    browser.choose("button", "Pass on…");
+    browser.type(".ant-modal input[role=combobox]", "Anselm");
+    browser.choose(".ant-select-item-option", "Anselm Reeve");
+    browser.choose(".ant-modal button", "Pass on");
+    browser.gone(".ant-modal-wrap:not([style*='none'])");
+    browser.signInAs("Anselm Reeve");
+    browser.open("/reviews/" + round + "/round");
+    browser.read("1 of 1");
+    browser.read("look closer");
+    assertThat(
+            database.queryForObject(
+                "select count(*) from review_act where round = ? and act = 'passed'",
+                Integer.class,
+                round))
+        .isEqualTo(1);
+  }
+}

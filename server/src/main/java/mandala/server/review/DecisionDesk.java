@@ -1,0 +1,533 @@
+package mandala.server.review;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import mandala.core.engine.Engine;
+import mandala.core.model.Catalogue;
+import mandala.core.model.Principal;
+import mandala.core.model.key.PrincipalKey;
+import mandala.server.audit.AuditEvent;
+import mandala.server.audit.Trail;
+import mandala.server.authorization.RequestContext;
+import mandala.server.model.LiveModel;
+import mandala.server.notice.NoticeKind;
+import mandala.server.notice.Notices;
+import mandala.server.platform.Problem;
+import mandala.server.session.AuditContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * Takes decisions of whoever an item waits for. Each is written at once and can be undone until
+ * they finish; then it counts, or the next stage decides.
+ */
+@Service
+class DecisionDesk {
+
+  private final ReviewStore store;
+  private final EvidenceReader evidence;
+  private final DecisionEffects effects;
+  private final Acquaintances acquaintances;
+  private final KnownItems known;
+  private final Notices notices;
+  private final Trail trail;
+  private final AuditContext auditContext;
+
+  DecisionDesk(
+      ReviewStore store,
+      EvidenceReader evidence,
+      DecisionEffects effects,
+      Acquaintances acquaintances,
+      KnownItems known,
+      Notices notices,
+      Trail trail,
+      AuditContext auditContext) {
+    this.store = store;
+    this.evidence = evidence;
+    this.effects = effects;
+    this.acquaintances = acquaintances;
+    this.known = known;
+    this.notices = notices;
+    this.trail = trail;
+    this.auditContext = auditContext;
+  }
+
+  /** A decision as it is kept; {@code changes} how an item is reduced. */
+  record Kept(
+      String verdict,
+      @Nullable String reason,
+      @Nullable String changes,
+      List<String> with,
+      String facts) {}
+
+  // ---- who may ----------------------------------------------------------------------------------
+
+  private Round requireOpen(long number, RequestContext context) {
+    String me = context.readPolicy().viewer().value();
+    Round round =
+        store
+            .round(number)
+            .filter(it -> store.isReviewer(number, me) || RoundDesk.mayRun(it.order(), context))
+            .orElseThrow(() -> none(number));
+    return round;
+  }
+
+  private static Problem none(long number) {
+    return Problem.notFound(
+        "Nothing of a round " + number + " waits for you. Choose one from the list.");
+  }
+
+  private RoundItem require(long round, int number, RequestContext context, boolean lock) {
+    String me = context.readPolicy().viewer().value();
+    return (lock ? store.lockedItem(round, number) : store.item(round, number))
+        .filter(it -> me.equals(it.decider()))
+        .orElseThrow(() ->
+            Problem.notFound(
+                "No item "
+                    + number
+                    + " of this round waits for you: somebody else decides it, or it is gone."
+                    + " Choose another one."));
+  }
+
+  private RoundItem requireDecidable(long round, int number, RequestContext context) {
+    Round of = requireOpen(round, context);
+    if (!of.isOpen()) {
+      throw Problem.conflict(
+          "The round “" + of.title() + "” is over",
+          "Decisions count until it ends. Ask whoever runs it.");
+    }
+    RoundItem it = require(round, number, context, true);
+    if (!it.isDecidable()) {
+      throw Problem.conflict(
+          it.state() == RoundItem.State.GONE
+              ? "The model no longer has this"
+              : "Your decision counts already",
+          "Choose another item.");
+    }
+    if (it.item()
+        .parties(context.state().engine().catalogue())
+        .contains(context.readPolicy().viewer())) {
+      throw Problem.forbidden("Nobody decides about themselves. Pass the item on.");
+    }
+    return it;
+  }
+
+  // ---- reading ----------------------------------------------------------------------------------
+
+  /**
+   * {@return what somebody decides in a round}, the harmful first
+   *
+   * @throws Problem if nothing of it waits for them
+   */
+  ReviewController.MyItems mine(long number, RequestContext context) {
+    Round round = requireOpen(number, context);
+    String me = context.readPolicy().viewer().value();
+    List<RoundItem> items = store.itemsOf(number, me);
+    return new ReviewController.MyItems(
+        number,
+        round.title(),
+        round.state().word(),
+        round.ends(),
+        round.order().stages().size(),
+        acquaintances.targets(context),
+        evidence.rows(items, context));
+  }
+
+  /** {@return an item with its evidence, for whoever must decide it} */
+  ItemView item(long round, int number, RequestContext context) {
+    Round of = requireOpen(round, context);
+    RoundItem it = require(round, number, context, false);
+    if (!of.isOpen() || !it.isDecidable()) {
+      throw Problem.conflict(
+          "This item is not open",
+          "What was to be read for a decision can't be read any longer. Choose an open item.");
+    }
+    return evidence.of(it, context);
+  }
+
+  // ---- deciding ---------------------------------------------------------------------------------
+
+  /**
+   * Decides an item.
+   *
+   * @throws Problem if it is not the viewer's to decide, has changed since they saw it, or asks for
+   *     a reason
+   */
+  @Transactional
+  public ItemView.ItemRow decide(
+      long round, int number, ReviewController.DecisionOrder order, RequestContext context) {
+    RoundItem it = requireDecidable(round, number, context);
+    Instant now = now(context);
+    String facts = requireAsSeen(it, order.facts(), context);
+    String reason = blankToNull(order.reason());
+    String changes = null;
+    switch (order.verdict()) {
+      case "keep" -> requireReason(it, reason);
+      case "remove" -> {
+        // what goes with it is checked below
+      }
+      case "reduce" -> changes = reduction(it, order, context);
+      default ->
+          throw Problem.badRequest(
+              "'" + order.verdict() + "' is no decision", "Choose keep, reduce or remove.");
+    }
+    List<String> with =
+        order.verdict().equals("remove") && order.with() != null ? order.with() : List.of();
+    requireCompanions(it, with, context);
+    store.decide(
+        it,
+        new Kept(order.verdict(), reason, changes, with, facts),
+        context.readPolicy().viewer().value(),
+        now);
+    note(it, "decided", order.verdict(), reason, null, context);
+    return evidence.row(store.item(round, number).orElseThrow(), context);
+  }
+
+  private static Instant now(RequestContext context) {
+    return context.readPolicy().now();
+  }
+
+  private static @Nullable String blankToNull(@Nullable String text) {
+    return text == null || text.isBlank() ? null : text.strip();
+  }
+
+  /** {@return the facts of an item now}, which are those that the viewer saw */
+  private String requireAsSeen(RoundItem it, String seen, RequestContext context) {
+    if (it.control()) {
+      return it.facts();
+    }
+    LiveModel.State state = context.state();
+    if (!it.item().isIn(state.engine().catalogue())) {
+      throw Problem.conflict("The model no longer has this", "Choose another item.");
+    }
+    String facts = known.facts(it.item(), state, now(context));
+    if (!facts.equals(seen)) {
+      throw Problem.conflict(
+          "This changed since you looked at it", "Look at it again, then decide.");
+    }
+    return facts;
+  }
+
+  private static void requireReason(RoundItem it, @Nullable String reason) {
+    boolean risky = "high".equals(it.risk()) || "critical".equals(it.risk());
+    boolean against = it.recommended() != null && !it.recommended().equals("keep");
+    if (reason == null && (risky || against)) {
+      throw Problem.badRequest(
+          "Keeping this needs a reason",
+          (risky
+                  ? "It may give permissions of " + it.risk() + " risk"
+                  : "The recommendation is to " + it.recommended() + " it")
+              + ". Write why it stays.");
+    }
+  }
+
+  private String reduction(
+      RoundItem it, ReviewController.DecisionOrder order, RequestContext context) {
+    String way = order.reduction() == null ? "" : order.reduction();
+    Instant until = order.until();
+    if (until != null && !until.isAfter(now(context))) {
+      throw Problem.badRequest("The end is over already", "Choose a time that comes.");
+    }
+    Engine engine = context.state().engine();
+    boolean possible =
+        !Reductions.changes(
+                way,
+                until,
+                it.item(),
+                evidence.findings(it.item(), engine.catalogue()),
+                engine,
+                now(context))
+            .isEmpty();
+    if (!possible && !it.control()) {
+      throw Problem.badRequest(
+          "This can't be reduced so",
+          "Choose one of the ways that the item offers, with its date.");
+    }
+    return new DecidedChanges.Reduction(way, until).json();
+  }
+
+  private void requireCompanions(RoundItem it, List<String> with, RequestContext context) {
+    if (with.isEmpty()) {
+      return;
+    }
+    Set<String> possible = new HashSet<>();
+    PrincipalKey whose = it.item().whose().orElse(null);
+    if (whose != null) {
+      known.of(context.state(), now(context)).of(whose).forEach(each -> possible.add(each.id()));
+    }
+    for (String id : with) {
+      if (!possible.contains(id)) {
+        throw Problem.badRequest(
+            "'" + id + "' can't go with this", "Choose from what the item offers.");
+      }
+    }
+  }
+
+  /**
+   * Decides several items at once: to keep those of low risk that are alike.
+   *
+   * @return how many
+   */
+  @Transactional
+  public int keepAlike(long round, ReviewController.AlikeOrder order, RequestContext context) {
+    List<RoundItem> some = new ArrayList<>();
+    Set<String> alike = new HashSet<>();
+    for (int number : order.items().stream().sorted().distinct().toList()) {
+      RoundItem it = requireDecidable(round, number, context);
+      if (it.risk() != null && !it.risk().equals("low")) {
+        throw Problem.badRequest(
+            "Items of " + it.risk() + " risk are decided one by one",
+            "Choose items of low risk only.");
+      }
+      if (it.recommended() != null && !it.recommended().equals("keep")) {
+        throw Problem.badRequest(
+            "One of them is recommended to " + it.recommended(), "Decide that one by itself.");
+      }
+      requireAsSeen(it, it.facts(), context);
+      alike.add(evidence.row(it, context).alike());
+      some.add(it);
+    }
+    if (alike.size() > 1) {
+      throw Problem.badRequest(
+          "These items are not alike", "Choose items that give the same thing.");
+    }
+    String reason = blankToNull(order.reason());
+    for (RoundItem it : some) {
+      store.decide(
+          it,
+          new Kept("keep", reason, null, List.of(), it.facts()),
+          context.readPolicy().viewer().value(),
+          now(context));
+      note(it, "decided", "keep", reason, null, context);
+    }
+    return some.size();
+  }
+
+  /** Undoes a decision that does not count yet. */
+  @Transactional
+  public ItemView.ItemRow undo(long round, int number, RequestContext context) {
+    RoundItem it = requireDecidable(round, number, context);
+    if (it.state() == RoundItem.State.DECIDED) {
+      store.undo(it);
+      note(it, "undone", null, null, null, context);
+    }
+    return evidence.row(store.item(round, number).orElseThrow(), context);
+  }
+
+  /** Passes an item on to another person. */
+  @Transactional
+  public void pass(
+      long round, int number, ReviewController.PassOrder order, RequestContext context) {
+    RoundItem it = requireDecidable(round, number, context);
+    Catalogue catalogue = context.state().engine().catalogue();
+    PrincipalKey to = new PrincipalKey(order.to());
+    Principal whom = catalogue.principals().get(to);
+    boolean known =
+        whom != null
+            && whom.kind() == Principal.Kind.PERSON
+            && acquaintances.isKnown(whom, context)
+            && context.state().engine().isActive(to, now(context));
+    if (!known) {
+      throw Problem.notFound(
+          "There is no active person '"
+              + order.to()
+              + "' that you may name. Choose from the list.");
+    }
+    if (it.item().parties(catalogue).contains(to)) {
+      throw Problem.badRequest(
+          "Nobody decides about themselves", "Choose somebody else to pass it on to.");
+    }
+    store.pass(it, order.to(), "passed");
+    note(it, "passed", null, blankToNull(order.said()), order.to(), context);
+    notices.tell(
+        order.to(),
+        new Notices.Notice(
+            NoticeKind.REVIEW_WAITS,
+            "An item was passed on to you for your decision.",
+            "/reviews/" + round));
+  }
+
+  /** Asks whoever has an item about it. */
+  @Transactional
+  public void ask(long round, int number, String said, RequestContext context) {
+    RoundItem it = requireDecidable(round, number, context);
+    Principal whose =
+        it.item().whose().map(context.state().engine().catalogue().principals()::get).orElse(null);
+    if (it.control() || whose == null || whose.kind() != Principal.Kind.PERSON) {
+      throw Problem.badRequest(
+          "There is nobody to ask about this", "Choose an item of a person, or decide it.");
+    }
+    note(it, "asked", null, said.strip(), whose.key().value(), context);
+    notices.tell(
+        whose.key().value(),
+        new Notices.Notice(
+            NoticeKind.REVIEW_ASKS,
+            myName(context) + " asks about your access: " + said.strip(),
+            "/you/reviews"));
+  }
+
+  private static String myName(RequestContext context) {
+    PrincipalKey me = context.readPolicy().viewer();
+    Principal it = context.state().engine().catalogue().principals().get(me);
+    return it == null ? me.value() : it.about().nameOr(me);
+  }
+
+  /** Answers what the viewer is asked about an item of theirs. */
+  @Transactional
+  public void answer(long round, int number, String said, RequestContext context) {
+    String me = context.readPolicy().viewer().value();
+    ReviewStore.Asked asked =
+        store.askedOf(me).stream()
+            .filter(it -> it.round() == round && it.item() == number)
+            .findFirst()
+            .orElseThrow(
+                () -> Problem.notFound("Nobody asks you about this. Look at what you are asked."));
+    store.note(
+        round, number, new ReviewStore.Act("answered", me, now(context), null, said.strip(), null));
+    notices.tell(
+        asked.who(),
+        new Notices.Notice(
+            NoticeKind.REVIEW_ANSWERED,
+            myName(context) + " answered your question: " + said.strip(),
+            "/reviews/" + round));
+  }
+
+  /** Says something of an item. */
+  @Transactional
+  public void comment(long round, int number, String said, RequestContext context) {
+    note(requireDecidable(round, number, context), "commented", null, said.strip(), null, context);
+  }
+
+  private void note(
+      RoundItem it,
+      String act,
+      @Nullable String verdict,
+      @Nullable String said,
+      @Nullable String whom,
+      RequestContext context) {
+    store.note(
+        it.round(),
+        it.number(),
+        new ReviewStore.Act(
+            act, context.readPolicy().viewer().value(), now(context), verdict, said, whom));
+  }
+
+  // ---- together ---------------------------------------------------------------------------------
+
+  /**
+   * {@return what the viewer's decisions in a round do together}, as far as they may know: to those
+   * about whom they decide, and to those about whom they may ask
+   */
+  ReviewController.DecisionEffect effect(long round, RequestContext context) {
+    requireOpen(round, context);
+    return effects.of(round, effects.decided(round, context), context);
+  }
+
+  /** Answers for an expectation that the viewer's decisions break. */
+  @Transactional
+  public ReviewController.DecisionEffect answerFor(
+      long round, ReviewController.ExpectationAnswer order, RequestContext context) {
+    requireOpen(round, context);
+    String key =
+        context.state().engine().catalogue().expectations().values().stream()
+            .map(it -> it.key().value())
+            .filter(it ->
+                it.equals(order.expectation())
+                    || context.mark("expectation " + it).equals(order.expectation()))
+            .findFirst()
+            .orElseThrow(() ->
+                Problem.notFound(
+                    "Your decisions break no such expectation. Choose one of the list."));
+    store.answer(
+        round, context.readPolicy().viewer().value(), key, order.said().strip(), now(context));
+    return effects.of(round, effects.decided(round, context), context);
+  }
+
+  /**
+   * Makes the viewer's decisions count; where there are more stages, the next one decides.
+   *
+   * @return how many
+   * @throws Problem if an expectation would break for which nobody answers, or the changes do not
+   *     fit
+   */
+  @Transactional
+  public int finish(long round, RequestContext context) {
+    Round of = requireOpen(round, context);
+    store.lock(round);
+    if (!of.isOpen()) {
+      throw Problem.conflict("The round “" + of.title() + "” is over", "Ask whoever runs it.");
+    }
+    List<RoundItem> decided = effects.decided(round, context);
+    ReviewController.DecisionEffect effect = effects.of(round, decided, context);
+    if (effect.faulty()) {
+      throw Problem.conflict(
+          "Your decisions do not fit together", "Undo the last ones, then try again.");
+    }
+    List<String> open =
+        effect.broken().stream()
+            .filter(it -> it.answer() == null)
+            .map(ReviewController.BrokenExpectation::name)
+            .toList();
+    if (!open.isEmpty()) {
+      throw Problem.conflict(
+          "An expectation would break",
+          "“"
+              + String.join("”, “", open)
+              + "” would no longer hold. Answer for it, or change a decision.");
+    }
+    Set<String> next = new HashSet<>();
+    for (RoundItem it : decided) {
+      if (it.later().isEmpty()) {
+        store.done(it);
+        note(it, "counted", it.verdict(), it.reason(), null, context);
+      } else {
+        note(it, "counted", it.verdict(), it.reason(), null, context);
+        store.nextStage(it);
+        if (!it.later().getFirst().isEmpty()) {
+          next.add(it.later().getFirst());
+        }
+      }
+    }
+    if (!decided.isEmpty()) {
+      write(of, decided, context);
+    }
+    next.forEach(who ->
+        notices.tell(
+            who,
+            new Notices.Notice(
+                NoticeKind.REVIEW_WAITS,
+                "Items wait for your decision in “" + of.title() + "”.",
+                "/reviews/" + round)));
+    return decided.size();
+  }
+
+  private void write(Round of, List<RoundItem> decided, RequestContext context) {
+    Map<String, Integer> counts = new HashMap<>();
+    decided.forEach(it -> counts.merge(Objects.requireNonNull(it.verdict()), 1, Integer::sum));
+    trail.write(
+        List.of(
+            auditContext.by(
+                AuditEvent.Act.CHECKED,
+                RoundDesk.accounts(of.order(), context.state().engine().catalogue()).stream()
+                    .map(it -> it.value())
+                    .toList(),
+                "Finished "
+                    + decided.size()
+                    + " decisions in the review round “"
+                    + of.title()
+                    + "”: "
+                    + counts.getOrDefault("keep", 0)
+                    + " kept, "
+                    + counts.getOrDefault("reduce", 0)
+                    + " reduced, "
+                    + counts.getOrDefault("remove", 0)
+                    + " removed")));
+  }
+}

@@ -1,0 +1,624 @@
+package mandala.server.review;
+
+import java.sql.Array;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Timestamp;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import mandala.core.review.ReviewItem;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.stereotype.Component;
+
+/** Keeps rounds and their items. */
+@Component
+class ReviewStore {
+
+  private static final int BATCH = 2_000;
+
+  private static final String ROUND =
+      "select number, what, owner, state, begins, ends, made_at, revision, cause, reason,"
+          + " ended_at, held_up from review_round ";
+
+  private static final String ITEM =
+      "select round, number, item, about_kind, about, account, facts, risk, takes, exposure,"
+          + " recommended, control, stage, decider, chosen_by, instead_of, later, conflict, state,"
+          + " changed, verdict, reason, changes, with_items, decided_by, decided_at"
+          + " from review_item ";
+
+  private final JdbcTemplate database;
+
+  ReviewStore(JdbcTemplate database) {
+    this.database = database;
+  }
+
+  // ---- rounds -----------------------------------------------------------------------------------
+
+  /** {@return the number of a new round, to be made} */
+  long add(RoundOrder order, String owner, Round.State state, Instant now, @Nullable String cause) {
+    return Objects.requireNonNull(
+        database.queryForObject(
+            "insert into review_round (title, what, owner, state, begins, ends, made_at, cause)"
+                + " values (?, ?, ?, ?, ?, ?, ?, ?) returning number",
+            Long.class,
+            order.title(),
+            ItemJson.write(order),
+            owner,
+            state.word(),
+            utc(order.begins()),
+            utc(order.ends()),
+            utc(now),
+            cause));
+  }
+
+  private static @Nullable Object utc(@Nullable Instant at) {
+    return at == null ? null : at.atOffset(ZoneOffset.UTC);
+  }
+
+  Optional<Round> round(long number) {
+    return database.query(ROUND + "where number = ?", (row, _) -> round(row), number).stream()
+        .findFirst();
+  }
+
+  /** {@return all rounds, the newest first} */
+  List<Round> rounds() {
+    return database.query(ROUND + "order by number desc limit 500", (row, _) -> round(row));
+  }
+
+  /** {@return rounds in a state} */
+  List<Round> rounds(Round.State state) {
+    return database.query(
+        ROUND + "where state = ? order by number", (row, _) -> round(row), state.word());
+  }
+
+  private static Round round(ResultSet row) throws SQLException {
+    long revision = row.getLong(8);
+    return new Round(
+        row.getLong(1),
+        ItemJson.readOrder(row.getString(2)),
+        row.getString(3),
+        Round.State.of(row.getString(4)),
+        row.getTimestamp(5).toInstant(),
+        row.getTimestamp(6).toInstant(),
+        row.getTimestamp(7).toInstant(),
+        revision == 0 ? null : revision,
+        row.getString(9),
+        row.getString(10),
+        instant(row.getTimestamp(11)),
+        row.getString(12));
+  }
+
+  private static @Nullable Instant instant(@Nullable Timestamp at) {
+    return at == null ? null : at.toInstant();
+  }
+
+  /** Has what changes a round wait until the transaction ends. */
+  void lock(long round) {
+    database.query("select pg_advisory_xact_lock(7021, ?)", _ -> {}, (int) round);
+  }
+
+  void opened(long round, long revision) {
+    database.update(
+        "update review_round set state = 'open', revision = ?, held_up = null where number = ?",
+        revision,
+        round);
+  }
+
+  void state(long round, Round.State state) {
+    database.update("update review_round set state = ? where number = ?", state.word(), round);
+  }
+
+  void ended(long round, Round.State state, @Nullable String reason, Instant now) {
+    database.update(
+        "update review_round set state = ?, reason = ?, ended_at = ? where number = ?",
+        state.word(),
+        reason,
+        utc(now),
+        round);
+  }
+
+  void heldUp(long round, String why) {
+    database.update("update review_round set held_up = ? where number = ?", why, round);
+  }
+
+  // ---- items ------------------------------------------------------------------------------------
+
+  void write(long round, List<RoundItem> items) {
+    for (int i = 0; i < items.size(); i += BATCH) {
+      List<RoundItem> some = items.subList(i, Math.min(items.size(), i + BATCH));
+      database.batchUpdate(
+          "insert into review_item (round, number, id, item, about_kind, about, account, facts,"
+              + " risk, takes, exposure, recommended, control, stage, decider, chosen_by,"
+              + " instead_of, later, conflict, state, changed)"
+              + " values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, false)",
+          some,
+          some.size(),
+          (statement, it) -> {
+            statement.setLong(1, round);
+            statement.setInt(2, it.number());
+            statement.setString(3, it.item().id());
+            statement.setString(4, ItemJson.write(it.item()));
+            statement.setString(5, it.aboutKind());
+            statement.setString(6, it.about());
+            statement.setString(7, it.account());
+            statement.setString(8, it.facts());
+            statement.setString(9, it.risk());
+            statement.setObject(10, it.takes());
+            statement.setLong(11, it.exposure());
+            statement.setString(12, it.recommended());
+            statement.setBoolean(13, it.control());
+            statement.setInt(14, it.stage());
+            statement.setString(15, it.decider());
+            statement.setString(16, it.chosenBy());
+            statement.setString(17, it.insteadOf());
+            statement.setArray(
+                18,
+                statement.getConnection().createArrayOf("text", it.later().toArray(String[]::new)));
+            statement.setString(19, it.conflict());
+            statement.setString(20, it.state().word());
+          });
+    }
+  }
+
+  private static RoundItem item(ResultSet row) throws SQLException {
+    long takes = row.getLong(9);
+    boolean many = row.wasNull();
+    return new RoundItem(
+        row.getLong(1),
+        row.getInt(2),
+        ItemJson.read(row.getString(3)),
+        row.getString(4),
+        row.getString(5),
+        row.getString(6),
+        row.getString(7),
+        row.getString(8),
+        many ? null : takes,
+        row.getLong(10),
+        row.getString(11),
+        row.getBoolean(12),
+        row.getInt(13),
+        row.getString(14),
+        row.getString(15),
+        row.getString(16),
+        texts(row.getArray(17)),
+        row.getString(18),
+        RoundItem.State.of(row.getString(19)),
+        row.getBoolean(20),
+        row.getString(21),
+        row.getString(22),
+        row.getString(23),
+        texts(row.getArray(24)),
+        row.getString(25),
+        instant(row.getTimestamp(26)));
+  }
+
+  private static List<String> texts(@Nullable Array array) throws SQLException {
+    return array == null ? List.of() : Arrays.asList((String[]) array.getArray());
+  }
+
+  Optional<RoundItem> item(long round, int number) {
+    return database
+        .query(ITEM + "where round = ? and number = ?", (row, _) -> item(row), round, number)
+        .stream()
+        .findFirst();
+  }
+
+  /** {@return the same, and has others who change it wait until the transaction ends} */
+  Optional<RoundItem> lockedItem(long round, int number) {
+    return database
+        .query(
+            ITEM + "where round = ? and number = ? for update",
+            (row, _) -> item(row),
+            round,
+            number)
+        .stream()
+        .findFirst();
+  }
+
+  /** {@return the items of a round that somebody decides or decided}, by number */
+  List<RoundItem> itemsOf(long round, String decider) {
+    return database.query(
+        ITEM + "where decider = ? and round = ? order by number",
+        (row, _) -> item(row),
+        decider,
+        round);
+  }
+
+  /** {@return the items of a round that nobody decides}, by number */
+  List<RoundItem> ofNobody(long round) {
+    return database.query(
+        ITEM + "where decider is null and round = ? order by number", (row, _) -> item(row), round);
+  }
+
+  /** {@return the items of a round about somebody or something}, by number */
+  List<RoundItem> about(long round, String kind, String key) {
+    return database.query(
+        ITEM + "where round = ? and about = ? and about_kind = ? order by number",
+        (row, _) -> item(row),
+        round,
+        key,
+        kind);
+  }
+
+  /** {@return open and decided items of open rounds}, by round and number, after one of them */
+  List<RoundItem> pending(long round, int after, int most) {
+    return database.query(
+        ITEM
+            + "where round = ? and number > ? and state in ('open', 'decided')"
+            + " order by number limit ?",
+        (row, _) -> item(row),
+        round,
+        after,
+        most);
+  }
+
+  /** {@return ids that rounds asked about, with the facts of the newest} */
+  Map<String, String> asked() {
+    Map<String, String> asked = new HashMap<>();
+    database.query(
+        "select id, facts from review_item i join review_round r on r.number = i.round"
+            + " where not control and r.state <> 'cancelled' and i.state = 'done'"
+            + " order by i.round",
+        row -> {
+          asked.put(row.getString(1), row.getString(2));
+        });
+    return asked;
+  }
+
+  /** {@return who made each assignment}, by its key, as far as the trail knows */
+  Map<String, String> givers() {
+    Map<String, String> givers = new HashMap<>();
+    database.query(
+        "select distinct on (thing) thing, who from trail where kind = 'assignments'"
+            + " and act = 'changed' and before is null and who is not null"
+            + " order by thing, seq desc",
+        row -> {
+          givers.put(row.getString(1), row.getString(2));
+        });
+    return givers;
+  }
+
+  // ---- decisions --------------------------------------------------------------------------------
+
+  void decide(RoundItem it, DecisionDesk.Kept decision, String by, Instant now) {
+    database.update(
+        "update review_item set state = 'decided', changed = false, verdict = ?, reason = ?,"
+            + " changes = ?, with_items = ?, facts = ?, decided_by = ?, decided_at = ?"
+            + " where round = ? and number = ?",
+        decision.verdict(),
+        decision.reason(),
+        decision.changes(),
+        decision.with().toArray(String[]::new),
+        decision.facts(),
+        by,
+        utc(now),
+        it.round(),
+        it.number());
+  }
+
+  void undo(RoundItem it) {
+    database.update(
+        "update review_item set state = 'open', verdict = null, reason = null, changes = null,"
+            + " with_items = null, decided_by = null, decided_at = null"
+            + " where round = ? and number = ?",
+        it.round(),
+        it.number());
+  }
+
+  void done(RoundItem it) {
+    database.update(
+        "update review_item set state = 'done' where round = ? and number = ?",
+        it.round(),
+        it.number());
+  }
+
+  /** Goes on to the next stage, with another decider. */
+  void nextStage(RoundItem it) {
+    database.update(
+        "update review_item set state = 'open', stage = stage + 1, decider = nullif(later[1], ''),"
+            + " chosen_by = 'stage', instead_of = null, later = later[2:], verdict = null,"
+            + " reason = null, changes = null, with_items = null, decided_by = null,"
+            + " decided_at = null where round = ? and number = ?",
+        it.round(),
+        it.number());
+  }
+
+  void gone(long round, int number) {
+    database.update(
+        "update review_item set state = 'gone' where round = ? and number = ?", round, number);
+  }
+
+  void changed(RoundItem it, String facts) {
+    database.update(
+        "update review_item set state = 'open', changed = true, facts = ?, verdict = null,"
+            + " reason = null, changes = null, with_items = null, decided_by = null,"
+            + " decided_at = null where round = ? and number = ?",
+        facts,
+        it.round(),
+        it.number());
+  }
+
+  void pass(RoundItem it, String to, String by) {
+    database.update(
+        "update review_item set decider = ?, chosen_by = ?, instead_of = null, state = 'open',"
+            + " verdict = null, reason = null, changes = null, with_items = null,"
+            + " decided_by = null, decided_at = null where round = ? and number = ?",
+        to,
+        by,
+        it.round(),
+        it.number());
+  }
+
+  /** Has a deputy decide an item for somebody who is absent. */
+  void standIn(RoundItem it, String deputy, String of) {
+    database.update(
+        "update review_item set decider = ?, instead_of = ? where round = ? and number = ?",
+        deputy,
+        of,
+        it.round(),
+        it.number());
+  }
+
+  /**
+   * Something that was done with an item, or said of it.
+   *
+   * @param whom to whom it went, or who is asked
+   */
+  record Act(
+      String act,
+      @Nullable String who,
+      Instant at,
+      @Nullable String verdict,
+      @Nullable String said,
+      @Nullable String whom) {}
+
+  void note(long round, int number, Act it) {
+    database.update(
+        "insert into review_act (round, item, act, who, at, verdict, said, whom)"
+            + " values (?, ?, ?, ?, ?, ?, ?, ?)",
+        round,
+        number,
+        it.act(),
+        it.who(),
+        utc(it.at()),
+        it.verdict(),
+        it.said(),
+        it.whom());
+  }
+
+  /** {@return what was done with an item and said of it}, the oldest first */
+  List<Act> acts(long round, int number) {
+    return database.query(
+        "select act, who, at, verdict, said, whom from review_act where round = ? and item = ?"
+            + " order by number",
+        (row, _) ->
+            new Act(
+                row.getString(1),
+                row.getString(2),
+                row.getTimestamp(3).toInstant(),
+                row.getString(4),
+                row.getString(5),
+                row.getString(6)),
+        round,
+        number);
+  }
+
+  /** A question that somebody is asked about an item. */
+  record Asked(long round, int item, String who, String said, Instant at) {}
+
+  /** {@return what somebody is asked and has not answered}, of open rounds */
+  List<Asked> askedOf(String whom) {
+    return database.query(
+        "select a.round, a.item, a.who, a.said, a.at from review_act a"
+            + " join review_round r on r.number = a.round"
+            + " where a.act = 'asked' and a.whom = ? and r.state = 'open' and not exists ("
+            + "   select 1 from review_act b where b.round = a.round and b.item = a.item"
+            + "   and b.act = 'answered' and b.number > a.number) order by a.number",
+        (row, _) ->
+            new Asked(
+                row.getLong(1),
+                row.getInt(2),
+                row.getString(3),
+                row.getString(4),
+                row.getTimestamp(5).toInstant()),
+        whom);
+  }
+
+  // ---- figures ----------------------------------------------------------------------------------
+
+  /** How many items of a round, somebody's or everybody's, are in which state. */
+  record Progress(int all, int decided, int done, int gone, int kept, int reduced, int removed) {}
+
+  /** {@return how far each decider is}, by key; nobody's under an empty text */
+  Map<String, Progress> progress(long round) {
+    Map<String, Progress> progress = new LinkedHashMap<>();
+    database.query(
+        "select coalesce(decider, ''), count(*), count(*) filter (where state = 'decided'),"
+            + " count(*) filter (where state = 'done'), count(*) filter (where state = 'gone'),"
+            + " count(*) filter (where verdict = 'keep'),"
+            + " count(*) filter (where verdict = 'reduce'),"
+            + " count(*) filter (where verdict = 'remove')"
+            + " from review_item where round = ? group by 1 order by 2 desc, 1",
+        row -> {
+          progress.put(
+              row.getString(1),
+              new Progress(
+                  row.getInt(2),
+                  row.getInt(3),
+                  row.getInt(4),
+                  row.getInt(5),
+                  row.getInt(6),
+                  row.getInt(7),
+                  row.getInt(8)));
+        },
+        round);
+    return progress;
+  }
+
+  /** {@return the median seconds between one decision and the next}, by who decided */
+  Map<String, Double> pace(long round) {
+    Map<String, Double> pace = new HashMap<>();
+    database.query(
+        "select decided_by, percentile_cont(0.5) within group (order by gap) from ("
+            + " select decided_by, extract(epoch from decided_at"
+            + " - lag(decided_at) over (partition by decided_by order by decided_at)) gap"
+            + " from review_item where round = ? and decided_at is not null) g"
+            + " where gap is not null group by 1",
+        row -> {
+          pace.put(row.getString(1), row.getDouble(2));
+        },
+        round);
+    return pace;
+  }
+
+  /** How many controls somebody decided, and how many of these they kept. */
+  record Controls(int decided, int kept) {}
+
+  /** {@return how controls were decided}, by who decided */
+  Map<String, Controls> controls(long round) {
+    Map<String, Controls> found = new HashMap<>();
+    database.query(
+        "select decided_by, count(*), count(*) filter (where verdict = 'keep') from review_item"
+            + " where round = ? and control and decided_by is not null group by 1",
+        row -> {
+          found.put(row.getString(1), new Controls(row.getInt(2), row.getInt(3)));
+        },
+        round);
+    return found;
+  }
+
+  /** Number of open items that somebody must decide, in one round. */
+  record Waiting(long round, int items, int decided) {}
+
+  /** {@return what waits for somebody in open rounds} */
+  List<Waiting> waiting(String decider) {
+    return database.query(
+        "select i.round, count(*), count(*) filter (where i.state <> 'open') from review_item i"
+            + " join review_round r on r.number = i.round"
+            + " where i.decider = ? and r.state = 'open' and i.state <> 'gone'"
+            + " group by 1 order by 1",
+        (row, _) -> new Waiting(row.getLong(1), row.getInt(2), row.getInt(3)),
+        decider);
+  }
+
+  /** {@return whether any item of a round is somebody's to decide} */
+  boolean isReviewer(long round, String who) {
+    return Boolean.TRUE.equals(
+        database.queryForObject(
+            "select exists (select 1 from review_item where decider = ? and round = ?)",
+            Boolean.class,
+            who,
+            round));
+  }
+
+  /**
+   * {@return whoever runs the open rounds in which somebody decides, and whom they decide about}
+   */
+  List<String> acquaintances(String decider) {
+    return database.query(
+        "select r.owner from review_round r where r.state = 'open' and exists (select 1 from"
+            + " review_item i where i.round = r.number and i.decider = ?)"
+            + " union select i.about from review_item i join review_round r on r.number = i.round"
+            + " where i.decider = ? and i.about_kind = 'principals' and r.state = 'open'"
+            + " and i.state in ('open', 'decided')",
+        (row, _) -> row.getString(1),
+        decider,
+        decider);
+  }
+
+  // ---- answers and deputies ---------------------------------------------------------------------
+
+  void answer(long round, String who, String expectation, String said, Instant now) {
+    database.update(
+        "insert into review_answer (round, who, expectation, said, at) values (?, ?, ?, ?, ?)"
+            + " on conflict (round, who, expectation) do update set said = excluded.said,"
+            + " at = excluded.at",
+        round,
+        who,
+        expectation,
+        said,
+        utc(now));
+  }
+
+  /** {@return what somebody answered for expectations}, by key */
+  Map<String, String> answers(long round, String who) {
+    Map<String, String> answers = new HashMap<>();
+    database.query(
+        "select expectation, said from review_answer where round = ? and who = ?",
+        row -> {
+          answers.put(row.getString(1), row.getString(2));
+        },
+        round,
+        who);
+    return answers;
+  }
+
+  /** Who decides for somebody from when until when. */
+  record Deputy(String person, String deputy, Instant begins, Instant ends) {}
+
+  Optional<Deputy> deputy(String person) {
+    return database
+        .query(
+            "select person, deputy, begins, ends from review_deputy where person = ?",
+            (row, _) -> deputy(row),
+            person)
+        .stream()
+        .findFirst();
+  }
+
+  private static Deputy deputy(ResultSet row) throws SQLException {
+    return new Deputy(
+        row.getString(1),
+        row.getString(2),
+        row.getTimestamp(3).toInstant(),
+        row.getTimestamp(4).toInstant());
+  }
+
+  /** {@return deputies by whom they stand in for, at an instant} */
+  Map<String, String> deputies(Instant at) {
+    Map<String, String> deputies = new HashMap<>();
+    database.query(
+        "select person, deputy from review_deputy where begins <= ? and ends > ?",
+        row -> {
+          deputies.put(row.getString(1), row.getString(2));
+        },
+        utc(at),
+        utc(at));
+    return deputies;
+  }
+
+  void keep(Deputy it) {
+    database.update(
+        "insert into review_deputy (person, deputy, begins, ends) values (?, ?, ?, ?)"
+            + " on conflict (person) do update set deputy = excluded.deputy,"
+            + " begins = excluded.begins, ends = excluded.ends",
+        it.person(),
+        it.deputy(),
+        utc(it.begins()),
+        utc(it.ends()));
+  }
+
+  void removeDeputy(String person) {
+    database.update("delete from review_deputy where person = ?", person);
+  }
+
+  /** {@return whether an item has an id of a round} */
+  Optional<ReviewItem> byId(long round, String id) {
+    return database
+        .query(
+            "select item from review_item where round = ? and id = ?",
+            (row, _) -> ItemJson.read(row.getString(1)),
+            round,
+            id)
+        .stream()
+        .findFirst();
+  }
+}

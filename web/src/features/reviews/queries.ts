@@ -1,0 +1,80 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answerOf, api, type Schemas } from "@/shared/api/client";
+
+export type RoundOrder = Schemas["RoundOrder"];
+export type Round = Schemas["RoundView"];
+export type RoundDetail = Schemas["RoundDetail"];
+export type Reviewer = Schemas["ReviewerView"];
+export type Preview = Schemas["RoundPreview"];
+
+/** The rounds that the viewer runs, and what waits for them in any. */
+export function useRounds() {
+  return useQuery({
+    queryKey: ["reviews"],
+    queryFn: () => answerOf(api.GET("/api/reviews")),
+  });
+}
+
+/** How a round goes. */
+export function useRound(round: number) {
+  return useQuery({
+    queryKey: ["review", round, "round"],
+    queryFn: () => answerOf(api.GET("/api/reviews/{round}", { params: { path: { round } } })),
+  });
+}
+
+/** What a round would ask, and whom. */
+export function usePreview(order: RoundOrder, enabled: boolean) {
+  return useQuery({
+    queryKey: ["reviews", "preview", order],
+    queryFn: () => answerOf(api.POST("/api/reviews/preview", { body: order })),
+    enabled,
+  });
+}
+
+function useReviewAct<T, R>(act: (it: T) => Promise<R>) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: act,
+    onSettled: () =>
+      queries.invalidateQueries({
+        predicate: (it) => it.queryKey[0] === "reviews" || it.queryKey[0] === "review",
+      }),
+  });
+}
+
+export function useMakeRound() {
+  return useReviewAct((body: RoundOrder) => answerOf(api.POST("/api/reviews", { body })));
+}
+
+export function usePlanRound() {
+  return useReviewAct((body: RoundOrder) => answerOf(api.POST("/api/reviews/plans", { body })));
+}
+
+export function useCancelRound(round: number) {
+  return useReviewAct((reason: string) =>
+    answerOf(
+      api.POST("/api/reviews/{round}/cancel", { params: { path: { round } }, body: { reason } }),
+    ),
+  );
+}
+
+export function useGive(round: number) {
+  return useReviewAct((body: Schemas["GiveOrder"]) =>
+    answerOf(api.POST("/api/reviews/{round}/give", { params: { path: { round } }, body })),
+  );
+}
+
+/** The number of the round that a job made, once it is done. */
+export function useMadeRound(job: string | undefined) {
+  return useQuery({
+    queryKey: ["job", job, "answer"],
+    queryFn: async () => {
+      const answer = await answerOf(
+        api.GET("/api/jobs/{id}/answer", { params: { path: { id: job ?? "" } } }),
+      );
+      return (answer as { round?: number }).round;
+    },
+    enabled: job !== undefined,
+  });
+}
