@@ -137,7 +137,7 @@ class DecisionDesk {
         round.ends(),
         round.order().stages().size(),
         acquaintances.targets(context),
-        evidence.rows(items, context));
+        evidence.rows(items, round.isOpen(), context));
   }
 
   /** {@return an item with its evidence, for whoever must decide it} */
@@ -179,8 +179,9 @@ class DecisionDesk {
               "'" + order.verdict() + "' is no decision", "Choose keep, reduce or remove.");
     }
     List<String> with =
-        order.verdict().equals("remove") && order.with() != null ? order.with() : List.of();
-    requireCompanions(it, with, context);
+        order.verdict().equals("remove") && order.with() != null
+            ? companions(it, order.with(), context)
+            : List.of();
     store.decide(
         it,
         new Kept(order.verdict(), reason, changes, with, facts),
@@ -253,21 +254,26 @@ class DecisionDesk {
     return new DecidedChanges.Reduction(way, until).json();
   }
 
-  private void requireCompanions(RoundItem it, List<String> with, RequestContext context) {
-    if (with.isEmpty()) {
-      return;
-    }
-    Set<String> possible = new HashSet<>();
+  /** {@return the ids of what goes with an item}, by the marks that the viewer has of them */
+  private List<String> companions(RoundItem it, List<String> marks, RequestContext context) {
     PrincipalKey whose = it.item().whose().orElse(null);
-    if (whose != null) {
-      known.of(context.state(), now(context)).of(whose).forEach(each -> possible.add(each.id()));
+    Map<String, String> possible = new HashMap<>();
+    if (whose != null && !marks.isEmpty()) {
+      known
+          .of(context.state(), now(context))
+          .of(whose)
+          .forEach(each -> possible.put(context.mark("item " + each.id()), each.id()));
     }
-    for (String id : with) {
-      if (!possible.contains(id)) {
+    List<String> ids = new ArrayList<>();
+    for (String mark : marks) {
+      String id = possible.get(mark);
+      if (id == null) {
         throw Problem.badRequest(
-            "'" + id + "' can't go with this", "Choose from what the item offers.");
+            "'" + mark + "' can't go with this", "Choose from what the item offers.");
       }
+      ids.add(id);
     }
+    return ids;
   }
 
   /**

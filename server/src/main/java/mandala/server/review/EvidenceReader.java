@@ -115,23 +115,33 @@ class EvidenceReader {
 
   // ---- rows -------------------------------------------------------------------------------------
 
-  /** {@return items as a list shows them}, in their order */
-  List<ItemView.ItemRow> rows(List<RoundItem> items, RequestContext context) {
-    return items.stream().map(it -> row(it, context)).toList();
+  /**
+   * {@return items as a list shows them}, in their order
+   *
+   * @param open whether their round is: what was to be read for a decision ends with it
+   */
+  List<ItemView.ItemRow> rows(List<RoundItem> items, boolean open, RequestContext context) {
+    return items.stream().map(it -> row(it, open && it.isDecidable(), context)).toList();
   }
 
+  /** {@return an item that is open, as a list shows it} */
   ItemView.ItemRow row(RoundItem it, RequestContext context) {
+    return row(it, true, context);
+  }
+
+  private ItemView.ItemRow row(RoundItem it, boolean open, RequestContext context) {
     Catalogue catalogue = context.state().engine().catalogue();
-    Naming naming = new ItemNaming(context).with(it.item());
+    Naming naming = open ? new ItemNaming(context).with(it.item()) : context.naming();
+    boolean told = open || naming.tells(TroubleText.kind(it.item().about()), it.about());
     ReviewText text = new ReviewText(catalogue, naming);
     TroubleText names = new TroubleText(catalogue, naming);
     return new ItemView.ItemRow(
         it.round(),
         it.number(),
-        it.item().id(),
+        open ? it.item().id() : context.mark("item " + it.item().id()),
         ReviewText.kind(it.item()),
         it.aboutKind(),
-        it.about(),
+        told ? it.about() : context.mark(it.aboutKind() + " " + it.about()),
         it.item().about() instanceof AssignmentKey ? "Everyone" : names.name(it.item().about()),
         note(it, catalogue, naming),
         text.of(it.item()),
@@ -150,7 +160,7 @@ class EvidenceReader {
                 .name(Kind.PRINCIPALS, it.insteadOf()),
         it.verdict(),
         it.reason(),
-        it.with(),
+        it.with().stream().map(id -> context.mark("item " + id)).toList(),
         it.decidedAt());
   }
 
@@ -454,7 +464,9 @@ class EvidenceReader {
         if (own || context.readPolicy().maySeeAllOf(effect.whose())) {
           may.with(each);
         }
-        told.add(new ItemView.CompanionItem(each.id(), new ReviewText(catalogue, may).of(each)));
+        told.add(
+            new ItemView.CompanionItem(
+                context.mark("item " + each.id()), new ReviewText(catalogue, may).of(each)));
       }
       return told;
     }

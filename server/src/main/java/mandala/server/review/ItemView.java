@@ -59,7 +59,8 @@ record ItemView(
    * @param takes as it was when the round was made; absent where several people's
    * @param alike the same for items that are alike: what is decided of several at once must be
    * @param changed whether it changed since the round was made, or since it was decided
-   * @param with ids of what goes with it
+   * @param id what the decision is about; a mark once it is no longer open
+   * @param with marks of what goes with it
    */
   record ItemRow(
       long round,
@@ -110,7 +111,7 @@ record ItemView(
       @Schema(allowableValues = {"low", "moderate", "high", "critical"}) String risk,
       long places) {}
 
-  /** Something that would have to go with an item. */
+  /** Something that would have to go with an item, by a mark. */
   record CompanionItem(String id, String said) {}
 
   /**

@@ -235,7 +235,7 @@ class ReviewController {
    *
    * @param facts as the item said them
    * @param reduction key of a way to reduce it, {@code until} where it needs a time
-   * @param with ids of what goes with it
+   * @param with marks of what goes with it, as the item said them
    */
   record DecisionOrder(
       @NotBlank @Schema(allowableValues = {"keep", "reduce", "remove"}) String verdict,

@@ -463,6 +463,21 @@ class ReviewStore {
     return progress;
   }
 
+  /** How many items a round has, and how many of them are not open. */
+  record Sizes(int all, int finished) {}
+
+  /** {@return how many items each round has}, by its number; none of those that have none */
+  Map<Long, Sizes> sizes() {
+    Map<Long, Sizes> sizes = new HashMap<>();
+    database.query(
+        "select round, count(*), count(*) filter (where state <> 'open') from review_item"
+            + " group by 1",
+        row -> {
+          sizes.put(row.getLong(1), new Sizes(row.getInt(2), row.getInt(3)));
+        });
+    return sizes;
+  }
+
   /** {@return the median seconds between one decision and the next}, by who decided */
   Map<String, Double> pace(long round) {
     Map<String, Double> pace = new HashMap<>();

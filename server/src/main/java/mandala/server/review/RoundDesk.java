@@ -45,6 +45,8 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 class RoundDesk {
 
+  private static final ReviewStore.Sizes NONE = new ReviewStore.Sizes(0, 0);
+
   private final ReviewStore store;
   private final FoundTroubles troubles;
   private final Notices notices;
@@ -261,6 +263,7 @@ class RoundDesk {
     Map<Long, ReviewStore.Waiting> waiting =
         store.waiting(me).stream().collect(Collectors.toMap(ReviewStore.Waiting::round, it -> it));
     List<Round> all = store.rounds();
+    Map<Long, ReviewStore.Sizes> sizes = store.sizes();
     return new ReviewController.RoundList(
         catalogue.accounts().keySet().stream()
             .filter(it -> runs(it, context.readPolicy()))
@@ -273,7 +276,7 @@ class RoundDesk {
             .toList(),
         all.stream()
             .filter(it -> mayRun(it.order(), context))
-            .map(it -> view(it, context))
+            .map(it -> view(it, sizes.getOrDefault(it.number(), NONE), context))
             .toList(),
         store.askedOf(me).stream().map(it -> asked(it, context)).toList());
   }
@@ -295,14 +298,8 @@ class RoundDesk {
         it.at());
   }
 
-  private ReviewController.RoundView view(Round it, RequestContext context) {
-    Map<String, ReviewStore.Progress> progress = store.progress(it.number());
-    int all = 0;
-    int finished = 0;
-    for (ReviewStore.Progress each : progress.values()) {
-      all += each.all();
-      finished += each.decided() + each.done() + each.gone();
-    }
+  private static ReviewController.RoundView view(
+      Round it, ReviewStore.Sizes sizes, RequestContext context) {
     ChangeText text = context.text();
     return new ReviewController.RoundView(
         it.number(),
@@ -316,8 +313,8 @@ class RoundDesk {
         it.cause(),
         it.reason(),
         it.heldUp(),
-        all,
-        finished);
+        sizes.all(),
+        sizes.finished());
   }
 
   /**
@@ -330,9 +327,12 @@ class RoundDesk {
     Map<String, Double> pace = store.pace(number);
     Map<String, ReviewStore.Controls> controls = store.controls(number);
     List<ReviewController.ReviewerView> reviewers = new ArrayList<>();
+    int[] sums = new int[2];
     store
         .progress(number)
         .forEach((key, it) -> {
+          sums[0] += it.all();
+          sums[1] += it.decided() + it.done() + it.gone();
           ReviewStore.Controls met = controls.get(key);
           int decided = it.kept() + it.reduced() + it.removed();
           boolean told = !key.isEmpty() && context.naming().tells(Kind.PRINCIPALS, key);
@@ -350,7 +350,8 @@ class RoundDesk {
                   met == null ? 0 : met.decided(),
                   met == null ? 0 : met.kept()));
         });
-    return new ReviewController.RoundDetail(view(round, context), reviewers);
+    return new ReviewController.RoundDetail(
+        view(round, new ReviewStore.Sizes(sums[0], sums[1]), context), reviewers);
   }
 
   /** Cancels a round that is not over. */

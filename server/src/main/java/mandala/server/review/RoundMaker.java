@@ -47,6 +47,9 @@ final class RoundMaker {
   /** Number of people between two looks at the watch. */
   private static final int BATCH = 64;
 
+  /** Number of memberships tried as controls of one reviewer; some would give nothing. */
+  private static final int TRIED = 40;
+
   private final Engine engine;
   private final Catalogue catalogue;
   private final RoundOrder order;
@@ -306,7 +309,8 @@ final class RoundMaker {
     Random random = new Random(rows.size() + at.getEpochSecond());
     byDecider.forEach((_, theirs) -> {
       List<ReviewItem> possible = possible(theirs);
-      for (int n = 0; n < order.controls() && !possible.isEmpty(); n++) {
+      int wanted = made.size() + order.controls();
+      for (int tried = 0; tried < TRIED && made.size() < wanted && !possible.isEmpty(); tried++) {
         ReviewItem it = possible.remove(random.nextInt(possible.size()));
         control(it, theirs.getFirst(), rows.size() + made.size() + 1, study).ifPresent(made::add);
       }

@@ -150,21 +150,35 @@ class RoundWatch implements RecurringWork {
     boolean newer =
         !Long.valueOf(state.revision())
             .equals(compared.getOrDefault(round.number(), round.revision()));
+    if (newer) {
+      compareAll(round, state.engine(), items);
+      compared.put(round.number(), state.revision());
+    }
     Map<String, String> deputies = store.deputies(now);
     Deciders deciders = new Deciders(state.engine(), items, now);
+    for (String decider : store.progress(round.number()).keySet()) {
+      if (!decider.isEmpty()
+          && (deputies.containsKey(decider)
+              || !state.engine().isActive(new PrincipalKey(decider), now))) {
+        store
+            .itemsOf(round.number(), decider)
+            .forEach(it -> reassign(it, round, state.engine(), deciders, deputies, now));
+      }
+    }
+  }
+
+  private void compareAll(Round round, Engine engine, ReviewItems items) {
     List<RoundItem> some;
     int after = 0;
     do {
       some = store.pending(round.number(), after, PAGE);
       for (RoundItem it : some) {
         after = it.number();
-        if (newer && !it.control()) {
-          compare(it, state.engine(), items);
+        if (!it.control()) {
+          compare(it, engine, items);
         }
-        reassign(it, round, state.engine(), deciders, deputies, now);
       }
     } while (some.size() == PAGE);
-    compared.put(round.number(), state.revision());
   }
 
   private void compare(RoundItem it, Engine engine, ReviewItems items) {
