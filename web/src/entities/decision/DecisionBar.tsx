@@ -1,12 +1,16 @@
-import { useEffect, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { Button, Space } from "antd";
 import { impersonation } from "@/shared/lib/impersonation";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
-import { DecisionDialog, type Asking } from "./DecisionDialog";
+import type { Asking } from "./DecisionDialog";
 import { reasonFor, VERDICTS, PAST } from "./model";
 import { useDecide, useUndo, type Decision, type ItemDetail, type MyItems } from "./queries";
-import { PassDialog } from "./PassDialog";
-import { SayDialog } from "./SayDialog";
+
+const DecisionDialog = lazy(async () => ({
+  default: (await import("./DecisionDialog")).DecisionDialog,
+}));
+const PassDialog = lazy(async () => ({ default: (await import("./PassDialog")).PassDialog }));
+const SayDialog = lazy(async () => ({ default: (await import("./SayDialog")).SayDialog }));
 
 interface Props {
   round: number;
@@ -107,28 +111,35 @@ export function DecisionBar({ round, item, targets, onDecided, onMove }: Props) 
       </p>
       {decide.isError && open === undefined && <ProblemAlert problem={decide.error} />}
       {undo.isError && <ProblemAlert problem={undo.error} />}
-      {(open === "keep" || open === "reduce" || open === "remove") && (
-        <DecisionDialog
-          asking={open}
-          item={item}
-          why={why}
-          pending={decide.isPending}
-          problem={decide.error}
-          onDecide={put}
-          onClose={() => setOpen(undefined)}
-        />
-      )}
-      {open === "pass" && (
-        <PassDialog round={round} item={row} targets={targets} onClose={() => setOpen(undefined)} />
-      )}
-      {(open === "ask" || open === "comment") && (
-        <SayDialog
-          round={round}
-          item={row}
-          ask={open === "ask"}
-          onClose={() => setOpen(undefined)}
-        />
-      )}
+      <Suspense>
+        {(open === "keep" || open === "reduce" || open === "remove") && (
+          <DecisionDialog
+            asking={open}
+            item={item}
+            why={why}
+            pending={decide.isPending}
+            problem={decide.error}
+            onDecide={put}
+            onClose={() => setOpen(undefined)}
+          />
+        )}
+        {open === "pass" && (
+          <PassDialog
+            round={round}
+            item={row}
+            targets={targets}
+            onClose={() => setOpen(undefined)}
+          />
+        )}
+        {(open === "ask" || open === "comment") && (
+          <SayDialog
+            round={round}
+            item={row}
+            ask={open === "ask"}
+            onClose={() => setOpen(undefined)}
+          />
+        )}
+      </Suspense>
     </div>
   );
 }

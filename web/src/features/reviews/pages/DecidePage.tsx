@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { Progress } from "antd";
 import { useParams } from "react-router";
 import { DecisionBar } from "@/entities/decision/DecisionBar";
@@ -13,11 +13,14 @@ import { Loading } from "@/shared/ui/Loading";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { AlikeItems } from "../components/AlikeItems";
-import { ItemHistory } from "../components/ItemHistory";
 import { OtherItems } from "../components/OtherItems";
 import { SubjectList } from "../components/SubjectList";
 import { Together } from "../components/Together";
 import styles from "./DecidePage.module.css";
+
+const ItemHistory = lazy(async () => ({
+  default: (await import("../components/ItemHistory")).ItemHistory,
+}));
 
 /** One reviewer's items of a round, with the evidence, one decision after the other. */
 export function DecidePage() {
@@ -101,7 +104,11 @@ export function DecidePage() {
                   onDecided={decided}
                   onMove={move}
                 />
-                <ItemHistory item={item.data} />
+                {item.data.history.length > 0 && (
+                  <Suspense>
+                    <ItemHistory item={item.data} />
+                  </Suspense>
+                )}
               </>
             )}
             {subject && <OtherItems subject={subject} shown={shown?.number} onShow={show} />}

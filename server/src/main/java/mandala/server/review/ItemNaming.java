@@ -30,9 +30,9 @@ import mandala.server.authorization.RequestContext;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What may be named to whoever must decide about an item (section 11, "while a review item is
- * open"): what they may read anyway, whom it is about, what the item is made of, and the places and
- * permissions that it gives.
+ * What may be named to whoever must decide about an item (section 11, "who may read what"), while
+ * it is open: what they may read anyway, whom it is about, what the item is made of, and the places
+ * and permissions that it gives.
  */
 final class ItemNaming implements Naming {
 
