@@ -20,9 +20,11 @@ export function RoundPreviewPart({ preview }: { preview: UseQueryResult<Preview>
   }
   return (
     <section aria-label="What it asks">
-      <h2 className="part" role="status">
-        {count(it.items, "item")} of {count(it.subjects, "person or thing", "people and things")},{" "}
-        {count(it.reviewers, "reviewer")}
+      <h2 className="part">
+        <span role="status">
+          {count(it.items, "item")} of {count(it.subjects, "person or thing", "people and things")},{" "}
+          {count(it.reviewers, "reviewer")}
+        </span>
       </h2>
       {it.nobody > 0 && (
         <Alert

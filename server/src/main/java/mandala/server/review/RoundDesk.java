@@ -304,7 +304,7 @@ class RoundDesk {
     return new ReviewController.RoundView(
         it.number(),
         it.title(),
-        it.order(),
+        it.order().seen(context),
         text.name(Kind.PRINCIPALS, it.owner()),
         it.state().word(),
         it.begins(),

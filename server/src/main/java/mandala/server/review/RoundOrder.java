@@ -16,12 +16,14 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import mandala.core.model.Kind;
 import mandala.core.model.Permission;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.ResourceKey;
 import mandala.core.review.Deciders;
 import mandala.core.review.ReviewScope;
 import mandala.document.ReviewText;
+import mandala.server.authorization.RequestContext;
 import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 
@@ -77,6 +79,8 @@ record RoundOrder(
     @NotBlank @Schema(allowableValues = {"never", "monthly", "quarterly", "yearly"})
         String repeats) {
 
+  private static final String PERSON = "person:";
+
   /** Who is asked in a stage: the first of them who is there. */
   record RoundStage(@NotEmpty @Size(max = 6) List<@NotBlank @Size(max = 220) String> order) {}
 
@@ -125,6 +129,36 @@ record RoundOrder(
           "Somebody who is to decide is not known",
           e.getMessage() + ". Choose a manager, an owner or a person.");
     }
+  }
+
+  /** {@return the same as a viewer may know it}: with marks for people whom they may not read */
+  RoundOrder seen(RequestContext context) {
+    boolean told =
+        place == null || place.isBlank() || context.naming().tells(new ResourceKey(place));
+    return new RoundOrder(
+        title,
+        contents,
+        accounts,
+        told ? place : null,
+        risk,
+        only,
+        detectors,
+        stages.stream()
+            .map(stage ->
+                new RoundStage(stage.order().stream().map(it -> seen(it, context)).toList()))
+            .toList(),
+        begins,
+        ends,
+        passOn,
+        controls,
+        repeats);
+  }
+
+  private static String seen(String word, RequestContext context) {
+    String key = word.startsWith(PERSON) ? word.substring(PERSON.length()) : "";
+    return key.isEmpty() || context.naming().tells(Kind.PRINCIPALS, key)
+        ? word
+        : PERSON + context.mark(word);
   }
 
   /**
