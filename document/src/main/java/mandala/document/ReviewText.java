@@ -32,7 +32,7 @@ public final class ReviewText {
   private final ChangeText text;
   private final ThingText things;
 
-  /** Text with the names of a model, as far as they may be told. */
+  /** Speaks with the names of a model that the reader may see. */
   public ReviewText(Catalogue catalogue, Naming naming) {
     this.catalogue = catalogue;
     text = new ChangeText(catalogue, catalogue, naming);

@@ -207,10 +207,9 @@ public sealed interface Removal {
       List<PermissionSetKey> sets = new ArrayList<>();
       Set<String> taken = new HashSet<>();
       for (PermissionSetKey key : it.sets()) {
-        Flat flat = Flat.of(key, now);
-        if (flat.allow.contains(permission)) {
-          flat.allow.remove(permission);
-          PermissionSet copy = copy(key, it, flat, now, taken);
+        ListedPermissions listed = ListedPermissions.of(key, now);
+        if (listed.allowed().contains(permission)) {
+          PermissionSet copy = copy(key, it, listed, now, taken);
           changes.add(new Change.Added(copy));
           sets.add(copy.key());
         } else {
@@ -224,7 +223,7 @@ public sealed interface Removal {
     }
 
     private PermissionSet copy(
-        PermissionSetKey of, Role it, Flat flat, Catalogue now, Set<String> taken) {
+        PermissionSetKey of, Role it, ListedPermissions listed, Catalogue now, Set<String> taken) {
       PermissionSet was = now.sets().get(of);
       String stem = it.key().value() + "." + of.value().replace(Supplied.PREFIX, "");
       PermissionSetKey key = new PermissionSetKey(stem);
@@ -235,40 +234,10 @@ public sealed interface Removal {
           key,
           was == null ? About.NONE : About.named(was.about().nameOr(of)),
           it.account(),
-          List.copyOf(flat.allow),
-          List.copyOf(flat.deny),
+          listed.allowed().stream().filter(each -> !each.equals(permission)).toList(),
+          List.copyOf(listed.denied()),
           List.of());
     }
-  }
-
-  /** What a set lists with all that it includes. */
-  final class Flat {
-    final Set<PermissionKey> allow = new LinkedHashSet<>();
-    final Set<PermissionKey> deny = new LinkedHashSet<>();
-
-    private Flat() {}
-
-    static Flat of(PermissionSetKey key, Catalogue in) {
-      Flat all = new Flat();
-      all.add(key, in, new HashSet<>());
-      return all;
-    }
-
-    private void add(PermissionSetKey key, Catalogue in, Set<PermissionSetKey> seen) {
-      PermissionSet it = in.sets().get(key);
-      if (it != null && seen.add(key)) {
-        allow.addAll(it.allow());
-        deny.addAll(it.deny());
-        it.includes().forEach(each -> add(each, in, seen));
-      }
-    }
-  }
-
-  /** {@return what a role lists in its own sets, with all that they include} */
-  static Set<PermissionKey> listedIn(Role role, Catalogue in) {
-    Set<PermissionKey> all = new LinkedHashSet<>();
-    role.sets().forEach(it -> all.addAll(Flat.of(it, in).allow));
-    return all;
   }
 
   /** A principal no longer reaches a unit beyond its own. */

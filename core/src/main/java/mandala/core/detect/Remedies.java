@@ -5,9 +5,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import mandala.core.change.Change;
+import mandala.core.change.Removal;
 import mandala.core.change.Rewritten;
 import mandala.core.engine.Engine;
-import mandala.core.model.Activation;
 import mandala.core.model.Assignment;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
@@ -173,12 +173,7 @@ public final class Remedies {
   /** What it takes for some assignments to go, with what was activated of them. */
   private List<Change> removals(List<Assignment> some) {
     List<Change> changes = new ArrayList<>();
-    for (Activation it : catalogue.activations()) {
-      if (some.stream().anyMatch(gone -> gone.key().equals(it.assignment()))) {
-        changes.add(new Change.Removed(it));
-      }
-    }
-    some.forEach(it -> changes.add(new Change.Removed(it)));
+    some.forEach(it -> changes.addAll(new Removal.Unassign(it.key()).in(catalogue)));
     return changes;
   }
 
@@ -343,12 +338,13 @@ public final class Remedies {
     switch (kept) {
       case AssignmentKey key -> remove(key);
       case GroupKey key -> {
-        Group it = catalogue.groups().get(key);
-        if (it != null && principal != null) {
-          alter(
-              Act.REMOVE_FROM_GROUP,
-              it,
-              Rewritten.without(it, new Group.Member.OfPrincipal(principal.kind(), who)));
+        List<Change> changes =
+            principal == null
+                ? List.of()
+                : new Removal.Leave(key, new Group.Member.OfPrincipal(principal.kind(), who))
+                    .in(catalogue);
+        if (!changes.isEmpty()) {
+          remedies.add(new Remedy(Act.REMOVE_FROM_GROUP, changes));
         }
       }
       case AccountKey account -> endGuest(who, account);

@@ -25,9 +25,7 @@ public record ItemEffect(
     return taken.rights();
   }
 
-  /**
-   * {@return the number of rights that removing it gives}: what it denies or stands in the way of
-   */
+  /** {@return the number of rights that removing it gives}: what it denies or blocks */
   public long gives() {
     return left.beyond(held).rights();
   }

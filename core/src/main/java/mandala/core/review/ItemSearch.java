@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
 import mandala.core.authority.Authority;
+import mandala.core.change.ListedPermissions;
 import mandala.core.change.Removal;
 import mandala.core.model.Assignment;
 import mandala.core.model.Bridge;
@@ -167,7 +168,7 @@ final class ItemSearch {
   private void role(Role it) {
     if (isShared(it.account()) && !it.retired() && !isSupplied(it.key())) {
       put(
-          Removal.listedIn(it, catalogue).stream()
+          ListedPermissions.allowedBy(it, catalogue).stream()
               .sorted(Comparator.comparing(PermissionKey::value))
               .map(each -> new ReviewItem(new Removal.TakeFromRole(it.key(), each), it.key()))
               .toList());

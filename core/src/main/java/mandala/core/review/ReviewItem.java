@@ -9,7 +9,6 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Delegation;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
-import mandala.core.model.Thing;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.AssignmentKey;
 import mandala.core.model.key.BridgeKey;
@@ -21,7 +20,6 @@ import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.RoleKey;
 import mandala.core.model.key.UnitKey;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Something that a review asks about: it can be removed.
@@ -99,9 +97,10 @@ public record ReviewItem(Removal removal, Key about) {
           Optional.ofNullable(catalogue.groups().get(group)).map(Group::rule)
               + " "
               + items.facts(group);
-      case Removal.Unassign(AssignmentKey key) -> text(catalogue.assignments().get(key));
-      case Removal.EndBridge(BridgeKey key) -> text(catalogue.bridges().get(key));
-      case Removal.Undelegate(DelegationKey key) -> text(catalogue.delegations().get(key));
+      case Removal.Unassign(AssignmentKey key) -> String.valueOf(catalogue.assignments().get(key));
+      case Removal.EndBridge(BridgeKey key) -> String.valueOf(catalogue.bridges().get(key));
+      case Removal.Undelegate(DelegationKey key) ->
+          String.valueOf(catalogue.delegations().get(key));
       case Removal.EndGuest(PrincipalKey who, AccountKey account) -> {
         int number = catalogue.principals().number(who);
         List<Guest> guests = number < 0 ? List.of() : catalogue.links().guests(number);
@@ -109,9 +108,5 @@ public record ReviewItem(Removal removal, Key about) {
       }
       default -> id();
     };
-  }
-
-  private static String text(@Nullable Thing thing) {
-    return String.valueOf(thing);
   }
 }

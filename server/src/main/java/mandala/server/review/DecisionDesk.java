@@ -69,19 +69,15 @@ class DecisionDesk {
 
   // ---- who may ----------------------------------------------------------------------------------
 
-  private Round requireOpen(long number, RequestContext context) {
+  /** A round in which something is the viewer's to decide, or that they run. */
+  private Round requireRound(long number, RequestContext context) {
     String me = context.readPolicy().viewer().value();
-    Round round =
-        store
-            .round(number)
-            .filter(it -> store.isReviewer(number, me) || RoundDesk.mayRun(it.order(), context))
-            .orElseThrow(() -> none(number));
-    return round;
-  }
-
-  private static Problem none(long number) {
-    return Problem.notFound(
-        "Nothing of a round " + number + " waits for you. Choose one from the list.");
+    return store
+        .round(number)
+        .filter(it -> store.isReviewer(number, me) || RoundDesk.mayRun(it.order(), context))
+        .orElseThrow(() ->
+            Problem.notFound(
+                "Nothing of a round " + number + " waits for you. Choose one from the list."));
   }
 
   private RoundItem require(long round, int number, RequestContext context, boolean lock) {
@@ -97,7 +93,7 @@ class DecisionDesk {
   }
 
   private RoundItem requireDecidable(long round, int number, RequestContext context) {
-    Round of = requireOpen(round, context);
+    Round of = requireRound(round, context);
     if (!of.isOpen()) {
       throw Problem.conflict(
           "The round “" + of.title() + "” is over",
@@ -122,12 +118,12 @@ class DecisionDesk {
   // ---- reading ----------------------------------------------------------------------------------
 
   /**
-   * {@return what somebody decides in a round}, the harmful first
+   * {@return what somebody decides in a round}, by number
    *
    * @throws Problem if nothing of it waits for them
    */
   ReviewController.MyItems mine(long number, RequestContext context) {
-    Round round = requireOpen(number, context);
+    Round round = requireRound(number, context);
     String me = context.readPolicy().viewer().value();
     List<RoundItem> items = store.itemsOf(number, me);
     return new ReviewController.MyItems(
@@ -142,7 +138,7 @@ class DecisionDesk {
 
   /** {@return an item with its evidence, for whoever must decide it} */
   ItemView item(long round, int number, RequestContext context) {
-    Round of = requireOpen(round, context);
+    Round of = requireRound(round, context);
     RoundItem it = require(round, number, context, false);
     if (!of.isOpen() || !it.isDecidable()) {
       throw Problem.conflict(
@@ -432,7 +428,7 @@ class DecisionDesk {
    * about whom they decide, and to those about whom they may ask
    */
   ReviewController.DecisionEffect effect(long round, RequestContext context) {
-    requireOpen(round, context);
+    requireRound(round, context);
     return effects.of(round, effects.decided(round, context), context);
   }
 
@@ -440,7 +436,7 @@ class DecisionDesk {
   @Transactional
   public ReviewController.DecisionEffect answerFor(
       long round, ReviewController.ExpectationAnswer order, RequestContext context) {
-    requireOpen(round, context);
+    requireRound(round, context);
     String key =
         context.state().engine().catalogue().expectations().values().stream()
             .map(it -> it.key().value())
@@ -465,7 +461,7 @@ class DecisionDesk {
    */
   @Transactional
   public int finish(long round, RequestContext context) {
-    Round of = requireOpen(round, context);
+    Round of = requireRound(round, context);
     store.lock(round);
     if (!of.isOpen()) {
       throw Problem.conflict("The round “" + of.title() + "” is over", "Ask whoever runs it.");
@@ -486,15 +482,14 @@ class DecisionDesk {
           "An expectation would break",
           "“"
               + String.join("”, “", open)
-              + "” would no longer hold. Answer for it, or change a decision.");
+              + "” would no longer hold. Change a decision, or answer for it.");
     }
     Set<String> next = new HashSet<>();
     for (RoundItem it : decided) {
+      note(it, "counted", it.verdict(), it.reason(), null, context);
       if (it.later().isEmpty()) {
         store.done(it);
-        note(it, "counted", it.verdict(), it.reason(), null, context);
       } else {
-        note(it, "counted", it.verdict(), it.reason(), null, context);
         store.nextStage(it);
         if (!it.later().getFirst().isEmpty()) {
           next.add(it.later().getFirst());

@@ -18,6 +18,7 @@ import mandala.core.question.Impact;
 import mandala.core.review.ItemStudy;
 import mandala.core.review.ReviewItem;
 import mandala.server.authorization.RequestContext;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** Works out what a reviewer's decisions do together, cut to what they may know. */
@@ -41,8 +42,8 @@ class DecisionEffects {
         .toList();
   }
 
-  /** The model with just-in-time access of what goes activated, so that it counts. */
-  private Engine activated(List<RoundItem> decided, RequestContext context) {
+  /** What activates just-in-time access of what goes, so that it counts. */
+  private List<Change> activating(List<RoundItem> decided, RequestContext context) {
     Engine engine = context.state().engine();
     ItemStudy study =
         new ItemStudy(
@@ -60,7 +61,7 @@ class DecisionEffects {
         }
       }
     }
-    return on.isEmpty() ? engine : engine.after(on.inOrder());
+    return on.inOrder();
   }
 
   private List<Change> changes(List<RoundItem> decided, Engine engine, RequestContext context) {
@@ -85,20 +86,22 @@ class DecisionEffects {
 
   /** {@return what decisions do together}, as far as the viewer may know */
   ReviewController.DecisionEffect of(long round, List<RoundItem> decided, RequestContext context) {
-    Engine before = activated(decided, context);
+    Engine real = context.state().engine();
+    List<Change> on = activating(decided, context);
+    Engine before = on.isEmpty() ? real : real.after(on);
     List<Change> changes = changes(decided, before, context);
     if (changes.isEmpty()) {
       return new ReviewController.DecisionEffect(
           decided.size(), 0, 0, 0, 0, false, false, List.of());
     }
-    Instant now = context.readPolicy().now().truncatedTo(ChronoUnit.SECONDS);
-    Engine after;
-    try {
-      after = before.after(changes);
-    } catch (IllegalArgumentException _) {
+    Engine after = after(before, changes);
+    // expectations are asked with just-in-time access as it is
+    Engine then = on.isEmpty() ? after : after(real, changes(decided, real, context));
+    if (after == null || then == null) {
       return new ReviewController.DecisionEffect(
           decided.size(), changes.size(), 0, 0, 0, true, false, List.of());
     }
+    Instant now = context.readPolicy().now().truncatedTo(ChronoUnit.SECONDS);
     Set<PrincipalKey> subjects = new HashSet<>();
     boolean ofMany = false;
     for (RoundItem it : decided) {
@@ -123,18 +126,21 @@ class DecisionEffects {
         gained,
         false,
         ofMany,
-        broken(round, decided, now, context));
+        broken(round, real, then, now, context));
   }
 
-  /** Expectations that hold now and would not after; just-in-time access as it is. */
-  private List<ReviewController.BrokenExpectation> broken(
-      long round, List<RoundItem> decided, Instant now, RequestContext context) {
-    Engine before = context.state().engine();
-    List<Change> changes = changes(decided, before, context);
-    if (changes.isEmpty()) {
-      return List.of();
+  /** The model after some changes, null where it would have faults. */
+  private static @Nullable Engine after(Engine before, List<Change> changes) {
+    try {
+      return before.after(changes);
+    } catch (IllegalArgumentException _) {
+      return null;
     }
-    Engine after = before.after(changes);
+  }
+
+  /** Expectations that hold before and would not after. */
+  private List<ReviewController.BrokenExpectation> broken(
+      long round, Engine before, Engine after, Instant now, RequestContext context) {
     Map<String, String> answers = store.answers(round, context.readPolicy().viewer().value());
     List<ReviewController.BrokenExpectation> broken = new ArrayList<>();
     for (Expectation it : before.catalogue().expectations().values()) {

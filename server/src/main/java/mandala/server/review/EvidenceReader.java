@@ -143,7 +143,7 @@ class EvidenceReader {
         it.aboutKind(),
         told ? it.about() : context.mark(it.aboutKind() + " " + it.about()),
         it.item().about() instanceof AssignmentKey ? "Everyone" : names.name(it.item().about()),
-        note(it, catalogue, naming),
+        told ? note(it, catalogue, naming) : null,
         text.of(it.item()),
         it.risk(),
         it.takes(),
@@ -318,7 +318,7 @@ class EvidenceReader {
     if (it.control()) {
       return null;
     }
-    // who gave it and when may be told to whoever must decide
+    // whoever must decide may read who gave it and when (section 11)
     ChangeText text = new ChangeText(catalogue, catalogue, Naming.ALL);
     return origins
         .of(it.item())
@@ -454,7 +454,7 @@ class EvidenceReader {
       return all;
     }
 
-    /** What else would have to go; what may not be named is left out, and so is all of it. */
+    /** What else would have to go; what may not be named is described without its name. */
     private List<ItemView.CompanionItem> companions() {
       List<ReviewItem> set = study.sufficient(it.item(), effect, staying);
       List<ItemView.CompanionItem> told = new ArrayList<>();

@@ -10,7 +10,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * An item with the evidence for a decision, on the newest revision.
  *
- * @param row the item as it stands in the list
+ * @param row the item as the list shows it
  * @param facts digest of what it is now: a decision says which one it is about
  * @param activated whether some of what it gives must be activated first
  * @param takes rights that its removal takes from whoever has it; absent where several people have
@@ -125,8 +125,7 @@ record ItemView(
   record ItemUse(int days, @Nullable LocalDate last, List<Integer> line, boolean observed) {}
 
   /**
-   * Comparable colleagues; {@code few} stands for fewer than five where the viewer may not ask
-   * about them.
+   * Comparable colleagues; {@code few} is fewer than five where the viewer can't ask about them.
    *
    * @param basis what they have in common
    */

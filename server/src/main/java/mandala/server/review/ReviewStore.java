@@ -112,10 +112,6 @@ class ReviewStore {
         round);
   }
 
-  void state(long round, Round.State state) {
-    database.update("update review_round set state = ? where number = ?", state.word(), round);
-  }
-
   void ended(long round, Round.State state, @Nullable String reason, Instant now) {
     database.update(
         "update review_round set state = ?, reason = ?, ended_at = ? where number = ?",
@@ -625,7 +621,7 @@ class ReviewStore {
     database.update("delete from review_deputy where person = ?", person);
   }
 
-  /** {@return whether an item has an id of a round} */
+  /** {@return the item of a round with an id} */
   Optional<ReviewItem> byId(long round, String id) {
     return database
         .query(
