@@ -40,7 +40,7 @@ public final class Bench implements Callable<Integer> {
   @CommandLine.Option(
       names = "--question",
       description =
-          "Only these: build, everybody, excess, findings, changes, impact, postgres, or the name of a question, as decisionCold")
+          "Only these: build, everybody, excess, findings, reviews, changes, impact, postgres, or the name of a question, as decisionCold")
   private @Nullable String question;
 
   @CommandLine.Option(names = "--seconds", description = "For each question; default 5")
@@ -122,6 +122,9 @@ public final class Bench implements Callable<Integer> {
     }
     if (wanted("findings")) {
       new UseOfWorld(Worlds.of(size), results).findings();
+    }
+    if (wanted("reviews")) {
+      new RoundOfWorld(Worlds.of(size), results).run();
     }
     if (wanted("changes")) {
       occasions.changes();

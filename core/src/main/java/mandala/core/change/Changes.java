@@ -47,7 +47,7 @@ public final class Changes {
   public static Catalogue apply(Catalogue before, List<Change> changes) {
     changes.forEach(Changes::requireListed);
     Catalogue after = applied(before, ordered(changes));
-    List<Fault> faults = faultsOf(after, changes);
+    List<Fault> faults = faultsOf(before, after, changes);
     if (!faults.isEmpty()) {
       throw new IllegalArgumentException("The changes leave a faulty model: " + faults.getFirst());
     }
@@ -171,9 +171,10 @@ public final class Changes {
 
   /**
    * The faults of what changed. What only points at other things is checked alone, against all that
-   * is there; where something goes or changes that others may point at, the whole model is.
+   * is there, and of assignments their activations are; where something else goes or changes that
+   * others may point at, the whole model is.
    */
-  private static List<Fault> faultsOf(Catalogue after, List<Change> changes) {
+  private static List<Fault> faultsOf(Catalogue before, Catalogue after, List<Change> changes) {
     AccessModel.Builder touched = AccessModel.builder();
     for (Change change : changes) {
       switch (change) {
@@ -188,11 +189,13 @@ public final class Changes {
             return ModelCheck.faultsOf(after.model());
           }
           touched.add(now);
+          addActivations(old, before, after, touched);
         }
         case Change.Removed(Thing thing) -> {
           if (!isPointedAtByNothing(thing)) {
             return ModelCheck.faultsOf(after.model());
           }
+          addActivations(thing, before, after, touched);
         }
       }
     }
@@ -208,13 +211,23 @@ public final class Changes {
     return ModelCheck.faultsOf(AccessModel.builder().addAll(last).build(), after);
   }
 
+  /** Only activations point at assignments; those that come are touched anyway. */
+  private static void addActivations(
+      Thing changed, Catalogue before, Catalogue after, AccessModel.Builder touched) {
+    if (changed instanceof Assignment it) {
+      before.activations(it.key()).stream()
+          .filter(each -> isThere(after, each))
+          .forEach(touched::add);
+    }
+  }
+
   /** Whether something that stays could become faulty by an alteration of another thing. */
   private static boolean othersMayMind(Thing old, Thing now) {
     return switch (old) {
       case Exclusion _, Expectation _, Guest _, Activation _, Bridge _, Delegation _ -> false;
+      case Assignment _ -> false; // its activations are checked with it
       case PermissionSet _, ResourceCollection _ -> false;
       case Role it -> !Objects.equals(it.code(), ((Role) now).code());
-      case Assignment it -> it.mode() != ((Assignment) now).mode();
       case Principal it -> it.kind() != ((Principal) now).kind();
       case Group it -> !it.account().equals(((Group) now).account());
       case Resource it -> !it.account().equals(((Resource) now).account());
@@ -225,7 +238,7 @@ public final class Changes {
   private static boolean isPointedAtByNothing(Thing thing) {
     return switch (thing) {
       case Exclusion _, Expectation _, Guest _, Activation _, Bridge _, Delegation _ -> true;
-      case Assignment it -> it.mode() == Assignment.Mode.STANDING;
+      case Assignment _ -> true; // its activations are checked with it
       default -> false;
     };
   }

@@ -138,10 +138,8 @@ public sealed interface Removal {
       List<Change> changes = new ArrayList<>();
       if (it != null) {
         if (it.mode() == Assignment.Mode.JUST_IN_TIME) {
-          for (Activation each : now.activations()) {
-            if (each.assignment().equals(key)) {
-              changes.add(new Change.Removed(each));
-            }
+          for (Activation each : now.activations(key)) {
+            changes.add(new Change.Removed(each));
           }
         }
         changes.add(new Change.Removed(it));

@@ -5,6 +5,7 @@ import java.util.function.Consumer;
 import mandala.core.compiled.Snapshot;
 import mandala.core.compiled.space.Spans;
 import mandala.core.evaluate.AccessMap;
+import mandala.core.evaluate.FarGates;
 import mandala.core.evaluate.Givers;
 import mandala.core.evaluate.KeptRights;
 import mandala.core.evaluate.PrincipalAtInstant;
@@ -186,20 +187,40 @@ final class ExcessOfOne {
     long at(int position, int word);
   }
 
+  /** Of what is held only, which is little of all places for most. */
   private Access access(Rights rights) {
     return new Access(
         it,
         null,
-        new AccessMap(
-            it.rights.rowLength,
-            null,
-            (lane, sink) -> {
-              int type = it.rights.laneType[lane];
-              for (int at : it.places.ofType[type]) {
-                long bits = rights.at(at, lane - it.rights.offset[type]);
-                sink.put(at, bits, bits, 0);
-              }
-            }));
+        new AccessMap(it.rights.rowLength, null, (lane, sink) -> tell(lane, rights, sink)));
+  }
+
+  private void tell(int lane, Rights rights, FarGates.Sink sink) {
+    int type = it.rights.laneType[lane];
+    int word = lane - it.rights.offset[type];
+    int[] positions = it.places.ofType[type];
+    int[] nothingFrom = new int[1];
+    held.runs(
+        lane,
+        0,
+        it.places.count,
+        (start, end, mask) -> {
+          int first = IntList.lowerBound(positions, start);
+          if (held.allowed(mask) == 0 || first == positions.length || positions[first] >= end) {
+            return;
+          }
+          if (nothingFrom[0] < positions[first]) {
+            sink.put(nothingFrom[0], 0, 0, 0);
+          }
+          for (int i = first; i < positions.length && positions[i] < end; i++) {
+            long bits = rights.at(positions[i], word);
+            sink.put(positions[i], bits, bits, 0);
+          }
+          nothingFrom[0] = end;
+        });
+    if (nothingFrom[0] < it.places.count) {
+      sink.put(nothingFrom[0], 0, 0, 0);
+    }
   }
 
   /** Takes what is held on one position in one word of its type's row. */

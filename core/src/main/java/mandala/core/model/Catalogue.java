@@ -238,6 +238,11 @@ public final class Catalogue {
     return links.allActivations(principals);
   }
 
+  /** {@return the activations of an assignment}, by the numbers of their principals */
+  public List<Activation> activations(AssignmentKey of) {
+    return links.activations(of, principals);
+  }
+
   private AccessModel gathered() {
     return AccessModel.builder()
         .addAll(accounts.values())

@@ -3,7 +3,10 @@ package mandala.core.model;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
 import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.AssignmentKey;
 import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.table.Register;
@@ -26,6 +29,9 @@ public final class Links {
   private Table<List<Activation>> activations = Table.empty();
   private Table<List<Delegation>> delegations = Table.empty();
 
+  /** Made when it is asked for; null where activations have changed since. */
+  private volatile @Nullable Map<AssignmentKey, List<Activation>> byAssignment;
+
   private Links() {}
 
   private Links(Links before) {
@@ -35,6 +41,7 @@ public final class Links {
     guests = before.guests;
     activations = before.activations;
     delegations = before.delegations;
+    byAssignment = before.byAssignment;
   }
 
   static Links of(
@@ -202,6 +209,7 @@ public final class Links {
     links.listing = listing.with(principal, null);
     links.guests = guests.with(principal, null);
     links.activations = activations.with(principal, null);
+    links.byAssignment = null;
     links.delegations = delegations.with(principal, null);
     return links;
   }
@@ -236,6 +244,7 @@ public final class Links {
     int p = principals.number(it.principal());
     if (p >= 0) {
       links.activations = activations.with(p, plus(activations.get(p), it));
+      links.byAssignment = null;
     }
     return links;
   }
@@ -245,6 +254,7 @@ public final class Links {
     int p = principals.number(it.principal());
     if (p >= 0) {
       links.activations = minus(activations, p, it);
+      links.byAssignment = null;
     }
     return links;
   }
@@ -303,6 +313,18 @@ public final class Links {
 
   List<Activation> allActivations(Register<PrincipalKey, Principal> principals) {
     return all(activations, principals);
+  }
+
+  /** {@return the activations of an assignment}, by the numbers of their principals */
+  List<Activation> activations(AssignmentKey of, Register<PrincipalKey, Principal> principals) {
+    Map<AssignmentKey, List<Activation>> known = byAssignment;
+    if (known == null) {
+      known =
+          allActivations(principals).stream()
+              .collect(Collectors.groupingBy(Activation::assignment));
+      byAssignment = known;
+    }
+    return known.getOrDefault(of, List.of());
   }
 
   private static <T> List<T> all(

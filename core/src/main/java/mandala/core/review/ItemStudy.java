@@ -33,6 +33,9 @@ public final class ItemStudy {
   private final Catalogue catalogue;
   private final ReviewItems items;
   private final Instant at;
+  private @Nullable Held held;
+
+  private record Held(Session session, Access access) {}
 
   /** Begins a study of what a model gives at an instant. */
   public ItemStudy(Engine engine, ReviewItems items, Instant at) {
@@ -58,10 +61,20 @@ public final class ItemStudy {
     if (without == null) {
       return Optional.empty();
     }
-    Access held = base.accessAfresh(session);
+    Access held = on.isEmpty() ? held(session) : base.accessAfresh(session);
     Access left = without.accessAfresh(session);
     return Optional.of(
         new ItemEffect(session.principal(), held, left, held.beyond(left), !on.isEmpty()));
+  }
+
+  /** {@return what somebody has}; worked out once for their items, which come together */
+  private Access held(Session session) {
+    Held last = held;
+    if (last == null || !last.session().equals(session)) {
+      last = new Held(session, engine.accessAfresh(session));
+      held = last;
+    }
+    return last.access();
   }
 
   /** {@return who has an item, as they would ask}; null where that is nobody, or several people */
@@ -132,9 +145,7 @@ public final class ItemStudy {
     List<Change> changes = new ArrayList<>();
     for (Assignment it : given) {
       if (it.mode() == Assignment.Mode.JUST_IN_TIME) {
-        catalogue.activations().stream()
-            .filter(each -> each.assignment().equals(it.key()))
-            .forEach(each -> changes.add(new Change.Removed(each)));
+        catalogue.activations(it.key()).forEach(each -> changes.add(new Change.Removed(each)));
         changes.add(new Change.Altered(it, it.standing()));
       }
     }

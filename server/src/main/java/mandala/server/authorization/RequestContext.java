@@ -4,8 +4,10 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import mandala.core.authority.Authority;
 import mandala.core.authority.RequiredRight;
@@ -177,10 +179,24 @@ public final class RequestContext {
   public Naming naming() {
     Naming known = naming;
     if (known == null) {
-      known = about(List.of(), null, null);
+      known = remembered(about(List.of(), null, null));
       naming = known;
     }
     return known;
+  }
+
+  /** A call asks about the same things again and again. */
+  private static Naming remembered(Naming naming) {
+    Map<Kind, Map<String, Boolean>> answers = new ConcurrentHashMap<>();
+    return (kind, key) -> {
+      Map<String, Boolean> ofKind = answers.computeIfAbsent(kind, _ -> new ConcurrentHashMap<>());
+      Boolean known = ofKind.get(key);
+      if (known == null) {
+        known = naming.tells(kind, key);
+        ofKind.put(key, known);
+      }
+      return known;
+    };
   }
 
   /**

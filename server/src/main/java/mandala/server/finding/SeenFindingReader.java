@@ -98,8 +98,15 @@ class SeenFindingReader {
    * @throws Problem if there is none of an id that they may see
    */
   List<SeenFinding> require(Collection<String> ids, RequestContext context) {
+    List<SeenFinding> all = read(context).findings();
     Map<String, SeenFinding> known = new HashMap<>();
-    read(context).findings().forEach(it -> known.put(it.idFor(context), it));
+    Set<String> wanted = Set.copyOf(ids);
+    all.stream()
+        .filter(it -> wanted.contains(it.id()) && it.isPlain(context))
+        .forEach(it -> known.put(it.id(), it));
+    if (!known.keySet().containsAll(wanted)) { // some are marks, which take long to make
+      all.forEach(it -> known.put(it.idFor(context), it));
+    }
     List<SeenFinding> some = new ArrayList<>();
     for (String id : new LinkedHashSet<>(ids)) {
       SeenFinding it = known.get(id);
