@@ -27,6 +27,10 @@ const PAGES: [path: string, page: Page][] = [
   ["/checks", page(() => import("@/features/checks/pages/ChecksPage"), "ChecksPage")],
   ["/reviews", page(() => import("@/features/reviews/pages/ReviewsPage"), "ReviewsPage")],
   ["/reviews/new", page(() => import("@/features/reviews/pages/NewRoundPage"), "NewRoundPage")],
+  [
+    "/reviews/rules/:rule",
+    page(() => import("@/features/reviews/pages/EventRulePage"), "EventRulePage"),
+  ],
   ["/reviews/:round", page(() => import("@/features/reviews/pages/DecidePage"), "DecidePage")],
   ["/reviews/:round/round", page(() => import("@/features/reviews/pages/RoundPage"), "RoundPage")],
   ["/trail", page(() => import("@/features/trail/pages/TrailPage"), "TrailPage")],

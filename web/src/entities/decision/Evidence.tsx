@@ -19,6 +19,7 @@ export function Evidence({ item, links = false }: Props) {
   const { row, figure, without } = item;
   const marks = [
     row.risk,
+    row.insteadOf !== undefined && `for ${row.insteadOf}`,
     row.changed && "changed since",
     ...item.findings.map((it) => it.toLowerCase()),
   ].filter((it): it is string => typeof it === "string");

@@ -1,6 +1,6 @@
 import dayjs from "dayjs";
 import { listed } from "@/shared/lib/words";
-import type { RoundOrder } from "./queries";
+import type { EventRule, RoundOrder } from "./queries";
 
 export type Content = RoundOrder["contents"][number];
 export type Risk = RoundOrder["risk"];
@@ -26,6 +26,32 @@ export const RISK_WORDS: Record<Risk, string> = {
   high: "all access to high and critical permissions",
   critical: "all access to critical permissions",
 };
+
+export type Event = EventRule["event"];
+
+/** What makes a small review by itself, as the sentence says it. */
+export const EVENTS: Record<Event, string> = {
+  moved: "somebody moves",
+  widened: "a role is widened",
+  ending: "a guest's end comes near",
+  given: "access is given",
+};
+
+/** An event in words; of an end, how many days before it. */
+export const eventInWords = (event: Event, within: number) =>
+  event === "ending" ? `a guest's end is ${within} days away` : EVENTS[event];
+
+/** The rule that one begins with. */
+export const newRule = (account: string | undefined): EventRule => ({
+  title: "Movers",
+  event: "moved",
+  accounts: account ? [account] : [],
+  risk: "low",
+  within: 14,
+  stages: [{ order: ["manager", "account-owner"] }],
+  days: 7,
+  passOn: true,
+});
 
 export const ONLY_WORDS: Record<RoundOrder["only"], string> = {
   all: "whether or not it was reviewed before",

@@ -5,6 +5,8 @@ export type RoundOrder = Schemas["RoundOrder"];
 export type Round = Schemas["RoundView"];
 export type RoundDetail = Schemas["RoundDetail"];
 export type Reviewer = Schemas["ReviewerView"];
+export type EventRule = Schemas["EventRule"];
+export type KeptRule = Schemas["EventRuleView"];
 export type Preview = Schemas["RoundPreview"];
 
 /** The rounds that the viewer runs, and what waits for them in any. */
@@ -77,4 +79,29 @@ export function useMadeRound(job: string | undefined) {
     },
     enabled: job !== undefined,
   });
+}
+
+/** The rules that make small reviews by events, as far as the viewer may run them. */
+export function useEventRules() {
+  return useQuery({
+    queryKey: ["reviews", "rules"],
+    queryFn: () => answerOf(api.GET("/api/reviews/rules")),
+  });
+}
+
+/** Makes a rule, or changes the one with a number. */
+export function useKeepRule(number: number | undefined) {
+  return useReviewAct((body: EventRule) =>
+    number === undefined
+      ? answerOf(api.POST("/api/reviews/rules", { body }))
+      : answerOf(
+          api.PUT("/api/reviews/rules/{rule}", { params: { path: { rule: number } }, body }),
+        ),
+  );
+}
+
+export function useEndRule() {
+  return useReviewAct((rule: number) =>
+    answerOf(api.DELETE("/api/reviews/rules/{rule}", { params: { path: { rule } } })),
+  );
 }

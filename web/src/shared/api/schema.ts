@@ -100,6 +100,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reviews/rules/{rule}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["change"];
+        post?: never;
+        delete: operations["end"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reviews/deputy": {
         parameters: {
             query?: never;
@@ -590,6 +606,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["answerFor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["rules"];
+        put?: never;
+        post: operations["add"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1195,7 +1227,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["rules"];
+        get: operations["rules_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2260,7 +2292,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        delete: operations["end"];
+        delete: operations["end_1"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2473,6 +2505,34 @@ export interface components {
             with: string[];
             /** Format: date-time */
             decidedAt?: string;
+        };
+        EventRule: {
+            title: string;
+            /** @enum {string} */
+            event: "moved" | "widened" | "ending" | "given";
+            accounts: string[];
+            /** @enum {string} */
+            risk: "low" | "moderate" | "high" | "critical";
+            /** Format: int32 */
+            within: number;
+            stages: components["schemas"]["RoundStage"][];
+            /** Format: int32 */
+            days: number;
+            passOn: boolean;
+        };
+        RoundStage: {
+            order: string[];
+        };
+        EventRuleView: {
+            /** Format: int64 */
+            number: number;
+            rule: components["schemas"]["EventRule"];
+            ownerName: string;
+            /** Format: date-time */
+            since: string;
+            heldUp?: string;
+            /** Format: int32 */
+            rounds: number;
         };
         DeputyOrder: {
             who: string;
@@ -2808,9 +2868,6 @@ export interface components {
             controls: number;
             /** @enum {string} */
             repeats: "never" | "monthly" | "quarterly" | "yearly";
-        };
-        RoundStage: {
-            order: string[];
         };
         AlikeOrder: {
             items: number[];
@@ -3718,6 +3775,9 @@ export interface components {
             risk: "low" | "moderate" | "high" | "critical";
             /** Format: int64 */
             places: number;
+        };
+        EventRuleList: {
+            rules: components["schemas"]["EventRuleView"][];
         };
         PlacePage: {
             place: components["schemas"]["PlaceView"];
@@ -4820,6 +4880,54 @@ export interface operations {
             };
         };
     };
+    change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rule: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventRule"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventRuleView"];
+                };
+            };
+        };
+    };
+    end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rule: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventRuleList"];
+                };
+            };
+        };
+    };
     deputy: {
         parameters: {
             query?: never;
@@ -5762,6 +5870,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DecisionEffect"];
+                };
+            };
+        };
+    };
+    rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventRuleList"];
+                };
+            };
+        };
+    };
+    add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventRule"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventRuleView"];
                 };
             };
         };
@@ -6735,7 +6887,7 @@ export interface operations {
             };
         };
     };
-    rules: {
+    rules_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -8445,7 +8597,7 @@ export interface operations {
             };
         };
     };
-    end: {
+    end_1: {
         parameters: {
             query?: never;
             header?: never;

@@ -1,16 +1,13 @@
 import { Button, Checkbox, Space } from "antd";
-import { useAccountNames } from "@/entities/account/queries";
 import { PlaceField } from "@/entities/place/PlaceField";
 import { useThingName } from "@/entities/thing/ThingName";
-import { listed, dayOf } from "@/shared/lib/words";
-import { Combobox } from "@/shared/ui/Combobox";
+import { dayOf } from "@/shared/lib/words";
 import { DateField } from "@/shared/ui/DateField";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
-import { LinkButton } from "@/shared/ui/LinkButton";
 import { Keep, Sentence } from "@/shared/ui/Sentence";
-import { CONTENTS, contentsInWords, RISK_WORDS, type Risk } from "../model";
+import { CONTENTS, contentsInWords } from "../model";
 import type { RoundOrder } from "../queries";
-import { StageField } from "./StageField";
+import { AccountsWord, AddStage, RiskWord, StagesWords } from "./words";
 
 interface Props {
   order: RoundOrder;
@@ -23,27 +20,10 @@ const MIDNIGHT = "T00:00:00Z";
 
 /** A round as one sentence whose bold words are fields. */
 export function RoundSentence({ order, accounts, onChange }: Props) {
-  const nameOf = useAccountNames();
   const place = useThingName("places", order.place ?? "");
   return (
     <Sentence>
-      Review{" "}
-      <InlinePicker
-        label="What"
-        value={RISK_WORDS[order.risk]}
-        picker={(close) => (
-          <Combobox
-            label="What"
-            value={order.risk}
-            options={Object.entries(RISK_WORDS).map(([value, label]) => ({ value, label }))}
-            onChoose={(risk) => {
-              onChange({ risk: risk as Risk });
-              close();
-            }}
-          />
-        )}
-      />{" "}
-      of{" "}
+      Review <RiskWord risk={order.risk} onChoose={(risk) => onChange({ risk })} /> of{" "}
       <InlinePicker
         label="Whose"
         value={contentsInWords(order.contents)}
@@ -63,24 +43,10 @@ export function RoundSentence({ order, accounts, onChange }: Props) {
         )}
       />{" "}
       in{" "}
-      <InlinePicker
-        label="Where"
-        value={order.accounts.length === 0 ? "all accounts" : listed(order.accounts.map(nameOf))}
-        picker={() => (
-          <Checkbox.Group
-            value={order.accounts}
-            onChange={(chosen) => onChange({ accounts: chosen })}
-          >
-            <Space orientation="vertical">
-              {accounts.map((key) => (
-                <Checkbox key={key} value={key}>
-                  {nameOf(key)}
-                </Checkbox>
-              ))}
-              <span className="note">None chosen: all accounts. Each with all below it.</span>
-            </Space>
-          </Checkbox.Group>
-        )}
+      <AccountsWord
+        chosen={order.accounts}
+        accounts={accounts}
+        onChoose={(chosen) => onChange({ accounts: chosen })}
       />
       {order.place !== undefined && (
         <>
@@ -91,26 +57,7 @@ export function RoundSentence({ order, accounts, onChange }: Props) {
           </Keep>
         </>
       )}
-      , decided by{" "}
-      {order.stages.map((stage, i) => (
-        <span key={i}>
-          {i > 0 && ", then by "}
-          <StageField
-            label={i === 0 ? "Decided by" : `Then by (${i + 1})`}
-            stage={stage.order}
-            onChange={(chosen) =>
-              onChange({
-                stages: order.stages.map((it, at) => (at === i ? { order: chosen } : it)),
-              })
-            }
-            onRemove={
-              i > 0
-                ? () => onChange({ stages: order.stages.filter((_, at) => at !== i) })
-                : undefined
-            }
-          />
-        </span>
-      ))}
+      , decided by <StagesWords stages={order.stages} onChange={(stages) => onChange({ stages })} />
       , from{" "}
       <Keep>
         <DayWord label="From" instant={order.begins} onChoose={(begins) => onChange({ begins })} />
@@ -119,13 +66,7 @@ export function RoundSentence({ order, accounts, onChange }: Props) {
       <Keep>
         <DayWord label="To" instant={order.ends} onChoose={(ends) => onChange({ ends })} />.
       </Keep>{" "}
-      {order.stages.length < 3 && (
-        <LinkButton
-          onClick={() => onChange({ stages: [...order.stages, { order: ["account-owner"] }] })}
-        >
-          Add a step
-        </LinkButton>
-      )}{" "}
+      <AddStage stages={order.stages} onChange={(stages) => onChange({ stages })} />{" "}
       {order.place === undefined && (
         <small>
           <PlaceField

@@ -6,6 +6,7 @@ import { EmptyState } from "@/shared/ui/EmptyState";
 import { Loading } from "@/shared/ui/Loading";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { EventRuleList } from "../components/EventRuleList";
 import { contentsInWords, RISK_WORDS } from "../model";
 import { useRounds, type Round } from "../queries";
 import styles from "./ReviewsPage.module.css";
@@ -81,6 +82,7 @@ export function ReviewsPage() {
           )}
         </section>
       )}
+      {runsAny && <EventRuleList />}
     </>
   );
 }

@@ -35,6 +35,7 @@ export function RoundPage() {
           it.revision !== undefined && (
             <Link to={`/trail?revision=${it.revision}`}>revision {it.revision}</Link>
           ),
+          it.cause && `made because ${it.cause}`,
           `run by ${it.ownerName}`,
         ]}
         actions={running && <Button onClick={() => setCancelling(true)}>Cancel review</Button>}

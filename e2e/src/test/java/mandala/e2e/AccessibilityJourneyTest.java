@@ -44,6 +44,7 @@ class AccessibilityJourneyTest {
           List.of("/checks?part=systems", "Comparisons"),
           List.of("/reviews", "Waiting for you"),
           List.of("/reviews/new", "items of"),
+          List.of("/reviews/rules/new", "somebody moves"),
           List.of("/reviews/2/round", "Noemi Mbeki"),
           List.of("/trail", "Export all as CSV"),
           List.of("/drafts", "Your drafts"),

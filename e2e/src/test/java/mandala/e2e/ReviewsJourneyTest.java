@@ -4,7 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import mandala.core.change.Change;
 import mandala.core.change.ModelDifference;
@@ -12,16 +16,20 @@ import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
 import mandala.core.model.Principal;
+import mandala.core.model.Resource;
 import mandala.core.model.Subject;
+import mandala.core.model.Term;
 import mandala.core.model.key.AssignmentKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.server.model.LiveModel;
+import mandala.server.review.EventWatch;
 import mandala.server.review.ReviewSetup;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import org.openqa.selenium.Keys;
 import org.springframework.jdbc.core.JdbcTemplate;
 
 /** A round is made from its sentence and decided: by managers, on a phone, by who comes next. */
@@ -47,6 +55,11 @@ class ReviewsJourneyTest {
 
   /** A round of its own, so that other tests decide other items. */
   private static long round(Application application, String title, String risk, int controls) {
+    return round(application, title, risk, controls, "manager");
+  }
+
+  private static long round(
+      Application application, String title, String risk, int controls, String decider) {
     Instant now = Instant.now();
     return application
         .part(ReviewSetup.class)
@@ -56,7 +69,7 @@ class ReviewsJourneyTest {
                 List.of("people", "guests"),
                 List.of("quillhaven", "fernwick"),
                 risk,
-                List.of("manager", "person:anselm.reeve"),
+                List.of(decider, "person:anselm.reeve"),
                 now,
                 now.plus(Duration.ofDays(14)),
                 controls,
@@ -159,15 +172,7 @@ class ReviewsJourneyTest {
                     hers.mode(),
                     hers.crossesSeals()))));
     long round = round(application, "Defeated", "high", 0);
-    int number =
-        Objects.requireNonNull(
-            application
-                .part(JdbcTemplate.class)
-                .queryForObject(
-                    "select number from review_item where round = ? and id ="
-                        + " 'assignment petra-signs'",
-                    Integer.class,
-                    round));
+    int number = number(application, round, "assignment petra-signs");
     browser.signInAs("Tomas Brandt");
     browser.open("/reviews/" + round + "?item=" + number);
     browser.read("stay by something else");
@@ -216,5 +221,178 @@ class ReviewsJourneyTest {
                 Integer.class,
                 round))
         .isEqualTo(1);
+  }
+
+  private static int number(Application application, long round, String id) {
+    return Objects.requireNonNull(
+        application
+            .part(JdbcTemplate.class)
+            .queryForObject(
+                "select number from review_item where round = ? and id = ?",
+                Integer.class,
+                round,
+                id));
+  }
+
+  @Test
+  void theOwnerOfAPlaceDecidesWhatIsGrantedThere(Application application, Browser browser) {
+    LiveModel live = application.part(LiveModel.class);
+    Assignment hers =
+        Objects.requireNonNull(
+            live.engine().catalogue().assignments().get(new AssignmentKey("odile-loans-f")));
+    Resource place =
+        Objects.requireNonNull(
+            live.engine()
+                .catalogue()
+                .resources()
+                .get(
+                    hers.scope().stream()
+                        .flatMap(it -> it.terms().stream())
+                        .filter(Term.Tree.class::isInstance)
+                        .map(it -> ((Term.Tree) it).resource())
+                        .findFirst()
+                        .orElseThrow()));
+    live.change(List.of(new Change.Altered(place, owned(place, "noemi.mbeki"))));
+    long round = round(application, "What is granted here", "high", 0, "place-owner");
+    int number = number(application, round, "assignment odile-loans-f");
+    browser.signInAs("Noemi Mbeki");
+    browser.open("/reviews");
+    browser.choose("a", "What is granted here");
+    browser.read("Odile Farrow");
+    browser.open("/reviews/" + round + "?item=" + number);
+    browser.read("Recommended:");
+    browser.press("3");
+    browser.read("1 decision to finish");
+    browser.read("1 person loses");
+    answerForWhatBreaks(browser);
+    browser.choose("button", "Finish 1 decision");
+    browser.readNoMore("to finish.");
+  }
+
+  private static Resource owned(Resource it, String owner) {
+    return new Resource(
+        it.key(),
+        it.about(),
+        it.type(),
+        it.account(),
+        it.parent(),
+        new PrincipalKey(owner),
+        it.unit(),
+        it.labels(),
+        it.sealed());
+  }
+
+  @Test
+  void aDeputyDecidesWhileAManagerIsAway(Application application, Browser browser) {
+    browser.signInAs("Tomas Brandt");
+    browser.open("/you/reviews");
+    browser.read("While you are away");
+    browser.type("input[role=combobox]", "Anselm");
+    browser.choose(".ant-select-item-option", "Anselm Reeve");
+    LocalDate today = LocalDate.now(ZoneOffset.UTC);
+    browser.type("input[aria-label='From']", today.minusDays(1).toString());
+    browser.press(Keys.ENTER);
+    browser.type("input[aria-label='Until']", today.plusDays(9).toString());
+    browser.press(Keys.ENTER);
+    browser.choose("button", "Name deputy");
+    browser.read("Anselm Reeve decides for you");
+    long round = round(application, "While he is away", "high", 0);
+    int number = number(application, round, "assignment odile-loans-f");
+    browser.signInAs("Anselm Reeve");
+    browser.open("/reviews/" + round + "?item=" + number);
+    browser.read("for Tomas Brandt");
+    browser.read("Recommended:");
+    browser.press("3");
+    browser.read("1 decision to finish");
+    browser.signInAs("Tomas Brandt");
+    browser.open("/you/reviews");
+    browser.choose("button", "End deputy");
+    browser.readNoMore("decides for you");
+  }
+
+  @Test
+  void ofTwoReviewersOnOneItemTheOneWhoseItIsDecides(Application application, Browser browser) {
+    long round = round(application, "Two at one item", "high", 0);
+    int number = number(application, round, "assignment odile-loans-f");
+    browser.signInAs("Tomas Brandt");
+    browser.open("/reviews/" + round + "?item=" + number);
+    browser.read("Recommended:");
+    application
+        .part(JdbcTemplate.class)
+        .update(
+            "update review_item set decider = 'noemi.mbeki' where round = ? and number = ?",
+            round,
+            number);
+    browser.press("3");
+    browser.read("somebody else decides it");
+    browser.signInAs("Noemi Mbeki");
+    browser.open("/reviews/" + round + "?item=" + number);
+    browser.read("Recommended:");
+    browser.press("3");
+    browser.read("1 decision to finish");
+    assertThat(
+            application
+                .part(JdbcTemplate.class)
+                .queryForList(
+                    "select decided_by from review_item where round = ? and number = ?",
+                    String.class,
+                    round,
+                    number))
+        .containsExactly("noemi.mbeki");
+  }
+
+  @Test
+  void whoMovesIsReviewedByARule(Application application, Browser browser) {
+    browser.signInAs("Anselm Reeve");
+    browser.open("/reviews");
+    browser.choose("button", "New rule");
+    browser.read("When somebody moves");
+    browser.type("input[aria-label='Title']", "Who moves at Quillhaven");
+    browser.choose("button", "Make rule");
+    browser.read("Who moves at Quillhaven");
+    LiveModel live = application.part(LiveModel.class);
+    Principal odile =
+        Objects.requireNonNull(
+            live.engine().catalogue().principals().get(new PrincipalKey("odile.farrow")));
+    live.change(List.of(new Change.Altered(odile, titled(odile, "Archivist"))));
+    application.part(EventWatch.class).run(Instant.now());
+    browser.reload();
+    browser.read("Who moves at Quillhaven, revision");
+    browser.signInAs("Tomas Brandt");
+    browser.open("/reviews");
+    browser.choose("a", "revision " + live.state().revision());
+    browser.read("Odile Farrow");
+    browser.signInAs("Anselm Reeve");
+    browser.open("/reviews");
+    browser.choose("a", "Who moves at Quillhaven, revision");
+    browser.read("made because somebody moved");
+    browser.open("/reviews");
+    browser.script(
+        "[...document.querySelectorAll('a')].find(it => it.textContent === 'Who moves at"
+            + " Quillhaven').click()");
+    browser.choose("button", "End rule");
+    browser.choose(".ant-popconfirm button", "End rule");
+    browser.read("Waiting for you");
+  }
+
+  private static Principal titled(Principal it, String title) {
+    Map<String, String> attributes = new HashMap<>(it.attributes());
+    attributes.put("title", title);
+    return new Principal(
+        it.key(),
+        it.about(),
+        it.kind(),
+        it.account(),
+        it.unit(),
+        it.manager(),
+        it.status(),
+        it.window(),
+        it.mfa(),
+        attributes,
+        it.pattern(),
+        it.reach(),
+        it.email(),
+        it.lastSeen(),
+        it.sponsor());
   }
 }

@@ -9,7 +9,10 @@ import mandala.server.model.LiveModel;
 import mandala.server.review.ReviewSetup;
 import org.springframework.stereotype.Component;
 
-/** Three rounds for a demo that has none: one that is over, one that runs, one to come. */
+/**
+ * Three rounds for a demo that has none, one that is over, one that runs, one to come, and a rule
+ * that asks about those who move.
+ */
 @Component
 class DemoReviews {
 
@@ -74,5 +77,11 @@ class DemoReviews {
             1,
             RUNS),
         now);
+    reviews.watchMoves(
+        "Movers",
+        List.of("quillhaven", "fernwick"),
+        List.of("manager", "person:" + RUNS),
+        RUNS,
+        state);
   }
 }

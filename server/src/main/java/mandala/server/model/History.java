@@ -305,6 +305,25 @@ public class History {
     return Engine.of(model.model());
   }
 
+  /**
+   * {@return what leads from one revision to a later one}; empty where a whole model came in
+   * between
+   *
+   * @throws IllegalStateException if there are no such revisions
+   */
+  @Transactional(readOnly = true)
+  public Optional<List<Change>> changes(long after, long to) {
+    List<Change> all = new ArrayList<>();
+    for (Revision entry : between(after, to)) {
+      List<Change> changes = entry.changes();
+      if (changes == null) {
+        return Optional.empty();
+      }
+      all.addAll(changes);
+    }
+    return Optional.of(all);
+  }
+
   /** What leads back to a revision, null where a whole model came in between. */
   private @Nullable List<Change> inverse(long number, long from) {
     List<Change> inverse = new ArrayList<>();

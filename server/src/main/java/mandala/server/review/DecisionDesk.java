@@ -6,20 +6,16 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Principal;
 import mandala.core.model.key.PrincipalKey;
-import mandala.server.audit.AuditEvent;
-import mandala.server.audit.Trail;
 import mandala.server.authorization.RequestContext;
 import mandala.server.model.LiveModel;
 import mandala.server.notice.NoticeKind;
 import mandala.server.notice.Notices;
 import mandala.server.platform.Problem;
-import mandala.server.session.AuditContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -33,30 +29,24 @@ class DecisionDesk {
 
   private final ReviewStore store;
   private final EvidenceReader evidence;
-  private final DecisionEffects effects;
+  private final WaitingItems waiting;
   private final Acquaintances acquaintances;
   private final KnownItems known;
   private final Notices notices;
-  private final Trail trail;
-  private final AuditContext auditContext;
 
   DecisionDesk(
       ReviewStore store,
       EvidenceReader evidence,
-      DecisionEffects effects,
+      WaitingItems waiting,
       Acquaintances acquaintances,
       KnownItems known,
-      Notices notices,
-      Trail trail,
-      AuditContext auditContext) {
+      Notices notices) {
     this.store = store;
     this.evidence = evidence;
-    this.effects = effects;
+    this.waiting = waiting;
     this.acquaintances = acquaintances;
     this.known = known;
     this.notices = notices;
-    this.trail = trail;
-    this.auditContext = auditContext;
   }
 
   /** A decision as it is kept; {@code changes} how an item is reduced. */
@@ -67,54 +57,6 @@ class DecisionDesk {
       List<String> with,
       String facts) {}
 
-  // ---- who may ----------------------------------------------------------------------------------
-
-  /** A round in which something is the viewer's to decide, or that they run. */
-  private Round requireRound(long number, RequestContext context) {
-    String me = context.readPolicy().viewer().value();
-    return store
-        .round(number)
-        .filter(it -> store.isReviewer(number, me) || RoundDesk.mayRun(it.order(), context))
-        .orElseThrow(() ->
-            Problem.notFound(
-                "Nothing of a round " + number + " waits for you. Choose one from the list."));
-  }
-
-  private RoundItem require(long round, int number, RequestContext context, boolean lock) {
-    String me = context.readPolicy().viewer().value();
-    return (lock ? store.lockedItem(round, number) : store.item(round, number))
-        .filter(it -> me.equals(it.decider()))
-        .orElseThrow(() ->
-            Problem.notFound(
-                "No item "
-                    + number
-                    + " of this round waits for you: somebody else decides it, or it is gone."
-                    + " Choose another one."));
-  }
-
-  private RoundItem requireDecidable(long round, int number, RequestContext context) {
-    Round of = requireRound(round, context);
-    if (!of.isOpen()) {
-      throw Problem.conflict(
-          "The round “" + of.title() + "” is over",
-          "Decisions count until it ends. Ask whoever runs it.");
-    }
-    RoundItem it = require(round, number, context, true);
-    if (!it.isDecidable()) {
-      throw Problem.conflict(
-          it.state() == RoundItem.State.GONE
-              ? "The model no longer has this"
-              : "Your decision counts already",
-          "Choose another item.");
-    }
-    if (it.item()
-        .parties(context.state().engine().catalogue())
-        .contains(context.readPolicy().viewer())) {
-      throw Problem.forbidden("Nobody decides about themselves. Pass the item on.");
-    }
-    return it;
-  }
-
   // ---- reading ----------------------------------------------------------------------------------
 
   /**
@@ -123,7 +65,7 @@ class DecisionDesk {
    * @throws Problem if nothing of it waits for them
    */
   ReviewController.MyItems mine(long number, RequestContext context) {
-    Round round = requireRound(number, context);
+    Round round = waiting.requireRound(number, context);
     String me = context.readPolicy().viewer().value();
     List<RoundItem> items = store.itemsOf(number, me);
     return new ReviewController.MyItems(
@@ -133,13 +75,13 @@ class DecisionDesk {
         round.ends(),
         round.order().stages().size(),
         acquaintances.targets(context),
-        evidence.rows(items, round.isOpen(), context));
+        ItemRows.all(items, round.isOpen(), context));
   }
 
   /** {@return an item with its evidence, for whoever must decide it} */
   ItemView item(long round, int number, RequestContext context) {
-    Round of = requireRound(round, context);
-    RoundItem it = require(round, number, context, false);
+    Round of = waiting.requireRound(round, context);
+    RoundItem it = waiting.require(round, number, context, false);
     if (!of.isOpen() || !it.isDecidable()) {
       throw Problem.conflict(
           "This item is not open",
@@ -159,7 +101,7 @@ class DecisionDesk {
   @Transactional
   public ItemView.ItemRow decide(
       long round, int number, ReviewController.DecisionOrder order, RequestContext context) {
-    RoundItem it = requireDecidable(round, number, context);
+    RoundItem it = waiting.requireDecidable(round, number, context);
     Instant now = now(context);
     String facts = requireAsSeen(it, order.facts(), context);
     String reason = blankToNull(order.reason());
@@ -184,7 +126,7 @@ class DecisionDesk {
         context.readPolicy().viewer().value(),
         now);
     note(it, "decided", order.verdict(), reason, null, context);
-    return evidence.row(store.item(round, number).orElseThrow(), context);
+    return ItemRows.open(store.item(round, number).orElseThrow(), context);
   }
 
   private static Instant now(RequestContext context) {
@@ -282,7 +224,7 @@ class DecisionDesk {
     List<RoundItem> some = new ArrayList<>();
     Set<String> alike = new HashSet<>();
     for (int number : order.items().stream().sorted().distinct().toList()) {
-      RoundItem it = requireDecidable(round, number, context);
+      RoundItem it = waiting.requireDecidable(round, number, context);
       if (it.risk() != null && !it.risk().equals("low")) {
         throw Problem.badRequest(
             "Items of " + it.risk() + " risk are decided one by one",
@@ -293,7 +235,7 @@ class DecisionDesk {
             "One of them is recommended to " + it.recommended(), "Decide that one by itself.");
       }
       requireAsSeen(it, it.facts(), context);
-      alike.add(evidence.row(it, context).alike());
+      alike.add(ItemRows.open(it, context).alike());
       some.add(it);
     }
     if (alike.size() > 1) {
@@ -315,19 +257,19 @@ class DecisionDesk {
   /** Undoes a decision that does not count yet. */
   @Transactional
   public ItemView.ItemRow undo(long round, int number, RequestContext context) {
-    RoundItem it = requireDecidable(round, number, context);
+    RoundItem it = waiting.requireDecidable(round, number, context);
     if (it.state() == RoundItem.State.DECIDED) {
       store.undo(it);
       note(it, "undone", null, null, null, context);
     }
-    return evidence.row(store.item(round, number).orElseThrow(), context);
+    return ItemRows.open(store.item(round, number).orElseThrow(), context);
   }
 
   /** Passes an item on to another person. */
   @Transactional
   public void pass(
       long round, int number, ReviewController.PassOrder order, RequestContext context) {
-    RoundItem it = requireDecidable(round, number, context);
+    RoundItem it = waiting.requireDecidable(round, number, context);
     Catalogue catalogue = context.state().engine().catalogue();
     PrincipalKey to = new PrincipalKey(order.to());
     Principal whom = catalogue.principals().get(to);
@@ -359,7 +301,7 @@ class DecisionDesk {
   /** Asks whoever has an item about it. */
   @Transactional
   public void ask(long round, int number, String said, RequestContext context) {
-    RoundItem it = requireDecidable(round, number, context);
+    RoundItem it = waiting.requireDecidable(round, number, context);
     Principal whose =
         it.item().whose().map(context.state().engine().catalogue().principals()::get).orElse(null);
     if (it.control() || whose == null || whose.kind() != Principal.Kind.PERSON) {
@@ -404,7 +346,13 @@ class DecisionDesk {
   /** Says something of an item. */
   @Transactional
   public void comment(long round, int number, String said, RequestContext context) {
-    note(requireDecidable(round, number, context), "commented", null, said.strip(), null, context);
+    note(
+        waiting.requireDecidable(round, number, context),
+        "commented",
+        null,
+        said.strip(),
+        null,
+        context);
   }
 
   private void note(
@@ -419,116 +367,5 @@ class DecisionDesk {
         it.number(),
         new ReviewStore.Act(
             act, context.readPolicy().viewer().value(), now(context), verdict, said, whom));
-  }
-
-  // ---- together ---------------------------------------------------------------------------------
-
-  /**
-   * {@return what the viewer's decisions in a round do together}, as far as they may know: to those
-   * about whom they decide, and to those about whom they may ask
-   */
-  ReviewController.DecisionEffect effect(long round, RequestContext context) {
-    requireRound(round, context);
-    return effects.of(round, effects.decided(round, context), context);
-  }
-
-  /** Answers for an expectation that the viewer's decisions break. */
-  @Transactional
-  public ReviewController.DecisionEffect answerFor(
-      long round, ReviewController.ExpectationAnswer order, RequestContext context) {
-    requireRound(round, context);
-    String key =
-        context.state().engine().catalogue().expectations().values().stream()
-            .map(it -> it.key().value())
-            .filter(it ->
-                it.equals(order.expectation())
-                    || context.mark("expectation " + it).equals(order.expectation()))
-            .findFirst()
-            .orElseThrow(() ->
-                Problem.notFound(
-                    "Your decisions break no such expectation. Choose one of the list."));
-    store.answer(
-        round, context.readPolicy().viewer().value(), key, order.said().strip(), now(context));
-    return effects.of(round, effects.decided(round, context), context);
-  }
-
-  /**
-   * Makes the viewer's decisions count; where there are more stages, the next one decides.
-   *
-   * @return how many
-   * @throws Problem if an expectation would break for which nobody answers, or the changes do not
-   *     fit
-   */
-  @Transactional
-  public int finish(long round, RequestContext context) {
-    Round of = requireRound(round, context);
-    store.lock(round);
-    if (!of.isOpen()) {
-      throw Problem.conflict("The round “" + of.title() + "” is over", "Ask whoever runs it.");
-    }
-    List<RoundItem> decided = effects.decided(round, context);
-    ReviewController.DecisionEffect effect = effects.of(round, decided, context);
-    if (effect.faulty()) {
-      throw Problem.conflict(
-          "Your decisions do not fit together", "Undo the last ones, then try again.");
-    }
-    List<String> open =
-        effect.broken().stream()
-            .filter(it -> it.answer() == null)
-            .map(ReviewController.BrokenExpectation::name)
-            .toList();
-    if (!open.isEmpty()) {
-      throw Problem.conflict(
-          "An expectation would break",
-          "“"
-              + String.join("”, “", open)
-              + "” would no longer hold. Change a decision, or answer for it.");
-    }
-    Set<String> next = new HashSet<>();
-    for (RoundItem it : decided) {
-      note(it, "counted", it.verdict(), it.reason(), null, context);
-      if (it.later().isEmpty()) {
-        store.done(it);
-      } else {
-        store.nextStage(it);
-        if (!it.later().getFirst().isEmpty()) {
-          next.add(it.later().getFirst());
-        }
-      }
-    }
-    if (!decided.isEmpty()) {
-      write(of, decided, context);
-    }
-    next.forEach(who ->
-        notices.tell(
-            who,
-            new Notices.Notice(
-                NoticeKind.REVIEW_WAITS,
-                "Items wait for your decision in “" + of.title() + "”.",
-                "/reviews/" + round)));
-    return decided.size();
-  }
-
-  private void write(Round of, List<RoundItem> decided, RequestContext context) {
-    Map<String, Integer> counts = new HashMap<>();
-    decided.forEach(it -> counts.merge(Objects.requireNonNull(it.verdict()), 1, Integer::sum));
-    trail.write(
-        List.of(
-            auditContext.by(
-                AuditEvent.Act.CHECKED,
-                RoundDesk.accounts(of.order(), context.state().engine().catalogue()).stream()
-                    .map(it -> it.value())
-                    .toList(),
-                "Finished "
-                    + decided.size()
-                    + " decisions in the review round “"
-                    + of.title()
-                    + "”: "
-                    + counts.getOrDefault("keep", 0)
-                    + " kept, "
-                    + counts.getOrDefault("reduce", 0)
-                    + " reduced, "
-                    + counts.getOrDefault("remove", 0)
-                    + " removed")));
   }
 }

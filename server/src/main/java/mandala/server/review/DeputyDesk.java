@@ -17,13 +17,12 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 class DeputyDesk {
 
-  private final ReviewStore store;
+  private final Deputies store;
   private final Acquaintances acquaintances;
   private final Trail trail;
   private final AuditContext auditContext;
 
-  DeputyDesk(
-      ReviewStore store, Acquaintances acquaintances, Trail trail, AuditContext auditContext) {
+  DeputyDesk(Deputies store, Acquaintances acquaintances, Trail trail, AuditContext auditContext) {
     this.store = store;
     this.acquaintances = acquaintances;
     this.trail = trail;
@@ -33,7 +32,7 @@ class DeputyDesk {
   ReviewController.MyDeputy mine(RequestContext context) {
     return new ReviewController.MyDeputy(
         store
-            .deputy(context.readPolicy().viewer().value())
+            .of(context.readPolicy().viewer().value())
             .map(it ->
                 new ReviewController.DeputyView(
                     it.deputy(),
@@ -70,14 +69,14 @@ class DeputyDesk {
       throw Problem.badRequest(
           "The end is not after the beginning", "Choose a later end for your deputy.");
     }
-    store.keep(new ReviewStore.Deputy(me.value(), order.who(), order.begins(), order.ends()));
+    store.keep(new Deputies.Deputy(me.value(), order.who(), order.begins(), order.ends()));
     note("Named " + whom.about().nameOr(whom.key()) + " as deputy for decisions", context);
     return mine(context);
   }
 
   @Transactional
   public ReviewController.MyDeputy end(RequestContext context) {
-    store.removeDeputy(context.readPolicy().viewer().value());
+    store.remove(context.readPolicy().viewer().value());
     note("Ended the deputy for decisions", context);
     return mine(context);
   }

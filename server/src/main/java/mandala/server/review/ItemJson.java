@@ -38,4 +38,12 @@ final class ItemJson {
   static RoundOrder readOrder(String text) {
     return JSON.readValue(text, RoundOrder.class);
   }
+
+  static String write(EventRule rule) {
+    return JSON.writeValueAsString(rule);
+  }
+
+  static EventRule readRule(String text) {
+    return JSON.readValue(text, EventRule.class);
+  }
 }

@@ -31,6 +31,7 @@ class ReviewController {
   private final RequestContexts contexts;
   private final RoundDesk rounds;
   private final DecisionDesk decisions;
+  private final FinishDesk finishing;
   private final DeputyDesk deputies;
   private final JobOrders jobs;
 
@@ -38,11 +39,13 @@ class ReviewController {
       RequestContexts contexts,
       RoundDesk rounds,
       DecisionDesk decisions,
+      FinishDesk finishing,
       DeputyDesk deputies,
       JobOrders jobs) {
     this.contexts = contexts;
     this.rounds = rounds;
     this.decisions = decisions;
+    this.finishing = finishing;
     this.deputies = deputies;
     this.jobs = jobs;
   }
@@ -225,6 +228,7 @@ class ReviewController {
   }
 
   /** An item with the evidence for a decision. */
+  @Costly
   @GetMapping("/{round}/items/{item}")
   ItemView item(@PathVariable long round, @PathVariable int item) {
     return decisions.item(round, item, contexts.context());
@@ -334,7 +338,7 @@ class ReviewController {
   @Costly
   @GetMapping("/{round}/effect")
   DecisionEffect effect(@PathVariable long round) {
-    return decisions.effect(round, contexts.context());
+    return finishing.effect(round, contexts.context());
   }
 
   /** What somebody answers for an expectation that breaks. */
@@ -344,13 +348,13 @@ class ReviewController {
   /** Answers for an expectation that the viewer's decisions break. */
   @PostMapping("/{round}/answers")
   DecisionEffect answerFor(@PathVariable long round, @Valid @RequestBody ExpectationAnswer order) {
-    return decisions.answerFor(round, order, contexts.context());
+    return finishing.answerFor(round, order, contexts.context());
   }
 
   /** Makes the viewer's decisions count. */
   @PostMapping("/{round}/finish")
   ItemsChanged finish(@PathVariable long round) {
-    return new ItemsChanged(decisions.finish(round, contexts.context()));
+    return new ItemsChanged(finishing.finish(round, contexts.context()));
   }
 
   // ---- deputies ---------------------------------------------------------------------------------

@@ -1,21 +1,29 @@
 package mandala.server.review;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import mandala.server.model.LiveModel;
 import org.springframework.stereotype.Service;
 
-/** Makes rounds without anybody at a screen: of the demo. */
+/** Makes rounds and rules without anybody at a screen: of the demo. */
 @Service
 public class ReviewSetup {
 
   private final ReviewStore store;
+  private final RoundFigures figures;
+  private final EventRules rules;
   private final RoundBuild build;
+  private final Clock clock;
 
-  ReviewSetup(ReviewStore store, RoundBuild build) {
+  ReviewSetup(
+      ReviewStore store, RoundFigures figures, EventRules rules, RoundBuild build, Clock clock) {
     this.store = store;
+    this.figures = figures;
+    this.rules = rules;
     this.build = build;
+    this.clock = clock;
   }
 
   /**
@@ -63,6 +71,28 @@ public class ReviewSetup {
     return store.add(it.order(), it.owner(), Round.State.PLANNED, now, null);
   }
 
+  /** Makes a rule that begins a small round where somebody moves. */
+  public void watchMoves(
+      String title,
+      List<String> accounts,
+      List<String> deciders,
+      String owner,
+      LiveModel.State of) {
+    rules.add(
+        new EventRule(
+            title,
+            "moved",
+            accounts,
+            "low",
+            14,
+            List.of(new RoundOrder.RoundStage(deciders)),
+            7,
+            true),
+        owner,
+        of.revision(),
+        clock.instant());
+  }
+
   /** {@return the number of a round that is open} */
   public long begin(Plan it, LiveModel.State state, Instant now) {
     List<RoundItem> items = build.items(it.order(), state, now, (_, _) -> true);
@@ -96,7 +126,7 @@ public class ReviewSetup {
 
   /** Closes a round in which everybody decided as it was recommended. */
   public void close(long round, Instant at) {
-    for (String reviewer : store.progress(round).keySet()) {
+    for (String reviewer : figures.progress(round).keySet()) {
       if (!reviewer.isEmpty()) {
         decide(round, reviewer, Integer.MAX_VALUE, at.minus(Duration.ofDays(3)));
         store.itemsOf(round, reviewer).forEach(store::done);

@@ -8,7 +8,6 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -428,97 +427,7 @@ class ReviewStore {
         whom);
   }
 
-  // ---- figures ----------------------------------------------------------------------------------
-
-  /** How many items of a round, somebody's or everybody's, are in which state. */
-  record Progress(int all, int decided, int done, int gone, int kept, int reduced, int removed) {}
-
-  /** {@return how far each decider is}, by key; nobody's under an empty text */
-  Map<String, Progress> progress(long round) {
-    Map<String, Progress> progress = new LinkedHashMap<>();
-    database.query(
-        "select coalesce(decider, ''), count(*), count(*) filter (where state = 'decided'),"
-            + " count(*) filter (where state = 'done'), count(*) filter (where state = 'gone'),"
-            + " count(*) filter (where verdict = 'keep'),"
-            + " count(*) filter (where verdict = 'reduce'),"
-            + " count(*) filter (where verdict = 'remove')"
-            + " from review_item where round = ? group by 1 order by 2 desc, 1",
-        row -> {
-          progress.put(
-              row.getString(1),
-              new Progress(
-                  row.getInt(2),
-                  row.getInt(3),
-                  row.getInt(4),
-                  row.getInt(5),
-                  row.getInt(6),
-                  row.getInt(7),
-                  row.getInt(8)));
-        },
-        round);
-    return progress;
-  }
-
-  /** How many items a round has, and how many of them are not open. */
-  record Sizes(int all, int finished) {}
-
-  /** {@return how many items each round has}, by its number; none of those that have none */
-  Map<Long, Sizes> sizes() {
-    Map<Long, Sizes> sizes = new HashMap<>();
-    database.query(
-        "select round, count(*), count(*) filter (where state <> 'open') from review_item"
-            + " group by 1",
-        row -> {
-          sizes.put(row.getLong(1), new Sizes(row.getInt(2), row.getInt(3)));
-        });
-    return sizes;
-  }
-
-  /** {@return the median seconds between one decision and the next}, by who decided */
-  Map<String, Double> pace(long round) {
-    Map<String, Double> pace = new HashMap<>();
-    database.query(
-        "select decided_by, percentile_cont(0.5) within group (order by gap) from ("
-            + " select decided_by, extract(epoch from decided_at"
-            + " - lag(decided_at) over (partition by decided_by order by decided_at)) gap"
-            + " from review_item where round = ? and decided_at is not null) g"
-            + " where gap is not null group by 1",
-        row -> {
-          pace.put(row.getString(1), row.getDouble(2));
-        },
-        round);
-    return pace;
-  }
-
-  /** How many controls somebody decided, and how many of these they kept. */
-  record Controls(int decided, int kept) {}
-
-  /** {@return how controls were decided}, by who decided */
-  Map<String, Controls> controls(long round) {
-    Map<String, Controls> found = new HashMap<>();
-    database.query(
-        "select decided_by, count(*), count(*) filter (where verdict = 'keep') from review_item"
-            + " where round = ? and control and decided_by is not null group by 1",
-        row -> {
-          found.put(row.getString(1), new Controls(row.getInt(2), row.getInt(3)));
-        },
-        round);
-    return found;
-  }
-
-  /** Number of open items that somebody must decide, in one round. */
-  record Waiting(long round, int items, int decided) {}
-
-  /** {@return what waits for somebody in open rounds} */
-  List<Waiting> waiting(String decider) {
-    return database.query(
-        "select i.round, count(*), count(*) filter (where i.state <> 'open') from review_item i"
-            + " join review_round r on r.number = i.round"
-            + " where i.decider = ? and r.state = 'open' and i.state <> 'gone'"
-            + " group by 1 order by 1",
-        (row, _) -> new Waiting(row.getLong(1), row.getInt(2), row.getInt(3)),
-        decider);
-  }
+  // ---- reviewers --------------------------------------------------------------------------------
 
   /** {@return whether any item of a round is somebody's to decide} */
   boolean isReviewer(long round, String who) {
@@ -545,8 +454,6 @@ class ReviewStore {
         decider);
   }
 
-  // ---- answers and deputies ---------------------------------------------------------------------
-
   void answer(long round, String who, String expectation, String said, Instant now) {
     database.update(
         "insert into review_answer (round, who, expectation, said, at) values (?, ?, ?, ?, ?)"
@@ -570,55 +477,6 @@ class ReviewStore {
         round,
         who);
     return answers;
-  }
-
-  /** Who decides for somebody from when until when. */
-  record Deputy(String person, String deputy, Instant begins, Instant ends) {}
-
-  Optional<Deputy> deputy(String person) {
-    return database
-        .query(
-            "select person, deputy, begins, ends from review_deputy where person = ?",
-            (row, _) -> deputy(row),
-            person)
-        .stream()
-        .findFirst();
-  }
-
-  private static Deputy deputy(ResultSet row) throws SQLException {
-    return new Deputy(
-        row.getString(1),
-        row.getString(2),
-        row.getTimestamp(3).toInstant(),
-        row.getTimestamp(4).toInstant());
-  }
-
-  /** {@return deputies by whom they stand in for, at an instant} */
-  Map<String, String> deputies(Instant at) {
-    Map<String, String> deputies = new HashMap<>();
-    database.query(
-        "select person, deputy from review_deputy where begins <= ? and ends > ?",
-        row -> {
-          deputies.put(row.getString(1), row.getString(2));
-        },
-        utc(at),
-        utc(at));
-    return deputies;
-  }
-
-  void keep(Deputy it) {
-    database.update(
-        "insert into review_deputy (person, deputy, begins, ends) values (?, ?, ?, ?)"
-            + " on conflict (person) do update set deputy = excluded.deputy,"
-            + " begins = excluded.begins, ends = excluded.ends",
-        it.person(),
-        it.deputy(),
-        utc(it.begins()),
-        utc(it.ends()));
-  }
-
-  void removeDeputy(String person) {
-    database.update("delete from review_deputy where person = ?", person);
   }
 
   /** {@return the item of a round with an id} */

@@ -45,9 +45,11 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 class RoundDesk {
 
-  private static final ReviewStore.Sizes NONE = new ReviewStore.Sizes(0, 0);
+  private static final RoundFigures.Sizes NONE = new RoundFigures.Sizes(0, 0);
 
   private final ReviewStore store;
+  private final RoundFigures figures;
+  private final Deputies deputies;
   private final FoundTroubles troubles;
   private final Notices notices;
   private final Trail trail;
@@ -56,12 +58,16 @@ class RoundDesk {
 
   RoundDesk(
       ReviewStore store,
+      RoundFigures figures,
+      Deputies deputies,
       FoundTroubles troubles,
       Notices notices,
       Trail trail,
       AuditContext auditContext,
       Clock clock) {
     this.store = store;
+    this.figures = figures;
+    this.deputies = deputies;
     this.troubles = troubles;
     this.notices = notices;
     this.trail = trail;
@@ -161,7 +167,7 @@ class RoundDesk {
   /** {@return what the maker of a round must know beside the model} */
   RoundMaker.Known known(RoundOrder order, Catalogue catalogue, Instant at) {
     return new RoundMaker.Known(
-        store.deputies(at),
+        deputies.at(at),
         store.givers(),
         order.only().equals("all") ? Map.of() : store.asked(),
         order.detectors().isEmpty() ? null : inFindings(order.detectors(), catalogue));
@@ -260,10 +266,11 @@ class RoundDesk {
   ReviewController.RoundList list(RequestContext context) {
     Catalogue catalogue = context.state().engine().catalogue();
     String me = context.readPolicy().viewer().value();
-    Map<Long, ReviewStore.Waiting> waiting =
-        store.waiting(me).stream().collect(Collectors.toMap(ReviewStore.Waiting::round, it -> it));
+    Map<Long, RoundFigures.Waiting> waiting =
+        figures.waiting(me).stream()
+            .collect(Collectors.toMap(RoundFigures.Waiting::round, it -> it));
     List<Round> all = store.rounds();
-    Map<Long, ReviewStore.Sizes> sizes = store.sizes();
+    Map<Long, RoundFigures.Sizes> sizes = figures.sizes();
     return new ReviewController.RoundList(
         catalogue.accounts().keySet().stream()
             .filter(it -> runs(it, context.readPolicy()))
@@ -281,7 +288,7 @@ class RoundDesk {
         store.askedOf(me).stream().map(it -> asked(it, context)).toList());
   }
 
-  private static ReviewController.MyRound mine(Round it, ReviewStore.Waiting waiting) {
+  private static ReviewController.MyRound mine(Round it, RoundFigures.Waiting waiting) {
     return new ReviewController.MyRound(
         it.number(), it.title(), it.ends(), waiting.items(), waiting.decided());
   }
@@ -299,7 +306,7 @@ class RoundDesk {
   }
 
   private static ReviewController.RoundView view(
-      Round it, ReviewStore.Sizes sizes, RequestContext context) {
+      Round it, RoundFigures.Sizes sizes, RequestContext context) {
     ChangeText text = context.text();
     return new ReviewController.RoundView(
         it.number(),
@@ -324,16 +331,16 @@ class RoundDesk {
    */
   ReviewController.RoundDetail detail(long number, RequestContext context) {
     Round round = require(number, context);
-    Map<String, Double> pace = store.pace(number);
-    Map<String, ReviewStore.Controls> controls = store.controls(number);
+    Map<String, Double> pace = figures.pace(number);
+    Map<String, RoundFigures.Controls> controls = figures.controls(number);
     List<ReviewController.ReviewerView> reviewers = new ArrayList<>();
     int[] sums = new int[2];
-    store
+    figures
         .progress(number)
         .forEach((key, it) -> {
           sums[0] += it.all();
           sums[1] += it.decided() + it.done() + it.gone();
-          ReviewStore.Controls met = controls.get(key);
+          RoundFigures.Controls met = controls.get(key);
           int decided = it.kept() + it.reduced() + it.removed();
           boolean told = !key.isEmpty() && context.naming().tells(Kind.PRINCIPALS, key);
           reviewers.add(
@@ -351,7 +358,7 @@ class RoundDesk {
                   met == null ? 0 : met.kept()));
         });
     return new ReviewController.RoundDetail(
-        view(round, new ReviewStore.Sizes(sums[0], sums[1]), context), reviewers);
+        view(round, new RoundFigures.Sizes(sums[0], sums[1]), context), reviewers);
   }
 
   /** Cancels a round that is not over. */

@@ -187,13 +187,12 @@ final class RoundMaker {
   private record Weighed(@Nullable Long takes, long exposure, @Nullable String recommended) {}
 
   /**
-   * {@return the rows of the items}, controls last
+   * {@return the rows of some items}, controls last
    *
    * @param study of what everybody needs
    * @param watch told how far it is, and asked whether to go on
    */
-  List<RoundItem> rows(ExcessStudy study, Impact.Watch watch) {
-    List<ReviewItem> all = found();
+  List<RoundItem> rows(List<ReviewItem> all, ExcessStudy study, Impact.Watch watch) {
     List<Decided> who = decided(all);
     Map<Key, List<ReviewItem>> byAbout = new LinkedHashMap<>();
     all.forEach(it -> byAbout.computeIfAbsent(it.about(), _ -> new ArrayList<>()).add(it));

@@ -14,15 +14,10 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import mandala.core.engine.Engine;
 import mandala.core.model.key.PrincipalKey;
-import mandala.core.question.Session;
 import mandala.core.review.Deciders;
 import mandala.core.review.ReviewItems;
 import mandala.document.ReviewText;
-import mandala.server.authorization.RequestContext;
-import mandala.server.authorization.RequestContexts;
 import mandala.server.model.LiveModel;
-import mandala.server.notice.NoticeKind;
-import mandala.server.notice.Notices;
 import mandala.server.schedule.RecurringWork;
 import mandala.server.schedule.Timetable;
 import org.jspecify.annotations.Nullable;
@@ -42,12 +37,13 @@ class RoundWatch implements RecurringWork {
   private static final int PAGE = 5_000;
 
   private final ReviewStore store;
+  private final RoundFigures figures;
+  private final Deputies standIns;
   private final RoundDesk desk;
   private final RoundBuild build;
   private final KnownItems known;
   private final LiveModel model;
-  private final RequestContexts contexts;
-  private final Notices notices;
+  private final RoundOwners owners;
   private final TransactionTemplate transactions;
   private final Clock clock;
   private final ZoneId zone;
@@ -57,22 +53,24 @@ class RoundWatch implements RecurringWork {
 
   RoundWatch(
       ReviewStore store,
+      RoundFigures figures,
+      Deputies standIns,
       RoundDesk desk,
       RoundBuild build,
       KnownItems known,
       LiveModel model,
-      RequestContexts contexts,
-      Notices notices,
+      RoundOwners owners,
       TransactionTemplate transactions,
       Clock clock,
       @Value("${mandala.zone}") ZoneId zone) {
     this.store = store;
+    this.figures = figures;
+    this.standIns = standIns;
     this.desk = desk;
     this.build = build;
     this.known = known;
     this.model = model;
-    this.contexts = contexts;
-    this.notices = notices;
+    this.owners = owners;
     this.transactions = transactions;
     this.clock = clock;
     this.zone = zone;
@@ -114,18 +112,14 @@ class RoundWatch implements RecurringWork {
 
   private void begin(Round it, Instant now) {
     LiveModel.State state = model.state();
-    RequestContext owner = contexts.of(new Session(new PrincipalKey(it.owner()), now, true, null));
-    boolean active = state.engine().isActive(new PrincipalKey(it.owner()), now);
-    if (!active || !RoundDesk.mayRun(it.order(), owner)) {
-      String why = active ? "Its owner's access does not cover it" : "Its owner is not active";
+    String hindrance = owners.hindrance(it.order(), it.owner(), state, now);
+    if (hindrance != null) {
       if (it.heldUp() == null) {
-        store.heldUp(it.number(), why);
-        notices.tell(
+        store.heldUp(it.number(), hindrance);
+        owners.tell(
             it.owner(),
-            new Notices.Notice(
-                NoticeKind.REVIEW_HELD_UP,
-                "The review round “" + it.title() + "” waits: your access does not cover it.",
-                "/reviews/" + it.number() + "/round"));
+            "The review round “" + it.title() + "”",
+            "/reviews/" + it.number() + "/round");
       }
       return;
     }
@@ -154,9 +148,9 @@ class RoundWatch implements RecurringWork {
       compareAll(round, state.engine(), items);
       compared.put(round.number(), state.revision());
     }
-    Map<String, String> deputies = store.deputies(now);
+    Map<String, String> deputies = standIns.at(now);
     Deciders deciders = new Deciders(state.engine(), items, now);
-    for (String decider : store.progress(round.number()).keySet()) {
+    for (String decider : figures.progress(round.number()).keySet()) {
       if (!decider.isEmpty()
           && (deputies.containsKey(decider)
               || !state.engine().isActive(new PrincipalKey(decider), now))) {
@@ -258,7 +252,7 @@ class RoundWatch implements RecurringWork {
             it.owner(),
             Round.State.PLANNED,
             now,
-            "repeats round " + it.number());
+            "it repeats round " + it.number());
       }
     });
   }

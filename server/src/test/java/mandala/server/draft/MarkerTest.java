@@ -320,6 +320,19 @@ class MarkerTest {
         THEIR_TERMS.getBytes(StandardCharsets.UTF_8),
         THEIR_HOLDINGS.getBytes(StandardCharsets.UTF_8),
         model.state());
+    database.update("delete from review_rule");
+    database.update( // of a stranger, about a stranger, who decides
+        "insert into review_rule (what, owner, made_at, seen, held_up) values (?, 'zqxkey-ann',"
+            + " now(), 1, null)",
+        eventRule("['branch']", "person:zqxkey-ann").replace('\'', '"'));
+  }
+
+  private static String eventRule(String accounts, String decider) {
+    return "{'title':'x','event':'moved','accounts':"
+        + accounts
+        + ",'risk':'low','within':14,'days':7,'passOn':true,'stages':[{'order':['"
+        + decider
+        + "']}]}";
   }
 
   private static Thing thing(String kind, String json) {
@@ -509,6 +522,7 @@ class MarkerTest {
     values.put("system", List.of("their-system", "own-system"));
     values.put("version", List.of("1"));
     values.put("round", List.of("1", "2"));
+    values.put("rule", List.of("1", "2", "3"));
     values.put("item", List.of("1", "2", "3"));
     values.put("thing", List.of("", "crew", "zqxkey-room", "pia"));
     List<String> kinds = new ArrayList<>();
@@ -653,6 +667,12 @@ class MarkerTest {
     String columns = "{'name':'x','identity':'a','entitlement':'b','account':";
     bodies.put("SystemOrder", List.of(columns + "'branch'}", columns + "'zqxkey-root'}"));
     bodies.put("RoundOrder", roundOrders());
+    bodies.put(
+        "EventRule",
+        List.of(
+            eventRule("['branch']", "manager"),
+            eventRule("['zqxkey-root']", "manager"),
+            eventRule("['branch']", "person:zqxkey-ann")));
     bodies.put("CancelOrder", List.of("{'reason':'No'}"));
     bodies.put("GiveOrder", List.of("{'from':'zqxkey-ann','to':'pia'}", "{'to':'zqxkey-ann'}"));
     bodies.put("DecisionOrder", List.of("{'verdict':'remove','facts':'x'}"));

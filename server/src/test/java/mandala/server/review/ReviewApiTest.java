@@ -54,7 +54,13 @@ class ReviewApiTest {
   @BeforeEach
   void noRoundYet() {
     clock.reset();
-    List.of("review_act", "review_answer", "review_item", "review_round", "review_deputy")
+    List.of(
+            "review_act",
+            "review_answer",
+            "review_item",
+            "review_round",
+            "review_rule",
+            "review_deputy")
         .forEach(it -> database.update("delete from " + it));
     database.update("delete from notice");
   }
@@ -277,7 +283,7 @@ class ReviewApiTest {
             database.queryForList(
                 "select state from review_round where cause = ?",
                 String.class,
-                "repeats round " + round))
+                "it repeats round " + round))
         .containsExactly("planned");
   }
 
