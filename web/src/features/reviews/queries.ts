@@ -34,10 +34,12 @@ export function usePreview(order: RoundOrder, enabled: boolean) {
   });
 }
 
-function useReviewAct<T, R>(act: (it: T) => Promise<R>) {
+/** @param then called at once, before the lists that changed are read again */
+function useReviewAct<T, R>(act: (it: T) => Promise<R>, then?: () => void) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: act,
+    onSuccess: () => then?.(),
     onSettled: () =>
       queries.invalidateQueries({
         predicate: (it) => it.queryKey[0] === "reviews" || it.queryKey[0] === "review",
@@ -90,18 +92,22 @@ export function useEventRules() {
 }
 
 /** Makes a rule, or changes the one with a number. */
-export function useKeepRule(number: number | undefined) {
-  return useReviewAct((body: EventRule) =>
-    number === undefined
-      ? answerOf(api.POST("/api/reviews/rules", { body }))
-      : answerOf(
-          api.PUT("/api/reviews/rules/{rule}", { params: { path: { rule: number } }, body }),
-        ),
+export function useKeepRule(number: number | undefined, then: () => void) {
+  return useReviewAct(
+    (body: EventRule) =>
+      number === undefined
+        ? answerOf(api.POST("/api/reviews/rules", { body }))
+        : answerOf(
+            api.PUT("/api/reviews/rules/{rule}", { params: { path: { rule: number } }, body }),
+          ),
+    then,
   );
 }
 
-export function useEndRule() {
-  return useReviewAct((rule: number) =>
-    answerOf(api.DELETE("/api/reviews/rules/{rule}", { params: { path: { rule } } })),
+export function useEndRule(then: () => void) {
+  return useReviewAct(
+    (rule: number) =>
+      answerOf(api.DELETE("/api/reviews/rules/{rule}", { params: { path: { rule } } })),
+    then,
   );
 }

@@ -12,7 +12,7 @@ import {
   takesOf,
 } from "@/entities/decision/model";
 import type { Item, ItemDetail, MyItems } from "@/entities/decision/queries";
-import { serve, show } from "@/shared/testing/served";
+import { Refusal, serve, show } from "@/shared/testing/served";
 import { isHasty, orderOf, paceInWords, stageInWords, TEMPLATES, type Template } from "./model";
 import { DecidePage } from "./pages/DecidePage";
 import { ReviewsPage } from "./pages/ReviewsPage";
@@ -226,6 +226,25 @@ describe("deciding", () => {
         with: ["member registrars odile"],
       }),
     );
+  });
+
+  it("says so where somebody else decides what one looks at", async () => {
+    let items = [item(1, { risk: "high" }), item(2)];
+    serve({
+      "GET /api/reviews/2/items": () => mine(items),
+      "GET /api/reviews/2/items/1": detail(item(1, { risk: "high" })),
+      "GET /api/reviews/2/items/2": detail(item(2)),
+      "GET /api/accounts": { people: false, accounts: [] },
+      "GET /api/reviews/2/effect": EFFECT,
+      "PUT /api/reviews/2/items/1/decision": () => {
+        items = items.slice(1);
+        return new Refusal(404, { title: "Not found", detail: "Somebody else decides it." });
+      },
+    });
+    showPage();
+    await userEvent.click(await screen.findByRole("button", { name: "Remove" }));
+    expect(await screen.findByText(/no longer yours: somebody else decides it/)).toBeTruthy();
+    expect(screen.getByText("1 of 1 decision left")).toBeTruthy();
   });
 
   it("blocks what would break an expectation until somebody answers for it", async () => {

@@ -24,7 +24,7 @@ export function EventRuleList() {
           empty="No rules yet. A rule makes a small review when somebody moves, a role is widened, a guest's end comes near, or access is given."
         />
       )}
-      <p>
+      <p style={{ marginTop: 12 }}>
         <Link to="/reviews/rules/new">
           <Button>New rule</Button>
         </Link>

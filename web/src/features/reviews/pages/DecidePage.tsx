@@ -1,5 +1,5 @@
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
-import { Progress } from "antd";
+import { Alert, Progress } from "antd";
 import { useParams } from "react-router";
 import { DecisionBar } from "@/entities/decision/DecisionBar";
 import { Evidence } from "@/entities/decision/Evidence";
@@ -33,7 +33,11 @@ export function DecidePage() {
   const subjects = subjectsOf(mine.data?.items ?? []);
   const all = subjects.flatMap((it) => it.items);
   const asked = Number(params.get("item"));
-  const shown = all.find((it) => it.number === asked) ?? all.find(isLeft) ?? all[0];
+  const [begun, setBegun] = useState<number>();
+  const looked = asked || begun;
+  const shown = all.find((it) => it.number === looked) ?? all.find(isLeft) ?? all[0];
+  if (looked === undefined && shown) setBegun(shown.number);
+  const gone = shown !== undefined && looked !== undefined && shown.number !== looked;
   const open = mine.data?.state === "open" && shown?.state !== "done";
   const item = useItem(round, open ? shown?.number : undefined);
   useEffect(() => {
@@ -84,6 +88,14 @@ export function DecidePage() {
         <div className={styles["page"]}>
           <SubjectList subjects={subjects} shown={shown?.number} onShow={show} />
           <div ref={head} className={styles["item"]}>
+            {gone && (
+              <Alert
+                type="info"
+                showIcon
+                style={{ marginBottom: 12 }}
+                title="What you looked at is no longer yours: somebody else decides it, or the model no longer has it. Nothing of it was decided by you."
+              />
+            )}
             {open && item.isPending && <Loading what="the evidence" rows={8} />}
             {open && item.isError && (
               <ProblemAlert problem={item.error} onRetry={() => void item.refetch()} />

@@ -46,10 +46,10 @@ function Rule({ kept, accounts }: { kept: KeptRule | undefined; accounts: string
   const [account] = useAccount();
   const home = account && accounts.includes(account.key) ? account.key : accounts[0];
   const [rule, setRule] = useState<EventRule>(() => kept?.rule ?? newRule(home));
-  const keep = useKeepRule(kept?.number);
-  const end = useEndRule();
-  const change = (some: Partial<EventRule>) => setRule({ ...rule, ...some });
   const back = () => void navigate("/reviews");
+  const keep = useKeepRule(kept?.number, back);
+  const end = useEndRule(back);
+  const change = (some: Partial<EventRule>) => setRule({ ...rule, ...some });
   const title = kept ? kept.rule.title : "New rule";
   return (
     <>
@@ -60,11 +60,12 @@ function Rule({ kept, accounts }: { kept: KeptRule | undefined; accounts: string
         actions={
           kept && (
             <Popconfirm
+              placement="bottomLeft"
               title="End this rule?"
               description="Reviews that it made go on."
               okText="End rule"
               cancelText="Back"
-              onConfirm={() => end.mutate(kept.number, { onSuccess: back })}
+              onConfirm={() => end.mutate(kept.number)}
             >
               <Button loading={end.isPending}>End rule</Button>
             </Popconfirm>
@@ -87,7 +88,7 @@ function Rule({ kept, accounts }: { kept: KeptRule | undefined; accounts: string
         />
         Pass on what reviewers granted themselves, or review of each other
       </Space>
-      <p className="note">
+      <p className="note" style={{ margin: "8px 0 16px" }}>
         It looks once a minute at what changed, and makes one small review of it.{" "}
         {rule.event === "ending" && "Keeping a guest membership does not prolong it."}
       </p>
@@ -96,7 +97,7 @@ function Rule({ kept, accounts }: { kept: KeptRule | undefined; accounts: string
           type="primary"
           disabled={rule.title.trim() === ""}
           loading={keep.isPending}
-          onClick={() => keep.mutate(rule, { onSuccess: back })}
+          onClick={() => keep.mutate(rule)}
         >
           {kept ? "Save rule" : "Make rule"}
         </Button>

@@ -234,6 +234,12 @@ class ReviewsJourneyTest {
                 id));
   }
 
+  private static void removeWithWhatGrantsTheSame(Browser browser) {
+    browser.press("3");
+    browser.read("Also remove");
+    browser.choose(".ant-modal button", "Remove");
+  }
+
   @Test
   void theOwnerOfAPlaceDecidesWhatIsGrantedThere(Application application, Browser browser) {
     LiveModel live = application.part(LiveModel.class);
@@ -261,7 +267,7 @@ class ReviewsJourneyTest {
     browser.read("Odile Farrow");
     browser.open("/reviews/" + round + "?item=" + number);
     browser.read("Recommended:");
-    browser.press("3");
+    removeWithWhatGrantsTheSame(browser);
     browser.read("1 decision to finish");
     browser.read("1 person loses");
     answerForWhatBreaks(browser);
@@ -302,7 +308,7 @@ class ReviewsJourneyTest {
     browser.open("/reviews/" + round + "?item=" + number);
     browser.read("for Tomas Brandt");
     browser.read("Recommended:");
-    browser.press("3");
+    removeWithWhatGrantsTheSame(browser);
     browser.read("1 decision to finish");
     browser.signInAs("Tomas Brandt");
     browser.open("/you/reviews");
@@ -323,12 +329,12 @@ class ReviewsJourneyTest {
             "update review_item set decider = 'noemi.mbeki' where round = ? and number = ?",
             round,
             number);
-    browser.press("3");
-    browser.read("somebody else decides it");
+    removeWithWhatGrantsTheSame(browser);
+    browser.read("no longer yours: somebody else decides it");
     browser.signInAs("Noemi Mbeki");
     browser.open("/reviews/" + round + "?item=" + number);
     browser.read("Recommended:");
-    browser.press("3");
+    removeWithWhatGrantsTheSame(browser);
     browser.read("1 decision to finish");
     assertThat(
             application
@@ -367,6 +373,7 @@ class ReviewsJourneyTest {
     browser.choose("a", "Who moves at Quillhaven, revision");
     browser.read("made because somebody moved");
     browser.open("/reviews");
+    browser.read("When somebody moves in Quillhaven");
     browser.script(
         "[...document.querySelectorAll('a')].find(it => it.textContent === 'Who moves at"
             + " Quillhaven').click()");

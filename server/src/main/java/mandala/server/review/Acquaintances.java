@@ -52,6 +52,14 @@ class Acquaintances {
     return context.naming().tells(Kind.PRINCIPALS, it.key().value()) || of(context).contains(it);
   }
 
+  /** {@return the name of somebody whom the viewer may read, or knows}, else a word in its place */
+  String name(String key, RequestContext context) {
+    Principal it = context.state().engine().catalogue().principals().get(new PrincipalKey(key));
+    return it != null && isKnown(it, context)
+        ? it.about().nameOr(it.key())
+        : context.text().name(Kind.PRINCIPALS, key);
+  }
+
   /** {@return the same as the API tells them} */
   List<ReviewController.PassTarget> targets(RequestContext context) {
     return of(context).stream()

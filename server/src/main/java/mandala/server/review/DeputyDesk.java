@@ -2,7 +2,6 @@ package mandala.server.review;
 
 import java.util.List;
 import mandala.core.model.Catalogue;
-import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.key.PrincipalKey;
 import mandala.server.audit.AuditEvent;
@@ -35,10 +34,7 @@ class DeputyDesk {
             .of(context.readPolicy().viewer().value())
             .map(it ->
                 new ReviewController.DeputyView(
-                    it.deputy(),
-                    context.text().name(Kind.PRINCIPALS, it.deputy()),
-                    it.begins(),
-                    it.ends()))
+                    it.deputy(), acquaintances.name(it.deputy(), context), it.begins(), it.ends()))
             .orElse(null),
         acquaintances.targets(context));
   }
