@@ -211,10 +211,12 @@ public final class Changes {
     return ModelCheck.faultsOf(AccessModel.builder().addAll(last).build(), after);
   }
 
-  /** Only activations point at assignments; those that come are touched anyway. */
+  /**
+   * Only activations point at assignments, just-in-time ones; those that come are touched anyway.
+   */
   private static void addActivations(
       Thing changed, Catalogue before, Catalogue after, AccessModel.Builder touched) {
-    if (changed instanceof Assignment it) {
+    if (changed instanceof Assignment it && it.mode() == Assignment.Mode.JUST_IN_TIME) {
       before.activations(it.key()).stream()
           .filter(each -> isThere(after, each))
           .forEach(touched::add);
