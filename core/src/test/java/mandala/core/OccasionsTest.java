@@ -12,6 +12,7 @@ import java.util.stream.LongStream;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.change.Removal;
+import mandala.core.change.Rewritten;
 import mandala.core.engine.Engine;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
@@ -116,7 +117,7 @@ class OccasionsTest {
           switch (it) {
             case Assignment each -> earlier(each, after, random);
             case Group each -> new Change.Altered(each, fewer(each, random));
-            case Principal each -> new Change.Altered(each, plain(each));
+            case Principal each -> new Change.Altered(each, Rewritten.pattern(each, null));
             case Guest each -> new Change.Removed(each);
             default -> throw new IllegalStateException("Impossible state: " + it);
           });
@@ -150,28 +151,6 @@ class OccasionsTest {
   }
 
   private static Group fewer(Group it, Random random) {
-    List<Group.Member> members = new ArrayList<>(it.members());
-    members.remove(random.nextInt(members.size()));
-    return new Group(
-        it.key(), it.about(), it.account(), it.retired(), members, it.rule(), it.owners());
-  }
-
-  private static Principal plain(Principal it) {
-    return new Principal(
-        it.key(),
-        it.about(),
-        it.kind(),
-        it.account(),
-        it.unit(),
-        it.manager(),
-        it.status(),
-        it.window(),
-        it.mfa(),
-        it.attributes(),
-        null,
-        it.reach(),
-        it.email(),
-        it.lastSeen(),
-        it.sponsor());
+    return Rewritten.without(it, it.members().get(random.nextInt(it.members().size())));
   }
 }

@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Objects;
 import mandala.core.change.Change;
 import mandala.core.change.ModelDifference;
+import mandala.core.change.Rewritten;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
@@ -385,21 +386,6 @@ class ReviewsJourneyTest {
   private static Principal titled(Principal it, String title) {
     Map<String, String> attributes = new HashMap<>(it.attributes());
     attributes.put("title", title);
-    return new Principal(
-        it.key(),
-        it.about(),
-        it.kind(),
-        it.account(),
-        it.unit(),
-        it.manager(),
-        it.status(),
-        it.window(),
-        it.mfa(),
-        attributes,
-        it.pattern(),
-        it.reach(),
-        it.email(),
-        it.lastSeen(),
-        it.sponsor());
+    return Rewritten.facts(it, it.unit(), it.manager(), attributes);
   }
 }

@@ -6,8 +6,10 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import mandala.core.RandomChanges;
 import mandala.core.change.Change;
 import mandala.core.change.ModelDifference;
+import mandala.core.change.Rewritten;
 import mandala.core.engine.Engine;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
@@ -67,22 +69,8 @@ class OccasionsSpec extends Museum {
   }
 
   private static Principal titled(Principal it, String title, boolean managed) {
-    return new Principal(
-        it.key(),
-        it.about(),
-        it.kind(),
-        it.account(),
-        it.unit(),
-        managed ? it.manager() : null,
-        it.status(),
-        it.window(),
-        it.mfa(),
-        Map.of("craft", "paint", "title", title),
-        it.pattern(),
-        it.reach(),
-        it.email(),
-        it.lastSeen(),
-        it.sponsor());
+    return Rewritten.facts(
+        it, it.unit(), managed ? it.manager() : null, Map.of("craft", "paint", "title", title));
   }
 
   @Test
@@ -103,7 +91,7 @@ class OccasionsSpec extends Museum {
   }
 
   private static Principal suspended(AccessModel of) {
-    return mandala.core.RandomChanges.suspended(ada(of));
+    return RandomChanges.suspended(ada(of));
   }
 
   @Test

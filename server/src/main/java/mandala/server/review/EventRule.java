@@ -12,6 +12,7 @@ import jakarta.validation.constraints.Size;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import mandala.core.review.ReviewScope;
 import mandala.server.authorization.RequestContext;
@@ -70,9 +71,7 @@ record EventRule(
   RoundOrder order(String about, Instant now) {
     return new RoundOrder(
         about.isEmpty() ? title : title + ", " + about,
-        words().contents().stream()
-            .map(it -> it.name().toLowerCase(java.util.Locale.ROOT))
-            .toList(),
+        words().contents().stream().map(it -> it.name().toLowerCase(Locale.ROOT)).toList(),
         accounts,
         null,
         risk,

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import mandala.core.change.Change;
+import mandala.core.change.Rewritten;
 import mandala.core.model.About;
 import mandala.core.model.Assignment;
 import mandala.core.model.Group;
@@ -109,23 +110,7 @@ class EventRuleApiTest {
     Principal it = principal(who);
     Map<String, String> attributes = new HashMap<>(it.attributes());
     attributes.put("title", title);
-    Principal moved =
-        new Principal(
-            it.key(),
-            it.about(),
-            it.kind(),
-            it.account(),
-            it.unit(),
-            it.manager(),
-            it.status(),
-            it.window(),
-            it.mfa(),
-            attributes,
-            it.pattern(),
-            it.reach(),
-            it.email(),
-            it.lastSeen(),
-            it.sponsor());
+    Principal moved = Rewritten.facts(it, it.unit(), it.manager(), attributes);
     change(new Change.Altered(it, moved));
   }
 
@@ -344,14 +329,10 @@ class EventRuleApiTest {
         Objects.requireNonNull(
             model.engine().catalogue().groups().get(new GroupKey("l-security-office")));
     Group without =
-        new Group(
-            office.key(),
-            office.about(),
-            office.account(),
-            office.retired(),
-            office.members().stream().filter(it -> !it.toString().contains("anselm")).toList(),
-            office.rule(),
-            office.owners());
+        Rewritten.without(
+            office,
+            new Group.Member.OfPrincipal(Principal.Kind.PERSON, new PrincipalKey("anselm.reeve")));
+    assertThat(without).isNotEqualTo(office);
     change(new Change.Altered(office, without));
     moves("odile.farrow", "Archivist");
     watch.run(clock.instant());
