@@ -51,6 +51,11 @@ public class ExcessStudies {
       return new Basis(
           row.getLong(1), row.getString(2), row.getInt(3), row.getDate(4).toLocalDate());
     }
+
+    /** {@return whether what rests on this needs no second look for another basis} */
+    public boolean sawAsMuchAs(Basis other) {
+      return equals(other) || revision > other.revision || day.isAfter(other.day);
+    }
   }
 
   /** {@return what a study of everybody rests on now} */

@@ -167,6 +167,11 @@ public class ExposureFigures extends WorkWhereChanged {
     all.put(Of.ROLE, roles(engine, window.at(), people));
     all.put(Of.ACCOUNT, accounts(engine, people));
     transactions.executeWithoutResult(_ -> {
+      database.query("select pg_advisory_xact_lock(hashtext('exposure'))", _ -> {});
+      ExcessStudies.Basis kept = counted();
+      if (kept != null && kept.sawAsMuchAs(basis)) {
+        return; // another count, made meanwhile
+      }
       all.forEach((of, figures) -> keep(of, figures, basis.day()));
       database.update("delete from exposure_count");
       database.update(

@@ -127,7 +127,7 @@ public class FindingLook extends WorkWhereChanged {
       Detectors.Answer answer, LiveModel.State state, ExcessStudies.Basis basis, Instant now) {
     store.lock();
     ExcessStudies.Basis kept = store.basis();
-    if (basis.equals(kept) || (kept != null && kept.revision() > basis.revision())) {
+    if (kept != null && kept.sawAsMuchAs(basis)) {
       return; // another look, made meanwhile, saw as much
     }
     boolean first = kept == null;

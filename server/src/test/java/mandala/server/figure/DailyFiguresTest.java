@@ -1,6 +1,5 @@
 package mandala.server.figure;
 
-import static mandala.server.Patience.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.sql.Date;
@@ -36,6 +35,7 @@ import mandala.server.model.LiveModel;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.context.SmartLifecycle;
 import org.springframework.context.annotation.Import;
 import org.springframework.core.env.Environment;
 import org.springframework.jdbc.core.JdbcTemplate;
@@ -55,6 +55,7 @@ class DailyFiguresTest {
   private static final PrincipalKey NOOR = new PrincipalKey("noor.haddad");
 
   @Autowired private Environment environment;
+  @Autowired private SmartLifecycle schedulers;
   @Autowired private DailyFigures figures;
   @Autowired private AccountCounts counts;
   @Autowired private LiveModel model;
@@ -64,12 +65,7 @@ class DailyFiguresTest {
   @BeforeEach
   void nothingIsCountedYet() {
     clock.reset();
-    // the first count of all, which begins with the server
-    await()
-        .until(() ->
-            !database
-                .queryForList("select 1 from recurring_work where name = 'daily-figures'")
-                .isEmpty());
+    schedulers.stop(); // counts are made here
     database.update("delete from daily_figures");
     database.update("update credential set totp_last_step = -1");
   }

@@ -1,6 +1,5 @@
 package mandala.server.figure;
 
-import static mandala.server.Patience.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Duration;
@@ -35,6 +34,7 @@ import mandala.server.model.LiveModel;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.context.SmartLifecycle;
 import org.springframework.context.annotation.Import;
 import org.springframework.core.env.Environment;
 import org.springframework.jdbc.core.JdbcTemplate;
@@ -57,6 +57,7 @@ class ExposureFiguresTest {
   private static final PrincipalKey ODILE = new PrincipalKey("odile.farrow");
 
   @Autowired private Environment environment;
+  @Autowired private SmartLifecycle schedulers;
   @Autowired private ExposureFigures figures;
   @Autowired private PastExposure past;
   @Autowired private History history;
@@ -68,11 +69,7 @@ class ExposureFiguresTest {
   @BeforeEach
   void nothingIsCountedYet() {
     clock.reset();
-    await()
-        .until(() ->
-            !database
-                .queryForList("select 1 from recurring_work where name = 'exposure'")
-                .isEmpty());
+    schedulers.stop(); // counts are made here
     database.update("delete from exposure");
     database.update("delete from exposure_count");
     database.update("delete from use_source");

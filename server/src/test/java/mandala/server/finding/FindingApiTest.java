@@ -1,6 +1,5 @@
 package mandala.server.finding;
 
-import static mandala.server.Patience.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.net.URLEncoder;
@@ -25,6 +24,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.context.SmartLifecycle;
 import org.springframework.context.annotation.Import;
 import org.springframework.core.env.Environment;
 import org.springframework.jdbc.core.JdbcTemplate;
@@ -42,6 +42,7 @@ class FindingApiTest {
   private static final String MAP_ROOM = "unused-role map-room-keeper";
 
   @Autowired private Environment environment;
+  @Autowired private SmartLifecycle schedulers;
   @Autowired private FindingLook look;
   @Autowired private LiveModel model;
   @Autowired private JdbcTemplate database;
@@ -50,11 +51,7 @@ class FindingApiTest {
   @BeforeEach
   void nothingIsFoundYet() {
     clock.reset();
-    await()
-        .until(() ->
-            !database
-                .queryForList("select 1 from recurring_work where name = 'findings'")
-                .isEmpty());
+    schedulers.stop(); // looks are made here
     List.of("finding", "finding_state", "finding_look", "use_source", "draft_author", "draft")
         .forEach(it -> database.update("delete from " + it));
     database.update("update credential set totp_last_step = -1");
