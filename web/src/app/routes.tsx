@@ -32,6 +32,14 @@ const PAGES: [path: string, page: Page][] = [
     page(() => import("@/features/reviews/pages/EventRulePage"), "EventRulePage"),
   ],
   ["/reviews/:round", page(() => import("@/features/reviews/pages/DecidePage"), "DecidePage")],
+  [
+    "/reviews/reviewed",
+    page(() => import("@/features/reviews/pages/ReviewedPage"), "ReviewedPage"),
+  ],
+  [
+    "/reviews/:round/report",
+    page(() => import("@/features/reviews/pages/ReportPage"), "ReportPage"),
+  ],
   ["/reviews/:round/round", page(() => import("@/features/reviews/pages/RoundPage"), "RoundPage")],
   ["/trail", page(() => import("@/features/trail/pages/TrailPage"), "TrailPage")],
   ["/drafts", page(() => import("@/features/draft/pages/DraftsPage"), "DraftsPage")],

@@ -36,6 +36,15 @@ export function useEffectOf(round: number, enabled: boolean) {
   });
 }
 
+/** The decisions of reviews that a revision carried out. */
+export function useDecisionsOf(revision: number) {
+  return useQuery({
+    queryKey: ["reviews", "revision", revision],
+    queryFn: () =>
+      answerOf(api.GET("/api/reviews/revisions/{revision}", { params: { path: { revision } } })),
+  });
+}
+
 function useAct<T, R>(round: number, act: (it: T) => Promise<R>) {
   const queries = useQueryClient();
   return useMutation({
@@ -51,6 +60,13 @@ function useAct<T, R>(round: number, act: (it: T) => Promise<R>) {
 export function useDecide(round: number) {
   return useAct(round, ({ item, body }: { item: number; body: Decision }) =>
     answerOf(api.PUT("/api/reviews/{round}/items/{item}/decision", { ...at(round, item), body })),
+  );
+}
+
+/** Takes back a decision that counts and is not in force. */
+export function useTakeBack(round: number) {
+  return useAct(round, (item: number) =>
+    answerOf(api.DELETE("/api/reviews/{round}/items/{item}/effect", at(round, item))),
   );
 }
 

@@ -1,6 +1,6 @@
 import dayjs from "dayjs";
 import { listed } from "@/shared/lib/words";
-import type { EventRule, RoundOrder } from "./queries";
+import type { Effects, EventRule, RoundOrder } from "./queries";
 
 export type Content = RoundOrder["contents"][number];
 export type Risk = RoundOrder["risk"];
@@ -58,6 +58,46 @@ export const ONLY_WORDS: Record<RoundOrder["only"], string> = {
   new: "only what is new or changed since the last round",
   never: "only what was never reviewed",
 };
+
+export type RoundEffect = NonNullable<RoundOrder["effect"]>;
+
+/** When decisions take effect, as the sentence says it. */
+export const CARRIED: Record<RoundEffect["carried"], string> = {
+  "at-once": "within minutes",
+  daily: "once a day",
+  "at-end": "when the round ends",
+};
+
+/** What becomes of what nobody decides, as the sentence says it. */
+export const UNDECIDED: Record<RoundEffect["undecided"], string> = {
+  keep: "is kept and reported",
+  suspend: "is suspended where it can end, else kept",
+  remove: "is removed",
+};
+
+/** How a round's decisions take effect; what an order leaves out is as usual. */
+export const effectOf = (order: RoundOrder): RoundEffect =>
+  order.effect ?? {
+    carried: "at-end",
+    remind: 3,
+    escalate: false,
+    grace: 0,
+    undecided: "keep",
+  };
+
+/** What became of decisions, in words: only what there is. */
+export function effectsInWords(it: Effects): string[] {
+  return [
+    it.inForce > 0 && `${it.inForce} in force`,
+    it.due > 0 && `${it.due} to take effect`,
+    it.waiting > 0 && `${it.waiting} waiting for an approval`,
+    it.returned > 0 && `${it.returned} came back`,
+    it.answered > 0 && `${it.answered} answered for`,
+    it.before !== undefined &&
+      it.after !== undefined &&
+      `exposure ${it.before.toLocaleString("en")} → ${it.after.toLocaleString("en")}`,
+  ].filter((word) => word !== false);
+}
 
 export const REPEATS_WORDS: Record<RoundOrder["repeats"], string> = {
   never: "once",

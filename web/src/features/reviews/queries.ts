@@ -8,6 +8,10 @@ export type Reviewer = Schemas["ReviewerView"];
 export type EventRule = Schemas["EventRule"];
 export type KeptRule = Schemas["EventRuleView"];
 export type Preview = Schemas["RoundPreview"];
+export type Effects = Schemas["RoundEffects"];
+export type Unsettled = Schemas["UnsettledItem"];
+export type Reported = Schemas["RoundReport"];
+export type ReportState = Schemas["ReportState"];
 
 /** The rounds that the viewer runs, and what waits for them in any. */
 export function useRounds() {
@@ -22,6 +26,43 @@ export function useRound(round: number) {
   return useQuery({
     queryKey: ["review", round, "round"],
     queryFn: () => answerOf(api.GET("/api/reviews/{round}", { params: { path: { round } } })),
+  });
+}
+
+const of = (round: number) => ({ params: { path: { round } } });
+
+/** What becomes of a round's decisions. */
+export function useEffects(round: number) {
+  return useQuery({
+    queryKey: ["review", round, "effects"],
+    queryFn: () => answerOf(api.GET("/api/reviews/{round}/effects", of(round))),
+  });
+}
+
+/** What is to be said of a round's report. */
+export function useReportState(round: number) {
+  return useQuery({
+    queryKey: ["review", round, "report"],
+    queryFn: () => answerOf(api.GET("/api/reviews/{round}/report", of(round))),
+  });
+}
+
+/** A round's report, as it was written. */
+export function useReport(round: number, enabled: boolean) {
+  return useQuery({
+    queryKey: ["review", round, "report", "json"],
+    queryFn: () => answerOf(api.GET("/api/reviews/{round}/report/json", of(round))),
+    enabled,
+  });
+}
+
+/** What rounds asked about somebody and decided, since a day. */
+export function useReviewed(person: string, since: string) {
+  return useQuery({
+    queryKey: ["reviews", "reviewed", person, since],
+    queryFn: () =>
+      answerOf(api.GET("/api/reviews/reviewed", { params: { query: { person, since } } })),
+    enabled: person !== "",
   });
 }
 
@@ -66,6 +107,32 @@ export function useCancelRound(round: number) {
 export function useGive(round: number) {
   return useReviewAct((body: Schemas["GiveOrder"]) =>
     answerOf(api.POST("/api/reviews/{round}/give", { params: { path: { round } }, body })),
+  );
+}
+
+/** Makes the viewer the owner of a round. */
+export function useTakeOver(round: number) {
+  return useReviewAct(() => answerOf(api.POST("/api/reviews/{round}/owner", of(round))));
+}
+
+/** Answers for an item that has no decision in force. */
+export function useAnswerFor(round: number, then: () => void) {
+  return useReviewAct(
+    ({ item, said }: { item: number; said: string }) =>
+      answerOf(
+        api.POST("/api/reviews/{round}/items/{item}/effect/answer", {
+          params: { path: { round, item } },
+          body: { said },
+        }),
+      ),
+    then,
+  );
+}
+
+/** Signs a round's result. */
+export function useSign(round: number) {
+  return useReviewAct((proof: string) =>
+    answerOf(api.POST("/api/reviews/{round}/signature", { ...of(round), body: { proof } })),
   );
 }
 

@@ -299,6 +299,8 @@ describe("rounds", () => {
           { number: 2, title: "Quarterly", ends: "2026-12-14T00:00:00Z", items: 9, decided: 2 },
         ],
         runs: [],
+        reads: false,
+        audits: [],
         asked: [],
       },
     });

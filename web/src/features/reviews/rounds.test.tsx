@@ -8,7 +8,7 @@ import { EventRulePage } from "./pages/EventRulePage";
 import { NewRoundPage } from "./pages/NewRoundPage";
 import { ReviewsPage } from "./pages/ReviewsPage";
 import { RoundPage } from "./pages/RoundPage";
-import type { KeptRule, Reviewer, Round } from "./queries";
+import type { Effects, KeptRule, Reviewer, Round } from "./queries";
 
 const ACCOUNTS = {
   people: false,
@@ -48,6 +48,7 @@ function round(more: Partial<Round> = {}): Round {
     state: "open",
     begins: "2026-12-01T00:00:00Z",
     ends: "2026-12-15T00:00:00Z",
+    late: false,
     items: 40,
     finished: 10,
     ...more,
@@ -69,7 +70,27 @@ function reviewer(more: Partial<Reviewer> = {}): Reviewer {
   };
 }
 
-const LIST = { accounts: ["fernwick"], mine: [], runs: [], asked: [] };
+const LIST = {
+  accounts: ["fernwick"],
+  mine: [],
+  runs: [],
+  reads: true,
+  audits: [],
+  asked: [],
+};
+
+const EFFECTS: Effects = {
+  late: false,
+  left: 4,
+  due: 0,
+  waiting: 0,
+  inForce: 0,
+  answered: 0,
+  returned: 0,
+  drafts: [],
+  unsettled: [],
+  others: false,
+};
 
 const showRule = (number: string) =>
   show(
@@ -173,6 +194,7 @@ describe("a round's page", () => {
 
   it("shows who decides how, why it was made, and who should be looked at", async () => {
     serve({
+      "GET /api/reviews/7/effects": EFFECTS,
       "GET /api/reviews/7": {
         round: round({ cause: "somebody moved", revision: 41 }),
         reviewers: [
@@ -191,6 +213,7 @@ describe("a round's page", () => {
 
   it("is cancelled with a reason only", async () => {
     const calls = serve({
+      "GET /api/reviews/7/effects": EFFECTS,
       "GET /api/reviews/7": { round: round(), reviewers: [] },
       "POST /api/reviews/7/cancel": { round: round({ state: "cancelled" }), reviewers: [] },
     });
@@ -208,6 +231,7 @@ describe("a round's page", () => {
 
   it("says that it is over, and offers nothing to do", async () => {
     serve({
+      "GET /api/reviews/7/effects": EFFECTS,
       "GET /api/reviews/7": {
         round: round({ state: "cancelled", reason: "Too early" }),
         reviewers: [reviewer()],

@@ -468,6 +468,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reviews/{round}/signature": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeOver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reviews/{round}/keep": {
         parameters: {
             query?: never;
@@ -494,6 +526,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["pass"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/items/{item}/effect/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["answerFor"];
         delete?: never;
         options?: never;
         head?: never;
@@ -605,7 +653,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["answerFor"];
+        post: operations["answerFor_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1380,6 +1428,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reviews/{round}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/report/json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["read_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{round}/report/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["file_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reviews/{round}/items": {
         parameters: {
             query?: never;
@@ -1412,6 +1508,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reviews/{round}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["effects"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reviews/{round}/effect": {
         parameters: {
             query?: never;
@@ -1420,6 +1532,38 @@ export interface paths {
             cookie?: never;
         };
         get: operations["effect"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/revisions/{revision}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ofRevision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/reviewed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["reviewed"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1515,7 +1659,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["file_1"];
+        get: operations["file_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1659,7 +1803,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["file_2"];
+        get: operations["file_3"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1739,7 +1883,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["file_3"];
+        get: operations["file_4"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2314,6 +2458,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reviews/{round}/items/{item}/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["takeBack_1"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/{id}/requests/{person}": {
         parameters: {
             query?: never;
@@ -2505,6 +2665,11 @@ export interface components {
             with: string[];
             /** Format: date-time */
             decidedAt?: string;
+            /** @enum {string} */
+            outcome?: "waiting" | "in-force" | "answered";
+            /** Format: int64 */
+            revision?: number;
+            remark?: string;
         };
         EventRule: {
             title: string;
@@ -2848,6 +3013,17 @@ export interface components {
         Code: {
             code: string;
         };
+        RoundEffect: {
+            /** @enum {string} */
+            carried: "at-once" | "daily" | "at-end";
+            /** Format: int32 */
+            remind: number;
+            escalate: boolean;
+            /** Format: int32 */
+            grace: number;
+            /** @enum {string} */
+            undecided: "keep" | "suspend" | "remove";
+        };
         RoundOrder: {
             title: string;
             contents: ("people" | "guests" | "services" | "groups" | "roles" | "patterns" | "everybody" | "bridges" | "delegations" | "exemptions" | "owners")[];
@@ -2868,6 +3044,62 @@ export interface components {
             controls: number;
             /** @enum {string} */
             repeats: "never" | "monthly" | "quarterly" | "yearly";
+            effect?: components["schemas"]["RoundEffect"];
+        };
+        ReportSigning: {
+            proof: string;
+        };
+        ReportState: {
+            /** Format: int64 */
+            round: number;
+            title: string;
+            /** @enum {string} */
+            state: "planned" | "making" | "open" | "closed" | "cancelled";
+            hashes: {
+                [key: string]: string;
+            };
+            readable: boolean;
+            signable: boolean;
+            signedByName?: string;
+            /** Format: date-time */
+            signedAt?: string;
+        };
+        CarryingDraft: {
+            id?: string;
+            /** Format: int32 */
+            items: number;
+        };
+        RoundEffects: {
+            late: boolean;
+            /** Format: int32 */
+            left: number;
+            /** Format: int32 */
+            due: number;
+            /** Format: int32 */
+            waiting: number;
+            /** Format: int32 */
+            inForce: number;
+            /** Format: int32 */
+            answered: number;
+            /** Format: int32 */
+            returned: number;
+            drafts: components["schemas"]["CarryingDraft"][];
+            unsettled: components["schemas"]["UnsettledItem"][];
+            others: boolean;
+            /** Format: int64 */
+            before?: number;
+            /** Format: int64 */
+            after?: number;
+        };
+        UnsettledItem: {
+            /** Format: int32 */
+            number: number;
+            text: string;
+            deciderName: string;
+            /** @enum {string} */
+            state: "undecided" | "due" | "waiting";
+            why?: string;
+            draft?: string;
         };
         AlikeOrder: {
             items: number[];
@@ -2880,6 +3112,9 @@ export interface components {
         PassOrder: {
             to: string;
             said?: string;
+        };
+        EffectAnswer: {
+            said: string;
         };
         SaidOrder: {
             said: string;
@@ -2934,6 +3169,7 @@ export interface components {
             cause?: string;
             reason?: string;
             heldUp?: string;
+            late: boolean;
             /** Format: int32 */
             items: number;
             /** Format: int32 */
@@ -3646,7 +3882,114 @@ export interface components {
             accounts: string[];
             mine: components["schemas"]["MyRound"][];
             runs: components["schemas"]["RoundView"][];
+            reads: boolean;
+            audits: components["schemas"]["RoundView"][];
             asked: components["schemas"]["AskedView"][];
+        };
+        ReportedAct: {
+            act: string;
+            by?: string;
+            /** Format: date-time */
+            at: string;
+            verdict?: string;
+            said?: string;
+            to?: string;
+        };
+        ReportedItem: {
+            /** Format: int32 */
+            number: number;
+            what: string;
+            whoseKind: string;
+            whose: string;
+            whoseName: string;
+            account?: string;
+            risk?: string;
+            /** Format: int64 */
+            takes?: number;
+            /** Format: int64 */
+            expected?: number;
+            recommended?: string;
+            control: boolean;
+            reviewer?: string;
+            insteadOf?: string;
+            verdict?: string;
+            reason?: string;
+            decidedBy?: string;
+            /** Format: date-time */
+            decidedAt?: string;
+            outcome: string;
+            /** Format: int64 */
+            revision?: number;
+            remark?: string;
+            history: components["schemas"]["ReportedAct"][];
+        };
+        ReportedReviewer: {
+            name: string;
+            /** Format: int32 */
+            items: number;
+            /** Format: int32 */
+            kept: number;
+            /** Format: int32 */
+            reduced: number;
+            /** Format: int32 */
+            removed: number;
+            /** Format: double */
+            keeps?: number;
+            /** Format: double */
+            pace?: number;
+            /** Format: int32 */
+            controls: number;
+            /** Format: int32 */
+            controlsKept: number;
+        };
+        ReviewSignature: {
+            key: string;
+            name: string;
+            /** Format: date-time */
+            at: string;
+            secondFactor: boolean;
+        };
+        ReviewSummary: {
+            /** Format: int64 */
+            round: number;
+            title: string;
+            what: string;
+            why?: string;
+            owner: string;
+            /** Format: date-time */
+            begins: string;
+            /** Format: date-time */
+            ends: string;
+            /** Format: date-time */
+            closed: string;
+            /** Format: int64 */
+            revision: number;
+            /** Format: int32 */
+            items: number;
+            /** Format: int32 */
+            people: number;
+            /** Format: int64 */
+            before: number;
+            /** Format: int64 */
+            after: number;
+            /** Format: int32 */
+            kept: number;
+            /** Format: int32 */
+            reduced: number;
+            /** Format: int32 */
+            removed: number;
+            /** Format: int32 */
+            byRule: number;
+            /** Format: int32 */
+            gone: number;
+            rule: string;
+        };
+        RoundReport: {
+            format: string;
+            summary: components["schemas"]["ReviewSummary"];
+            reviewers: components["schemas"]["ReportedReviewer"][];
+            items: components["schemas"]["ReportedItem"][];
+            signature?: components["schemas"]["ReviewSignature"];
         };
         MyItems: {
             /** Format: int64 */
@@ -3778,6 +4121,35 @@ export interface components {
         };
         EventRuleList: {
             rules: components["schemas"]["EventRuleView"][];
+        };
+        ReviewedItem: {
+            /** Format: int64 */
+            round: number;
+            title: string;
+            /** @enum {string} */
+            roundState: "open" | "closed" | "cancelled";
+            signed: boolean;
+            runs: boolean;
+            /** Format: int32 */
+            item: number;
+            what: string;
+            /** @enum {string} */
+            verdict?: "keep" | "reduce" | "remove";
+            reason?: string;
+            byName?: string;
+            reviewerName?: string;
+            /** Format: date-time */
+            at?: string;
+            /** @enum {string} */
+            state: "open" | "decided" | "done" | "gone";
+            outcome: string;
+            /** Format: int64 */
+            revision?: number;
+            remark?: string;
+        };
+        ReviewsOf: {
+            about: string;
+            rows: components["schemas"]["ReviewedItem"][];
         };
         PlacePage: {
             place: components["schemas"]["PlaceView"];
@@ -5640,6 +6012,54 @@ export interface operations {
             };
         };
     };
+    sign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportSigning"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportState"];
+                };
+            };
+        };
+    };
+    takeOver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundEffects"];
+                };
+            };
+        };
+    };
     keep_3: {
         parameters: {
             query?: never;
@@ -5689,6 +6109,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ItemsChanged"];
+                };
+            };
+        };
+    };
+    answerFor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+                item: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectAnswer"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundEffects"];
                 };
             };
         };
@@ -5848,7 +6295,7 @@ export interface operations {
             };
         };
     };
-    answerFor: {
+    answerFor_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -7117,6 +7564,72 @@ export interface operations {
             };
         };
     };
+    report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportState"];
+                };
+            };
+        };
+    };
+    read_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundReport"];
+                };
+            };
+        };
+    };
+    file_1: {
+        parameters: {
+            query?: {
+                format?: string;
+            };
+            header?: never;
+            path: {
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     items: {
         parameters: {
             query?: never;
@@ -7162,6 +7675,28 @@ export interface operations {
             };
         };
     };
+    effects: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundEffects"];
+                };
+            };
+        };
+    };
     effect: {
         parameters: {
             query?: never;
@@ -7180,6 +7715,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DecisionEffect"];
+                };
+            };
+        };
+    };
+    ofRevision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewsOf"];
+                };
+            };
+        };
+    };
+    reviewed: {
+        parameters: {
+            query: {
+                person: string;
+                since: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewsOf"];
                 };
             };
         };
@@ -7309,7 +7889,7 @@ export interface operations {
             };
         };
     };
-    file_1: {
+    file_2: {
         parameters: {
             query?: {
                 account?: string;
@@ -7527,7 +8107,7 @@ export interface operations {
             };
         };
     };
-    file_2: {
+    file_3: {
         parameters: {
             query?: never;
             header?: never;
@@ -7649,7 +8229,7 @@ export interface operations {
             };
         };
     };
-    file_3: {
+    file_4: {
         parameters: {
             query?: {
                 harm?: string;
@@ -8635,6 +9215,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TokenView"];
+                };
+            };
+        };
+    };
+    takeBack_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: number;
+                item: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemsChanged"];
                 };
             };
         };

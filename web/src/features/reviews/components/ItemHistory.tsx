@@ -15,6 +15,12 @@ const ACTS: Record<string, (it: Act) => string> = {
   counted: (it) => `finished: ${it.verdict ?? ""}`,
   deputy: (it) => `it went to the deputy ${it.whomName ?? ""}`,
   changed: () => "it changed in the model",
+  "in-force": () => "it took effect",
+  returned: () => "it came back",
+  escalated: (it) => `undecided at the end, it went to ${it.whomName ?? "their manager"}`,
+  "by-rule": (it) => `decided by the round's rule: ${it.verdict ?? ""}`,
+  "taken-back": () => "took the decision back",
+  "answered-for": () => "answered for it",
   gone: () => "it is gone from the model",
 };
 

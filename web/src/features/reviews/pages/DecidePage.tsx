@@ -12,6 +12,7 @@ import { EmptyState } from "@/shared/ui/EmptyState";
 import { Loading } from "@/shared/ui/Loading";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { Counted } from "../components/Counted";
 import { AlikeItems } from "../components/AlikeItems";
 import { OtherItems } from "../components/OtherItems";
 import { SubjectList } from "../components/SubjectList";
@@ -101,9 +102,15 @@ export function DecidePage() {
               <ProblemAlert problem={item.error} onRetry={() => void item.refetch()} />
             )}
             {!open && shown && (
-              <p className="note">
-                {shown.said}: {shown.verdict ? "your decision counts" : "this round is over"}.
-              </p>
+              <Counted round={round} item={shown} open={mine.data.state === "open"} />
+            )}
+            {open && shown?.remark && (
+              <Alert
+                type="warning"
+                showIcon
+                style={{ marginBottom: 12 }}
+                title={`This came back: ${shown.remark}. Decide again.`}
+              />
             )}
             {open && item.data && (
               <>

@@ -8,6 +8,7 @@ import { NoAccess } from "@/shared/ui/NoAccess";
 import { Loading } from "@/shared/ui/Loading";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { EffectSentence } from "../components/EffectSentence";
 import { RoundPreviewPart } from "../components/RoundPreviewPart";
 import { RoundSentence } from "../components/RoundSentence";
 import { RoundOptions } from "../components/RoundOptions";
@@ -80,6 +81,7 @@ export function NewRoundPage() {
         accounts={accounts}
         onChange={(some) => setChanges({ ...changes, ...some })}
       />
+      <EffectSentence order={order} onChange={(some) => setChanges({ ...changes, ...some })} />
       <RoundOptions order={order} onChange={(some) => setChanges({ ...changes, ...some })} />
       <RoundPreviewPart preview={preview} />
       <Space wrap style={{ marginTop: 16 }}>

@@ -27,18 +27,21 @@ export function ReviewsPage() {
   if (rounds.isError) {
     return <ProblemAlert problem={rounds.error} onRetry={() => void rounds.refetch()} />;
   }
-  const { mine, runs, accounts } = rounds.data;
+  const { mine, runs, accounts, reads, audits } = rounds.data;
   const runsAny = accounts.length > 0;
   return (
     <>
       <PageHead
         title="Reviews"
         actions={
-          runsAny && (
-            <Button type="primary" onClick={() => void navigate("/reviews/new")}>
-              New review
-            </Button>
-          )
+          <>
+            {reads && <Link to="/reviews/reviewed">Was somebody reviewed?</Link>}
+            {runsAny && (
+              <Button type="primary" onClick={() => void navigate("/reviews/new")}>
+                New review
+              </Button>
+            )}
+          </>
         }
       />
       <section aria-label="Waiting for you">
@@ -82,10 +85,34 @@ export function ReviewsPage() {
           )}
         </section>
       )}
+      {audits.length > 0 && (
+        <section aria-label="Rounds of others">
+          <h2 className="part">{runsAny ? "Rounds of others" : "Rounds"}</h2>
+          <DataTable<Round>
+            label="Rounds of others"
+            rows={audits}
+            rowKey={(it) => String(it.number)}
+            columns={[AUDITED, ...columns.slice(1)]}
+          />
+        </section>
+      )}
       {runsAny && <EventRuleList />}
     </>
   );
 }
+
+const AUDITED = {
+  key: "title",
+  title: "round",
+  render: (it: Round) => (
+    <>
+      <Link to={`/reviews/${it.number}/report`}>{it.title}</Link>
+      <div className="note">
+        {RISK_WORDS[it.order.risk]} of {contentsInWords(it.order.contents)}
+      </div>
+    </>
+  ),
+};
 
 const columns = [
   {
@@ -104,7 +131,8 @@ const columns = [
     key: "state",
     title: "state",
     width: 130,
-    render: (it: Round) => (it.heldUp ? "waits for its owner" : STATES[it.state]),
+    render: (it: Round) =>
+      it.heldUp ? "waits for its owner" : it.late ? "closing" : STATES[it.state],
   },
   {
     key: "when",

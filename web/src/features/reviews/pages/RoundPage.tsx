@@ -7,6 +7,7 @@ import { Loading } from "@/shared/ui/Loading";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { GiveDialog } from "../components/GiveDialog";
+import { RoundEffects } from "../components/RoundEffects";
 import { contentsInWords, isHasty, paceInWords, RISK_WORDS } from "../model";
 import { useCancelRound, useRound, type Reviewer } from "../queries";
 
@@ -30,7 +31,7 @@ export function RoundPage() {
         facts={[
           `${RISK_WORDS[it.order.risk]} of ${contentsInWords(it.order.contents)}`,
           `${dayOf(it.begins)} – ${dayOf(it.ends)}`,
-          it.state,
+          it.late ? "closing" : it.state,
           it.items > 0 && `${it.finished} of ${count(it.items, "item")} decided`,
           it.revision !== undefined && (
             <Link to={`/trail?revision=${it.revision}`}>revision {it.revision}</Link>
@@ -38,10 +39,19 @@ export function RoundPage() {
           it.cause && `made because ${it.cause}`,
           `run by ${it.ownerName}`,
         ]}
-        actions={running && <Button onClick={() => setCancelling(true)}>Cancel review</Button>}
+        actions={
+          running ? (
+            <Button onClick={() => setCancelling(true)}>Cancel review</Button>
+          ) : (
+            it.state === "closed" && <Link to={`/reviews/${round}/report`}>Report</Link>
+          )
+        }
       />
-      {it.heldUp && <Alert type="warning" showIcon title={`It waits: ${it.heldUp}.`} />}
+      {it.heldUp && (
+        <Alert type="warning" showIcon title={`It waits: ${it.heldUp.replace(/\.$/, "")}.`} />
+      )}
       {it.reason && <p>Cancelled: {it.reason}</p>}
+      <RoundEffects round={it} />
       <h2 className="part">Reviewers</h2>
       <DataTable<Reviewer>
         label="Reviewers"

@@ -2,6 +2,8 @@ import { useState } from "react";
 import { Button } from "antd";
 import { Link, useNavigate } from "react-router";
 import type { Schemas } from "@/shared/api/client";
+import { useDecisionsOf } from "@/entities/decision/queries";
+import { ReviewedTable } from "@/entities/decision/ReviewedTable";
 import { useRevert } from "@/entities/draft/queries";
 import { count, dateOf, listed } from "@/shared/lib/words";
 import { Loading } from "@/shared/ui/Loading";
@@ -22,6 +24,12 @@ export function RevisionHead({ number }: { number: number }) {
   );
 }
 
+/** The decisions of a review that it carried out, as far as the viewer may read them. */
+function Decisions({ revision }: { revision: number }) {
+  const rows = useDecisionsOf(revision).data?.rows ?? [];
+  return rows.length > 0 ? <ReviewedTable rows={rows} /> : null;
+}
+
 interface HeadProps {
   number: number;
   revision: Schemas["RevisionChanges"];
@@ -40,6 +48,7 @@ function Head({ number, revision }: HeadProps) {
       </p>
       {it.reason && <p>Reason: {it.reason}</p>}
       {it.reference && <p>Reference: {it.reference}</p>}
+      {it.reference?.startsWith("review ") && <Decisions revision={number} />}
       {it.approvedBy.length > 0 && <p>Approved by {listed(it.approvedBy)}</p>}
       <div className="acts">
         {!it.whole && (

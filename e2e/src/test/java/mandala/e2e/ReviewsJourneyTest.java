@@ -25,6 +25,7 @@ import mandala.core.model.key.PrincipalKey;
 import mandala.server.model.LiveModel;
 import mandala.server.review.EventWatch;
 import mandala.server.review.ReviewSetup;
+import mandala.server.review.RoundWatch;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -61,6 +62,16 @@ class ReviewsJourneyTest {
 
   private static long round(
       Application application, String title, String risk, int controls, String decider) {
+    return round(application, title, risk, controls, decider, "anselm.reeve");
+  }
+
+  private static long round(
+      Application application,
+      String title,
+      String risk,
+      int controls,
+      String decider,
+      String owner) {
     Instant now = Instant.now();
     return application
         .part(ReviewSetup.class)
@@ -74,7 +85,7 @@ class ReviewsJourneyTest {
                 now,
                 now.plus(Duration.ofDays(14)),
                 controls,
-                "anselm.reeve"),
+                owner),
             application.part(LiveModel.class).state(),
             now);
   }
@@ -133,6 +144,74 @@ class ReviewsJourneyTest {
     browser.readNoMore("to finish.");
     browser.open("/reviews");
     browser.read("5 of 6 decisions left");
+  }
+
+  /** Its end passes, and the work of a minute is done. */
+  private static void end(Application application, long round) {
+    application
+        .part(JdbcTemplate.class)
+        .update("update review_round set ends = now() - interval '1 hour' where number = ?", round);
+    application.part(RoundWatch.class).run(Instant.now());
+  }
+
+  @Test
+  void aRoundIsCarriedOutClosedAndSignedAndAnAuditorFindsIt(
+      Application application, Browser browser) {
+    long round = round(application, "Until it is signed", "high", 0, "manager", "ilse.varga");
+    browser.signInAs("Tomas Brandt");
+    browser.open("/reviews/" + round);
+    browser.read("of 6 decisions left");
+    browser.read("Recommended:");
+    browser.read("2,299 rights");
+    browser.press("3");
+    browser.read("5 of 6 decisions left");
+    removeFirst(application, browser, round, "assignment petra-signs");
+    browser.read("2 decisions to finish");
+    answerForWhatBreaks(browser);
+    browser.choose("button", "Finish 2 decisions");
+    browser.readNoMore("to finish.");
+    end(application, round);
+    browser.signInAs("Ilse Varga");
+    browser.open("/reviews/" + round + "/round");
+    browser.read("1 in force");
+    browser.read("1 to take effect");
+    browser.read("The end is over");
+    browser.choose("button", "Answer for it");
+    browser.type("textarea[aria-label='Answer']", "The board decides in January");
+    browser.choose(".ant-modal button", "Answer for it");
+    browser.read("1 answered for");
+    application.part(RoundWatch.class).run(Instant.now());
+    browser.reload();
+    browser.choose("a", "Report");
+    browser.read("not signed yet");
+    browser.read("The board decides in January");
+    browser.choose("button", "Use it");
+    browser.choose("button", "Sign the result");
+    browser.read("signed by Ilse Varga");
+    browser.signInAs("Vera Lindqvist");
+    browser.open("/reviews");
+    browser.choose("a", "Was somebody reviewed?");
+    browser.open("/reviews/reviewed?person=petra.lowe");
+    browser.read("by");
+    browser.read("In force");
+    browser.read("Tomas Brandt");
+    browser.choose("a", "Until it is signed");
+    browser.read("signed by Ilse Varga");
+  }
+
+  private static void removeFirst(Application application, Browser browser, long round, String id) {
+    Integer number =
+        application
+            .part(JdbcTemplate.class)
+            .queryForObject(
+                "select number from review_item where round = ? and id = ?",
+                Integer.class,
+                round,
+                id);
+    browser.open("/reviews/" + round + "?item=" + number);
+    browser.read("Recommended:");
+    browser.press("3");
+    browser.read("4 of 6 decisions left");
   }
 
   @Test

@@ -21,6 +21,7 @@ import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Clause;
 import mandala.core.model.Principal;
+import mandala.core.model.Resource;
 import mandala.core.model.Role;
 import mandala.core.model.Supplied;
 import mandala.core.model.Thing;
@@ -121,13 +122,24 @@ public final class Authority {
     return List.copyOf(all);
   }
 
-  /**
-   * {@return every resource that the draft names}: on which a second person must be able to approve
-   */
+  /** {@return every resource that the draft names} */
   public List<ResourceKey> named() {
     Set<ResourceKey> named = new LinkedHashSet<>();
     demands().forEach(demand -> named.addAll(demand.anyOf()));
     return List.copyOf(named);
+  }
+
+  /**
+   * {@return on what a second person must be able to approve the draft}: what it names, and the
+   * accounts of places, for {@code mandala.draft.approve} applies to no type of place (section 11)
+   */
+  public List<ResourceKey> approvedOn() {
+    Set<ResourceKey> on = new LinkedHashSet<>();
+    for (ResourceKey it : named()) {
+      Resource place = before.catalogue().resources().get(it);
+      on.add(place == null ? it : ResourceKey.of(place.account()));
+    }
+    return List.copyOf(on);
   }
 
   /** {@return why the author may not make the draft}, change by change; none where it may */
@@ -194,14 +206,14 @@ public final class Authority {
 
   /**
    * {@return whether somebody may approve the draft}: active, not the author, and allowed {@code
-   * mandala.draft.approve} on every resource that the draft names
+   * mandala.draft.approve} on {@link #approvedOn}
    *
    * @param approver with the second factor as in the approver's session
    */
   public boolean mayApprove(Session approver) {
     return !approver.principal().equals(session.principal())
         && before.isActive(approver.principal(), approver.at())
-        && named().stream().allMatch(it -> may(approver, Supplied.DRAFT_APPROVE, it));
+        && approvedOn().stream().allMatch(it -> may(approver, Supplied.DRAFT_APPROVE, it));
   }
 
   /**
@@ -223,7 +235,7 @@ public final class Authority {
   /** {@return who could approve the draft} */
   public List<PrincipalKey> whoCouldApprove() {
     return othersWhoCould(
-        named().stream().map(it -> RequiredRight.of(Supplied.DRAFT_APPROVE, it)).toList());
+        approvedOn().stream().map(it -> RequiredRight.of(Supplied.DRAFT_APPROVE, it)).toList());
   }
 
   /** {@return who else has every permission that the draft asks for} */

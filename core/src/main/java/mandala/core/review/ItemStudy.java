@@ -2,9 +2,11 @@ package mandala.core.review;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
@@ -65,6 +67,29 @@ public final class ItemStudy {
     Access left = without.accessAfresh(session);
     return Optional.of(
         new ItemEffect(session.principal(), held, left, held.beyond(left), !on.isEmpty()));
+  }
+
+  /**
+   * {@return the rights that somebody loses when an item is removed, with others of theirs}; empty
+   * where {@link #effect} is
+   */
+  public OptionalLong takes(ReviewItem item, Collection<ReviewItem> with) {
+    if (with.isEmpty()) {
+      return effect(item).stream().mapToLong(ItemEffect::takes).findFirst();
+    }
+    Session session = sessionOf(item);
+    if (session == null || ReviewItems.givesNoPermission(item)) {
+      return OptionalLong.empty();
+    }
+    List<Change> on = activating(item);
+    Engine base = on.isEmpty() ? engine : engine.after(on);
+    List<Removal> all = new ArrayList<>(List.of(item.removal()));
+    with.forEach(it -> all.add(it.removal()));
+    Engine without = after(base, all);
+    return without == null
+        ? OptionalLong.empty()
+        : OptionalLong.of(
+            base.accessAfresh(session).beyond(without.accessAfresh(session)).rights());
   }
 
   /** {@return what somebody has}; worked out once for their items, which come together */

@@ -48,7 +48,11 @@ class DemoReviews {
                 RUNS),
             state,
             now);
-    reviews.close(guests, today.minus(Duration.ofDays(46)));
+    reviews.close(
+        guests,
+        "It ends with the loan; asked about again in the next quarter",
+        state,
+        today.minus(Duration.ofDays(46)));
     long quarter =
         reviews.begin(
             new ReviewSetup.Plan(

@@ -91,7 +91,7 @@ class ApprovalController {
     requests.settle(row.id(), context.readPolicy().viewer().value());
     review
         .authority()
-        .named()
+        .approvedOn()
         .forEach(it -> used.used(context.readPolicy().viewer(), Supplied.DRAFT_APPROVE, it));
     trail.writeAlone(
         auditContext.by(

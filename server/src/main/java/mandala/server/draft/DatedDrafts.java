@@ -119,7 +119,7 @@ class DatedDrafts implements Worker {
     Session owner =
         new Session(new PrincipalKey(row.owner()), now.truncatedTo(ChronoUnit.SECONDS), true, null);
     try {
-      applying.applyByItself(id, content, owner, contexts.of(owner));
+      applying.applyByItself(id, content, owner, contexts.of(owner), "dated change");
       tell(row, NoticeKind.DATED_APPLIED, called(row) + " was applied at its date.");
     } catch (Problem e) {
       String why = e.title() + ". " + e.document().getDetail();

@@ -66,27 +66,32 @@ class DraftApplier {
    * @throws Problem if anything speaks against it
    */
   long apply(String id, String content, Session author, RequestContext context) {
-    return apply(id, content, author, context, false);
+    return apply(id, content, author, context, null);
   }
 
   /**
-   * Applies a draft at its date: the revision says that it was made by itself, for whom, and what
-   * had been decided.
+   * Applies a draft while its owner is not there.
+   *
+   * @param how it came to that: the revision says so
    */
-  long applyByItself(String id, String content, Session owner, RequestContext context) {
-    return apply(id, content, owner, context, true);
+  long applyByItself(String id, String content, Session owner, RequestContext context, String how) {
+    return apply(id, content, owner, context, how);
   }
 
   private long apply(
-      String id, String content, Session author, RequestContext context, boolean byItself) {
+      String id,
+      String content,
+      Session author,
+      RequestContext context,
+      @Nullable String byItself) {
     Holder holder = new Holder();
     try {
       return model
           .decided(
               state -> {
                 Decided decided = decided(state, id, content, author, context);
-                if (byItself) {
-                  decided = decided.byItself();
+                if (byItself != null) {
+                  decided = decided.byItself(byItself);
                 }
                 holder.decided = decided;
                 return new LiveModel.Decision(
@@ -140,11 +145,11 @@ class DraftApplier {
       Map<String, ApprovalPolicy.Rule> policy) {
 
     /** {@return the same}, its cause saying that nobody was there */
-    Decided byItself() {
+    Decided byItself(String how) {
       RevisionCause by =
           new RevisionCause(
               cause.author(),
-              cause.title() + " (dated change, applied by itself)",
+              cause.title() + " (" + how + ", applied by itself)",
               cause.draft(),
               cause.takesBack(),
               cause.reason(),
@@ -271,7 +276,8 @@ class DraftApplier {
     }
   }
 
-  private boolean isApproved(
+  /** {@return whether somebody whose approval counts approved exactly this} */
+  boolean isApproved(
       DraftReview review, DraftRow row, List<Drafts.Approval> given, Session author) {
     return counting(review, row, given, author).findAny().isPresent();
   }

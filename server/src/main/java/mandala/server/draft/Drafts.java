@@ -128,6 +128,24 @@ class Drafts {
     return row;
   }
 
+  /** Keeps a draft that nobody writes in: whichever its owner has open stays open. */
+  @Transactional
+  public DraftRow keepAside(
+      String owner, String name, long base, Draft draft, String reason, String reference) {
+    takeTurn(owner);
+    requireRoom(draft);
+    requireFew(owner);
+    DraftRow row =
+        new DraftRow(EditReader.random() + EditReader.random(), owner, name, base, now());
+    row.put(draft, base, now());
+    row.explain(reason, reference, now());
+    row.move(DraftRow.State.ASIDE, now());
+    entities.persist(row);
+    entities.flush();
+    wrote(row.id(), owner);
+    return row;
+  }
+
   /**
    * Waits until no other transaction opens a draft of this owner: each has at most one open, and
    * the one that comes second sees what the first left. A turn is taken before any row is locked;

@@ -32,7 +32,7 @@ class WaitingDrafts {
   private final SeenDrafts seen;
 
   /** What drafts name, by the name of their judgement; bounded by the number of resources. */
-  private final Cache<String, List<ResourceKey>> named =
+  private final Cache<String, List<ResourceKey>> approvedOn =
       Caffeine.newBuilder()
           .maximumWeight(1_000_000)
           .weigher((String _, List<ResourceKey> it) -> it.size() + 1)
@@ -93,11 +93,11 @@ class WaitingDrafts {
     Engine engine = context.state().engine();
     Session author = SeenDrafts.authorOf(row, context);
     List<ResourceKey> resources =
-        named.get(
+        approvedOn.get(
             DraftReview.name(context.state(), row, author, policy),
             _ ->
                 Authority.of(engine, Rebase.of(row.draft(), engine.catalogue()).draft(), author)
-                    .named());
+                    .approvedOn());
     return resources.stream().allMatch(it -> context.readPolicy().may(Supplied.DRAFT_APPROVE, it))
         && row.isReadBy(context.readPolicy(), engine.catalogue());
   }

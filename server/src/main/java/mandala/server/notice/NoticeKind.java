@@ -44,6 +44,14 @@ public enum NoticeKind {
       "Somebody answered my question in a review",
       Delivery.DIGEST,
       "Odile Farrow answered your question: No, that ended in spring."),
+  REVIEW_RETURNED(
+      "A decision of mine can't take effect",
+      Delivery.MAIL,
+      "2 decisions of yours in “Quarterly, high and critical” can't take effect. Decide again."),
+  REVIEW_ENDED(
+      "A review round of mine closed, and can be signed",
+      Delivery.MAIL,
+      "The review round “Quarterly, high and critical” closed. Sign its result."),
   REVIEW_HELD_UP(
       "A review round of mine waits",
       Delivery.MAIL,

@@ -10,13 +10,16 @@ import java.util.Objects;
 import java.util.function.Function;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
+import mandala.core.change.Removal;
 import mandala.core.detect.Detection;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Guest;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
+import mandala.core.review.ItemStudy;
 import mandala.core.review.ReviewItem;
+import mandala.core.review.ReviewItems;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -55,27 +58,9 @@ final class DecidedChanges {
     Draft draft = Draft.EMPTY;
     Catalogue now = engine.catalogue();
     for (RoundItem it : decided) {
-      if (it.control() || it.verdict() == null || it.verdict().equals("keep")) {
-        continue;
-      }
-      List<ReviewItem> gone = new ArrayList<>();
-      if (it.verdict().equals("remove")) {
-        gone.add(it.item());
-        it.with().stream().map(byId::get).filter(Objects::nonNull).forEach(gone::add);
-      } else if (it.changes() != null) {
-        Reduction how = Reduction.of(it.changes());
-        List<Change> changes =
-            Reductions.changes(
-                how.way(), how.until(), it.item(), findings.apply(it.item()), engine, at);
-        if (fits(changes, now)) {
-          for (Change change : changes) {
-            draft = draft.with(change);
-          }
-          now = Draft.of(changes).appliedUnchecked(now);
-        }
-      }
-      for (ReviewItem each : gone) {
-        List<Change> changes = each.removal().in(now);
+      List<ReviewItem> with = it.with().stream().map(byId::get).filter(Objects::nonNull).toList();
+      List<Change> changes = of(it, with, now, engine, at, findings);
+      if (changes != null) {
         for (Change change : changes) {
           draft = draft.with(change);
         }
@@ -83,6 +68,48 @@ final class DecidedChanges {
       }
     }
     return draft.inOrder();
+  }
+
+  /**
+   * {@return the changes of one decided item}; null where they do not fit
+   *
+   * @param with what goes with it
+   * @param now what others before it leave of the engine's model
+   */
+  static @Nullable List<Change> of(
+      RoundItem it,
+      List<ReviewItem> with,
+      Catalogue now,
+      Engine engine,
+      Instant at,
+      Function<ReviewItem, Collection<Detection>> findings) {
+    if (it.control() || it.verdict() == null || it.verdict().equals("keep")) {
+      return List.of();
+    }
+    if (it.verdict().equals("remove")) {
+      List<Removal> gone = new ArrayList<>();
+      gone.add(it.item().removal());
+      with.forEach(each -> gone.add(each.removal()));
+      return ItemStudy.changes(now, gone);
+    }
+    String how = it.changes();
+    if (how == null) {
+      return null;
+    }
+    Reduction reduction = Reduction.of(how);
+    List<Change> changes =
+        Reductions.changes(
+            reduction.way(), reduction.until(), it.item(), findings.apply(it.item()), engine, at);
+    return changes.isEmpty() || !fits(changes, now) ? null : changes;
+  }
+
+  /** {@return the items of whoever has one, by their ids}, as far as there are any */
+  static List<ReviewItem> named(List<String> ids, ReviewItem of, ReviewItems items) {
+    if (ids.isEmpty() || of.whose().isEmpty()) {
+      return List.of();
+    }
+    Map<String, ReviewItem> theirs = byId(items.of(of.whose().get()));
+    return ids.stream().map(theirs::get).filter(Objects::nonNull).toList();
   }
 
   /** Whether what the changes alter and remove is as it was. */

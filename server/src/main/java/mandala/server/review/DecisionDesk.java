@@ -1,16 +1,20 @@
 package mandala.server.review;
 
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalLong;
 import java.util.Set;
 import mandala.core.engine.Engine;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Principal;
 import mandala.core.model.key.PrincipalKey;
+import mandala.core.review.ItemStudy;
+import mandala.core.review.ReviewItems;
 import mandala.server.authorization.RequestContext;
 import mandala.server.model.LiveModel;
 import mandala.server.notice.NoticeKind;
@@ -49,13 +53,25 @@ class DecisionDesk {
     this.notices = notices;
   }
 
-  /** A decision as it is kept; {@code changes} how an item is reduced. */
+  /**
+   * A decision as it is kept.
+   *
+   * @param changes how an item is reduced
+   * @param expected rights that it takes
+   */
   record Kept(
       String verdict,
       @Nullable String reason,
       @Nullable String changes,
       List<String> with,
-      String facts) {}
+      String facts,
+      @Nullable Long expected) {
+
+    /** {@return that an item is kept} */
+    static Kept keep(@Nullable String reason, String facts) {
+      return new Kept("keep", reason, null, List.of(), facts, null);
+    }
+  }
 
   // ---- reading ----------------------------------------------------------------------------------
 
@@ -122,7 +138,7 @@ class DecisionDesk {
             : List.of();
     store.decide(
         it,
-        new Kept(order.verdict(), reason, changes, with, facts),
+        new Kept(order.verdict(), reason, changes, with, facts, expected(it, order, with, context)),
         context.readPolicy().viewer().value(),
         now);
     note(it, "decided", order.verdict(), reason, null, context);
@@ -154,6 +170,22 @@ class DecisionDesk {
     return facts;
   }
 
+  /** {@return the rights that a removal takes}, with all that goes with it */
+  private @Nullable Long expected(
+      RoundItem it,
+      ReviewController.DecisionOrder order,
+      List<String> with,
+      RequestContext context) {
+    if (it.control() || !order.verdict().equals("remove")) {
+      return null;
+    }
+    ReviewItems items = known.of(context.state(), now(context));
+    OptionalLong takes =
+        new ItemStudy(context.state().engine(), items, now(context))
+            .takes(it.item(), DecidedChanges.named(with, it.item(), items));
+    return takes.isPresent() ? takes.getAsLong() : null;
+  }
+
   private static void requireReason(RoundItem it, @Nullable String reason) {
     boolean risky = "high".equals(it.risk()) || "critical".equals(it.risk());
     boolean against = it.recommended() != null && !it.recommended().equals("keep");
@@ -170,7 +202,7 @@ class DecisionDesk {
   private String reduction(
       RoundItem it, ReviewController.DecisionOrder order, RequestContext context) {
     String way = order.reduction() == null ? "" : order.reduction();
-    Instant until = order.until();
+    Instant until = order.until() == null ? null : order.until().truncatedTo(ChronoUnit.SECONDS);
     if (until != null && !until.isAfter(now(context))) {
       throw Problem.badRequest("The end is over already", "Choose a time that comes.");
     }
@@ -245,10 +277,7 @@ class DecisionDesk {
     String reason = blankToNull(order.reason());
     for (RoundItem it : some) {
       store.decide(
-          it,
-          new Kept("keep", reason, null, List.of(), it.facts()),
-          context.readPolicy().viewer().value(),
-          now(context));
+          it, Kept.keep(reason, it.facts()), context.readPolicy().viewer().value(), now(context));
       note(it, "decided", "keep", reason, null, context);
     }
     return some.size();

@@ -82,7 +82,8 @@ record EventRule(
         now.plus(Duration.ofDays(days)),
         passOn,
         0,
-        "never");
+        "never",
+        RoundOrder.RoundEffect.AT_ONCE);
   }
 
   private Words words() {

@@ -13,6 +13,7 @@ import mandala.server.notice.NoticeKind;
 import mandala.server.notice.Notices;
 import mandala.server.platform.Problem;
 import mandala.server.session.AuditContext;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -107,6 +108,34 @@ class FinishDesk {
               + String.join("”, “", open)
               + "” would no longer hold. Change a decision, or answer for it.");
     }
+    count(of, decided, context);
+    return decided.size();
+  }
+
+  /**
+   * Makes decisions count of somebody who did not finish before the end.
+   *
+   * @param who as whom it is judged
+   * @return what speaks against it, null where nothing does
+   */
+  @Nullable String finishFor(Round of, RequestContext who) {
+    List<RoundItem> decided = effects.decided(of.number(), who);
+    if (decided.isEmpty()) {
+      return null;
+    }
+    ReviewController.DecisionEffect effect = effects.of(of.number(), decided, who);
+    if (effect.faulty()) {
+      return "Your decisions do not fit together";
+    }
+    if (effect.broken().stream().anyMatch(it -> it.answer() == null)) {
+      return "An expectation would break, and nobody answers for it";
+    }
+    count(of, decided, who);
+    return null;
+  }
+
+  private void count(Round of, List<RoundItem> decided, RequestContext context) {
+    long round = of.number();
     Set<String> next = new HashSet<>();
     for (RoundItem it : decided) {
       store.note(round, it.number(), counted(it, context));
@@ -129,7 +158,6 @@ class FinishDesk {
                 NoticeKind.REVIEW_WAITS,
                 "Items wait for your decision in “" + of.title() + "”.",
                 "/reviews/" + round)));
-    return decided.size();
   }
 
   private void write(Round of, List<RoundItem> decided, RequestContext context) {

@@ -68,7 +68,10 @@ final class ItemRows {
         it.verdict(),
         it.reason(),
         it.with().stream().map(id -> context.mark("item " + id)).toList(),
-        it.decidedAt());
+        it.decidedAt(),
+        it.effect().outcome() == null ? null : it.effect().outcome().word(),
+        it.effect().revision(),
+        it.effect().remark());
   }
 
   private static @Nullable String note(RoundItem it, Catalogue catalogue, Naming naming) {

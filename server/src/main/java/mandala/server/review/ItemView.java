@@ -61,6 +61,9 @@ record ItemView(
    * @param changed whether it changed since the round was made, or since it was decided
    * @param id what the decision is about; a mark once it is no longer open
    * @param with marks of what goes with it
+   * @param outcome what became of the decision; absent where nothing is to be done, or not yet
+   * @param revision in which it took effect
+   * @param remark why it came back, or how somebody answers for it
    */
   record ItemRow(
       long round,
@@ -101,7 +104,10 @@ record ItemView(
       @Nullable @Schema(allowableValues = {"keep", "reduce", "remove"}) String verdict,
       @Nullable String reason,
       List<String> with,
-      @Nullable Instant decidedAt) {}
+      @Nullable Instant decidedAt,
+      @Nullable @Schema(allowableValues = {"waiting", "in-force", "answered"}) String outcome,
+      @Nullable Long revision,
+      @Nullable String remark) {}
 
   /** A permission of what an item takes, and on how many places. */
   record TakenPermission(

@@ -34,7 +34,7 @@ final class Reductions {
   private static final Set<Remedies.Act> LESS =
       Set.of(Remedies.Act.NARROW_SCOPE, Remedies.Act.GIVE_LESS, Remedies.Act.STOP_CROSSING_SEALS);
 
-  private static final String END = "end";
+  static final String END = "end";
   private static final String ACTIVATE = "just-in-time";
 
   private Reductions() {}

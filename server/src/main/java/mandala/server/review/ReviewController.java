@@ -58,10 +58,17 @@ class ReviewController {
    * @param accounts keys of those in which the viewer may run reviews
    * @param mine open rounds in which something waits for the viewer
    * @param runs rounds that the viewer may run, the newest first
+   * @param reads whether the viewer may read what rounds came to, in some account
+   * @param audits open and closed rounds that the viewer may read and does not run
    * @param asked what reviewers ask the viewer
    */
   record RoundList(
-      List<String> accounts, List<MyRound> mine, List<RoundView> runs, List<AskedView> asked) {}
+      List<String> accounts,
+      List<MyRound> mine,
+      List<RoundView> runs,
+      boolean reads,
+      List<RoundView> audits,
+      List<AskedView> asked) {}
 
   /** A round in which something waits for the viewer: how many items, how many are decided. */
   record MyRound(long number, String title, Instant ends, int items, int decided) {}
@@ -72,6 +79,7 @@ class ReviewController {
    * @param cause what made it by itself; absent where a person did
    * @param reason why it was cancelled
    * @param heldUp why it waits for its owner
+   * @param late whether its end is over, and it waits for decisions to take effect
    * @param finished items that are decided or gone
    */
   record RoundView(
@@ -86,6 +94,7 @@ class ReviewController {
       @Nullable String cause,
       @Nullable String reason,
       @Nullable String heldUp,
+      boolean late,
       int items,
       int finished) {}
 

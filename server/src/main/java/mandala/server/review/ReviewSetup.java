@@ -15,14 +15,27 @@ public class ReviewSetup {
   private final RoundFigures figures;
   private final EventRules rules;
   private final RoundBuild build;
+  private final SettlingStore settling;
+  private final RoundCloser closer;
+  private final ReportDesk signer;
   private final Clock clock;
 
   ReviewSetup(
-      ReviewStore store, RoundFigures figures, EventRules rules, RoundBuild build, Clock clock) {
+      ReviewStore store,
+      RoundFigures figures,
+      EventRules rules,
+      RoundBuild build,
+      SettlingStore settling,
+      RoundCloser closer,
+      ReportDesk signer,
+      Clock clock) {
     this.store = store;
     this.figures = figures;
     this.rules = rules;
     this.build = build;
+    this.settling = settling;
+    this.closer = closer;
+    this.signer = signer;
     this.clock = clock;
   }
 
@@ -57,7 +70,8 @@ public class ReviewSetup {
           ends,
           true,
           controls,
-          "never");
+          "never",
+          RoundOrder.RoundEffect.USUAL);
     }
   }
 
@@ -118,20 +132,36 @@ public class ReviewSetup {
       String reason = verdict.equals("keep") ? "Needed for the work" : null;
       Instant at = first.plus(Duration.ofSeconds(95L * n++));
       store.decide(
-          it, new DecisionDesk.Kept(verdict, reason, null, List.of(), it.facts()), reviewer, at);
+          it,
+          new DecisionDesk.Kept(verdict, reason, null, List.of(), it.facts(), null),
+          reviewer,
+          at);
       store.note(
           round, it.number(), new ReviewStore.Act("decided", reviewer, at, verdict, reason, null));
     }
   }
 
-  /** Closes a round in which everybody decided as it was recommended. */
-  public void close(long round, Instant at) {
-    for (String reviewer : figures.progress(round).keySet()) {
+  /**
+   * Closes a round in which everybody decided as it was recommended; its owner answers for what was
+   * to go, and signs.
+   *
+   * @param said how
+   */
+  public void close(long number, String said, LiveModel.State state, Instant at) {
+    for (String reviewer : figures.progress(number).keySet()) {
       if (!reviewer.isEmpty()) {
-        decide(round, reviewer, Integer.MAX_VALUE, at.minus(Duration.ofDays(3)));
-        store.itemsOf(round, reviewer).forEach(store::done);
+        decide(number, reviewer, Integer.MAX_VALUE, at.minus(Duration.ofDays(3)));
+        for (RoundItem it : store.itemsOf(number, reviewer)) {
+          store.done(it);
+          if (!"keep".equals(it.verdict())) {
+            settling.settled(it, RoundItem.Outcome.ANSWERED, null, said, at);
+          }
+        }
       }
     }
-    store.ended(round, Round.State.CLOSED, null, at);
+    store.ended(number, Round.State.CLOSED, null, at);
+    Round round = store.round(number).orElseThrow();
+    closer.report(round, state, at);
+    signer.signAsItsOwner(round, state, at.plus(Duration.ofHours(2)));
   }
 }

@@ -6,6 +6,7 @@ import java.sql.SQLException;
 import java.sql.Timestamp;
 import java.time.Instant;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
@@ -25,13 +26,14 @@ class ReviewStore {
 
   private static final String ROUND =
       "select number, what, owner, state, begins, ends, made_at, revision, cause, reason,"
-          + " ended_at, held_up from review_round ";
+          + " ended_at, held_up, reminded_at, late_since, carried_at, exposure_before,"
+          + " exposure_after, signed_by, signed_at from review_round ";
 
-  private static final String ITEM =
+  static final String ITEM =
       "select round, number, item, about_kind, about, account, facts, risk, takes, exposure,"
           + " recommended, control, stage, decider, chosen_by, instead_of, later, conflict, state,"
-          + " changed, verdict, reason, changes, with_items, decided_by, decided_at"
-          + " from review_item ";
+          + " changed, verdict, reason, changes, with_items, decided_by, decided_at, expected,"
+          + " outcome, draft, revision, remark, settled_at, returned from review_item ";
 
   private final JdbcTemplate database;
 
@@ -58,7 +60,7 @@ class ReviewStore {
             cause));
   }
 
-  private static @Nullable Object utc(@Nullable Instant at) {
+  static @Nullable Object utc(@Nullable Instant at) {
     return at == null ? null : at.atOffset(ZoneOffset.UTC);
   }
 
@@ -92,7 +94,20 @@ class ReviewStore {
         row.getString(9),
         row.getString(10),
         instant(row.getTimestamp(11)),
-        row.getString(12));
+        row.getString(12),
+        new Round.Course(
+            instant(row.getTimestamp(13)),
+            instant(row.getTimestamp(14)),
+            instant(row.getTimestamp(15)),
+            whole(row, 16),
+            whole(row, 17),
+            row.getString(18),
+            instant(row.getTimestamp(19))));
+  }
+
+  private static @Nullable Long whole(ResultSet row, int column) throws SQLException {
+    long it = row.getLong(column);
+    return row.wasNull() ? null : it;
   }
 
   private static @Nullable Instant instant(@Nullable Timestamp at) {
@@ -163,9 +178,7 @@ class ReviewStore {
     }
   }
 
-  private static RoundItem item(ResultSet row) throws SQLException {
-    long takes = row.getLong(9);
-    boolean many = row.wasNull();
+  static RoundItem item(ResultSet row) throws SQLException {
     return new RoundItem(
         row.getLong(1),
         row.getInt(2),
@@ -175,7 +188,7 @@ class ReviewStore {
         row.getString(6),
         row.getString(7),
         row.getString(8),
-        many ? null : takes,
+        whole(row, 9),
         row.getLong(10),
         row.getString(11),
         row.getBoolean(12),
@@ -192,7 +205,20 @@ class ReviewStore {
         row.getString(23),
         texts(row.getArray(24)),
         row.getString(25),
-        instant(row.getTimestamp(26)));
+        instant(row.getTimestamp(26)),
+        effect(row));
+  }
+
+  private static RoundItem.Effect effect(ResultSet row) throws SQLException {
+    String outcome = row.getString(28);
+    return new RoundItem.Effect(
+        whole(row, 27),
+        outcome == null ? null : RoundItem.Outcome.of(outcome),
+        row.getString(29),
+        whole(row, 30),
+        row.getString(31),
+        instant(row.getTimestamp(32)),
+        row.getInt(33));
   }
 
   private static List<String> texts(@Nullable Array array) throws SQLException {
@@ -225,6 +251,11 @@ class ReviewStore {
         (row, _) -> item(row),
         decider,
         round);
+  }
+
+  /** {@return all items of a round}, by number */
+  List<RoundItem> all(long round) {
+    return database.query(ITEM + "where round = ? order by number", (row, _) -> item(row), round);
   }
 
   /** {@return the items of a round that nobody decides}, by number */
@@ -286,13 +317,15 @@ class ReviewStore {
   void decide(RoundItem it, DecisionDesk.Kept decision, String by, Instant now) {
     database.update(
         "update review_item set state = 'decided', changed = false, verdict = ?, reason = ?,"
-            + " changes = ?, with_items = ?, facts = ?, decided_by = ?, decided_at = ?"
+            + " changes = ?, with_items = ?, facts = ?, expected = ?, decided_by = ?,"
+            + " decided_at = ?, remark = null"
             + " where round = ? and number = ?",
         decision.verdict(),
         decision.reason(),
         decision.changes(),
         decision.with().toArray(String[]::new),
         decision.facts(),
+        decision.expected(),
         by,
         utc(now),
         it.round(),
@@ -302,7 +335,7 @@ class ReviewStore {
   void undo(RoundItem it) {
     database.update(
         "update review_item set state = 'open', verdict = null, reason = null, changes = null,"
-            + " with_items = null, decided_by = null, decided_at = null"
+            + " with_items = null, expected = null, decided_by = null, decided_at = null"
             + " where round = ? and number = ?",
         it.round(),
         it.number());
@@ -394,16 +427,32 @@ class ReviewStore {
     return database.query(
         "select act, who, at, verdict, said, whom from review_act where round = ? and item = ?"
             + " order by number",
-        (row, _) ->
-            new Act(
-                row.getString(1),
-                row.getString(2),
-                row.getTimestamp(3).toInstant(),
-                row.getString(4),
-                row.getString(5),
-                row.getString(6)),
+        (row, _) -> act(row),
         round,
         number);
+  }
+
+  private static Act act(ResultSet row) throws SQLException {
+    return new Act(
+        row.getString(1),
+        row.getString(2),
+        row.getTimestamp(3).toInstant(),
+        row.getString(4),
+        row.getString(5),
+        row.getString(6));
+  }
+
+  /** {@return the same of all items of a round}, by number */
+  Map<Integer, List<Act>> actsOf(long round) {
+    Map<Integer, List<Act>> acts = new HashMap<>();
+    database.query(
+        "select act, who, at, verdict, said, whom, item from review_act where round = ?"
+            + " order by number",
+        row -> {
+          acts.computeIfAbsent(row.getInt(7), _ -> new ArrayList<>()).add(act(row));
+        },
+        round);
+    return acts;
   }
 
   /** A question that somebody is asked about an item. */

@@ -25,7 +25,25 @@ record Round(
     @Nullable String cause,
     @Nullable String reason,
     @Nullable Instant endedAt,
-    @Nullable String heldUp) {
+    @Nullable String heldUp,
+    Course course) {
+
+  /**
+   * How it goes.
+   *
+   * @param lateSince since its end, null before
+   * @param carriedAt when decisions were carried out last
+   * @param before exposure of whose access it asks about, when it was made
+   * @param after the same, when it closed
+   */
+  record Course(
+      @Nullable Instant remindedAt,
+      @Nullable Instant lateSince,
+      @Nullable Instant carriedAt,
+      @Nullable Long before,
+      @Nullable Long after,
+      @Nullable String signedBy,
+      @Nullable Instant signedAt) {}
 
   /** Where a round is. */
   enum State {

@@ -92,6 +92,10 @@ class RoundDesk {
     return policy.may(Supplied.REVIEW_RUN, ResourceKey.of(account));
   }
 
+  private static boolean reads(AccountKey account, ReadPolicy policy) {
+    return runs(account, policy) || policy.may(Supplied.TRAIL_READ, ResourceKey.of(account));
+  }
+
   /** {@return whether somebody may run a round} */
   static boolean mayRun(RoundOrder order, RequestContext context) {
     Catalogue catalogue = context.state().engine().catalogue();
@@ -285,6 +289,12 @@ class RoundDesk {
             .filter(it -> mayRun(it.order(), context))
             .map(it -> view(it, sizes.getOrDefault(it.number(), NONE), context))
             .toList(),
+        catalogue.accounts().keySet().stream().anyMatch(it -> reads(it, context.readPolicy())),
+        all.stream()
+            .filter(it -> it.state() == Round.State.OPEN || it.state() == Round.State.CLOSED)
+            .filter(it -> !mayRun(it.order(), context) && ReportDesk.mayRead(it.order(), context))
+            .map(it -> view(it, sizes.getOrDefault(it.number(), NONE), context))
+            .toList(),
         store.askedOf(me).stream().map(it -> asked(it, context)).toList());
   }
 
@@ -320,6 +330,7 @@ class RoundDesk {
         it.cause(),
         it.reason(),
         it.heldUp(),
+        it.isOpen() && it.course().lateSince() != null,
         sizes.all(),
         sizes.finished());
   }

@@ -23,6 +23,7 @@ import org.jspecify.annotations.Nullable;
  * @param changed whether it changed since it was found
  * @param changes JSON of what reduces it
  * @param with ids of what goes with it
+ * @param effect what became of the decision
  */
 record RoundItem(
     long round,
@@ -50,11 +51,52 @@ record RoundItem(
     @Nullable String changes,
     List<String> with,
     @Nullable String decidedBy,
-    @Nullable Instant decidedAt) {
+    @Nullable Instant decidedAt,
+    Effect effect) {
 
   RoundItem {
     later = List.copyOf(later);
     with = List.copyOf(with);
+  }
+
+  /**
+   * What became of a decision.
+   *
+   * @param expected rights that it takes, as it was made; null where nothing counts them
+   * @param outcome null where nothing is to be done, or not yet
+   * @param draft that carries it out
+   * @param revision in which it took effect
+   * @param remark why it came back, or how somebody answers for it
+   * @param returned how often it came back
+   */
+  record Effect(
+      @Nullable Long expected,
+      @Nullable Outcome outcome,
+      @Nullable String draft,
+      @Nullable Long revision,
+      @Nullable String remark,
+      @Nullable Instant settledAt,
+      int returned) {
+
+    static final Effect NONE = new Effect(null, null, null, null, null, null, 0);
+  }
+
+  /** What became of a decision that changes the model. */
+  enum Outcome {
+    /** It is in a draft that is not applied. */
+    WAITING,
+    /** The model is as it was decided. */
+    IN_FORCE,
+    /** It has no effect, and somebody answers for that. */
+    ANSWERED;
+
+    String word() {
+      return name().toLowerCase(Locale.ROOT).replace('_', '-');
+    }
+
+    static Outcome of(String word) {
+      return valueOf(word.toUpperCase(Locale.ROOT).replace('-', '_'));
+    }
   }
 
   /** Where an item is. */
@@ -75,6 +117,15 @@ record RoundItem(
     static State of(String word) {
       return valueOf(word.toUpperCase(Locale.ROOT));
     }
+  }
+
+  /** {@return whether a decision that counts has had no effect so far, and needs one} */
+  boolean isUnsettled() {
+    return state == State.DONE
+        && !control
+        && verdict != null
+        && !verdict.equals("keep")
+        && (effect.outcome() == null || effect.outcome() == Outcome.WAITING);
   }
 
   boolean isDecidable() {

@@ -287,7 +287,8 @@ final class RoundMaker {
         null,
         List.of(),
         null,
-        null);
+        null,
+        RoundItem.Effect.NONE);
   }
 
   // ---- controls ---------------------------------------------------------------------------------

@@ -44,6 +44,7 @@ import org.jspecify.annotations.Nullable;
  *     decide about each other
  * @param controls how many items known to be wrong each reviewer gets
  * @param repeats {@code never}, {@code monthly}, {@code quarterly} or {@code yearly}
+ * @param effect how decisions take effect; absent for at the end, where what nobody decided is kept
  */
 record RoundOrder(
     @NotBlank @Size(max = 120) String title,
@@ -76,10 +77,36 @@ record RoundOrder(
     @NotNull Instant ends,
     boolean passOn,
     @Min(0) @Max(5) int controls,
-    @NotBlank @Schema(allowableValues = {"never", "monthly", "quarterly", "yearly"})
-        String repeats) {
+    @NotBlank @Schema(allowableValues = {"never", "monthly", "quarterly", "yearly"}) String repeats,
+    @Nullable @Valid RoundEffect effect) {
 
   private static final String PERSON = "person:";
+
+  /**
+   * How decisions take effect, and what becomes of what nobody decided.
+   *
+   * @param carried {@code at-once}, {@code daily} or {@code at-end}
+   * @param remind days before the end when reviewers are reminded; 0 for not at all
+   * @param escalate whether managers of reviewers decide after the end
+   * @param grace days after the end until the rule for what nobody decided
+   * @param undecided {@code keep}, {@code suspend} or {@code remove}
+   */
+  record RoundEffect(
+      @NotBlank @Schema(allowableValues = {"at-once", "daily", "at-end"}) String carried,
+      @Min(0) @Max(60) int remind,
+      boolean escalate,
+      @Min(0) @Max(60) int grace,
+      @NotBlank @Schema(allowableValues = {"keep", "suspend", "remove"}) String undecided) {
+
+    static final RoundEffect USUAL = new RoundEffect("at-end", 3, false, 0, "keep");
+    static final RoundEffect AT_ONCE = new RoundEffect("at-once", 2, false, 3, "keep");
+  }
+
+  /** {@return how decisions take effect} */
+  @JsonIgnore
+  RoundEffect effectOrUsual() {
+    return effect == null ? RoundEffect.USUAL : effect;
+  }
 
   /** Who is asked in a stage: the first of them who is there. */
   record RoundStage(@NotEmpty @Size(max = 6) List<@NotBlank @Size(max = 220) String> order) {}
@@ -131,6 +158,13 @@ record RoundOrder(
     }
   }
 
+  /** {@return the same at another time} */
+  RoundOrder from(Instant beginning, Instant end) {
+    return new RoundOrder(
+        title, contents, accounts, place, risk, only, detectors, stages, beginning, end, passOn,
+        controls, repeats, effect);
+  }
+
   /** {@return the same as a viewer may know it}: with marks for people whom they may not read */
   RoundOrder seen(RequestContext context) {
     boolean told =
@@ -151,7 +185,8 @@ record RoundOrder(
         ends,
         passOn,
         controls,
-        repeats);
+        repeats,
+        effect);
   }
 
   private static String seen(String word, RequestContext context) {
@@ -175,6 +210,15 @@ record RoundOrder(
     if (!Set.of("never", "monthly", "quarterly", "yearly").contains(repeats)) {
       throw Problem.badRequest(
           "'" + repeats + "' is no interval", "Choose never, monthly, quarterly or yearly.");
+    }
+    RoundEffect how = effectOrUsual();
+    if (!Set.of("at-once", "daily", "at-end").contains(how.carried())) {
+      throw Problem.badRequest(
+          "'" + how.carried() + "' is no time", "Choose at-once, daily or at-end.");
+    }
+    if (!Set.of("keep", "suspend", "remove").contains(how.undecided())) {
+      throw Problem.badRequest(
+          "'" + how.undecided() + "' is no choice", "Choose keep, suspend or remove.");
     }
     if (!ends.isAfter(begins) || !ends.isAfter(now)) {
       throw Problem.badRequest(

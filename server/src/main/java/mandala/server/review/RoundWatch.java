@@ -3,8 +3,6 @@ package mandala.server.review;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.time.ZonedDateTime;
 import java.time.temporal.ChronoUnit;
 import java.util.HashSet;
 import java.util.List;
@@ -21,17 +19,16 @@ import mandala.server.model.LiveModel;
 import mandala.server.schedule.RecurringWork;
 import mandala.server.schedule.Timetable;
 import org.jspecify.annotations.Nullable;
-import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Runs rounds by themselves: begins those that were planned, with the rights that their owner has
  * then; follows the model; gives items of absent reviewers to their deputies, and of those who left
- * to whoever comes next; ends rounds, and plans the next of those that repeat.
+ * to whoever comes next; has decisions carried out, and rounds ended.
  */
 @Component
-class RoundWatch implements RecurringWork {
+public class RoundWatch implements RecurringWork {
 
   /** Number of items that are read at a time. */
   private static final int PAGE = 5_000;
@@ -44,9 +41,9 @@ class RoundWatch implements RecurringWork {
   private final KnownItems known;
   private final LiveModel model;
   private final RoundOwners owners;
+  private final RoundEnds ends;
   private final TransactionTemplate transactions;
   private final Clock clock;
-  private final ZoneId zone;
 
   /** By round: the revision with which its items were compared last. */
   private final Map<Long, Long> compared = new ConcurrentHashMap<>();
@@ -60,9 +57,9 @@ class RoundWatch implements RecurringWork {
       KnownItems known,
       LiveModel model,
       RoundOwners owners,
+      RoundEnds ends,
       TransactionTemplate transactions,
-      Clock clock,
-      @Value("${mandala.zone}") ZoneId zone) {
+      Clock clock) {
     this.store = store;
     this.figures = figures;
     this.standIns = standIns;
@@ -73,7 +70,7 @@ class RoundWatch implements RecurringWork {
     this.owners = owners;
     this.transactions = transactions;
     this.clock = clock;
-    this.zone = zone;
+    this.ends = ends;
   }
 
   @Override
@@ -100,11 +97,8 @@ class RoundWatch implements RecurringWork {
       }
     }
     for (Round it : store.rounds(Round.State.OPEN)) {
-      if (it.ends().isAfter(now)) {
-        follow(it, now);
-      } else {
-        end(it, now);
-      }
+      follow(it, now);
+      ends.run(it, now);
     }
   }
 
@@ -232,55 +226,5 @@ class RoundWatch implements RecurringWork {
       store.pass(it, next.who().value(), ReviewText.word(next.by()));
       act(it, "given", next.who().value());
     }
-  }
-
-  // ---- the end ----------------------------------------------------------------------------------
-
-  private void end(Round it, Instant now) {
-    transactions.executeWithoutResult(_ -> {
-      store.lock(it.number());
-      Round fresh = store.round(it.number()).orElseThrow();
-      if (!fresh.isOpen()) {
-        return;
-      }
-      store.ended(it.number(), Round.State.CLOSED, null, now);
-      ZonedDateTime next = next(it);
-      if (next != null) {
-        Duration length = Duration.between(it.begins(), it.ends());
-        store.add(
-            again(it.order(), next.toInstant(), next.toInstant().plus(length)),
-            it.owner(),
-            Round.State.PLANNED,
-            now,
-            "it repeats round " + it.number());
-      }
-    });
-  }
-
-  private @Nullable ZonedDateTime next(Round it) {
-    ZonedDateTime began = it.begins().atZone(zone);
-    return switch (it.order().repeats()) {
-      case "monthly" -> began.plusMonths(1);
-      case "quarterly" -> began.plusMonths(3);
-      case "yearly" -> began.plusYears(1);
-      default -> null;
-    };
-  }
-
-  private static RoundOrder again(RoundOrder it, Instant begins, Instant ends) {
-    return new RoundOrder(
-        it.title(),
-        it.contents(),
-        it.accounts(),
-        it.place(),
-        it.risk(),
-        it.only(),
-        it.detectors(),
-        it.stages(),
-        begins,
-        ends,
-        it.passOn(),
-        it.controls(),
-        it.repeats());
   }
 }

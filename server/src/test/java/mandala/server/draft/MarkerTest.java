@@ -536,7 +536,8 @@ class MarkerTest {
     values.put("otherRevision", List.of("", "1", "3"));
     values.put("number", List.of("1", "2", "3", "4"));
     values.put("job", List.of("no-job"));
-    values.put("format", List.of("csv", "csv"));
+    values.put("format", List.of("csv", "json"));
+    values.put("since", List.of("2020-01-01"));
     values.put("doors", List.of("true", "false"));
     values.put("asActive", List.of("true", "false"));
     values.put("changes", List.of("2", "1"));
@@ -674,6 +675,8 @@ class MarkerTest {
             eventRule("['zqxkey-root']", "manager"),
             eventRule("['branch']", "person:zqxkey-ann")));
     bodies.put("CancelOrder", List.of("{'reason':'No'}"));
+    bodies.put("EffectAnswer", List.of("{'said':'Looked at'}"));
+    bodies.put("ReportSigning", List.of("{'proof':'000000'}"));
     bodies.put("GiveOrder", List.of("{'from':'zqxkey-ann','to':'pia'}", "{'to':'zqxkey-ann'}"));
     bodies.put("DecisionOrder", List.of("{'verdict':'remove','facts':'x'}"));
     bodies.put("AlikeOrder", List.of("{'items':[1,2]}"));

@@ -3,7 +3,6 @@ package mandala.server.review;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
@@ -25,15 +24,10 @@ import mandala.server.Altered;
 import mandala.server.ApiTest;
 import mandala.server.Caller;
 import mandala.server.MovableClock;
-import mandala.server.model.LiveModel;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.context.annotation.Import;
-import org.springframework.core.env.Environment;
-import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.test.annotation.DirtiesContext;
 import tools.jackson.databind.JsonNode;
 
@@ -41,101 +35,9 @@ import tools.jackson.databind.JsonNode;
 @ApiTest
 @Import(MovableClock.Moves.class)
 @DirtiesContext
-class ReviewApiTest {
+class ReviewApiTest extends ReviewCase {
 
   private static final String ODILES_LOANS = "assignment odile-loans-f";
-
-  @Autowired private Environment environment;
-  @Autowired private LiveModel model;
-  @Autowired private JdbcTemplate database;
-  @Autowired private MovableClock clock;
-  @Autowired private RoundWatch watch;
-
-  @BeforeEach
-  void noRoundYet() {
-    clock.reset();
-    List.of(
-            "review_act",
-            "review_answer",
-            "review_item",
-            "review_round",
-            "review_rule",
-            "review_deputy")
-        .forEach(it -> database.update("delete from " + it));
-    database.update("delete from notice");
-  }
-
-  /** Codes may be used again: the clock stands. */
-  private Caller as(String who) {
-    database.update("update credential set totp_last_step = -1");
-    return Caller.as(who, environment);
-  }
-
-  private static JsonNode ok(Caller.Answer answer) {
-    assertThat(answer.status()).as(answer.body()).isEqualTo(200);
-    return answer.json();
-  }
-
-  private String order(String stages, String more) {
-    return order(stages, more, clock.instant());
-  }
-
-  private static String order(String stages, String more, Instant begins) {
-    return """
-    {"title": "Quarterly", "contents": ["people", "guests"],
-     "accounts": ["quillhaven", "fernwick"], "risk": "high", "only": "all", "detectors": [],
-     "stages": %s, "begins": "%s", "ends": "%s", "passOn": true, "controls": 0,
-     "repeats": "never"%s}
-    """
-        .formatted(stages, begins, begins.plus(Duration.ofDays(14)), more);
-  }
-
-  private static final String MANAGERS =
-      "[{\"order\": [\"manager\", \"place-owner\", \"person:anselm.reeve\"]}]";
-
-  /** Makes a round as the access reviewer and gives its number. */
-  private long made(String order) {
-    Caller anselm = as("anselm.reeve");
-    JsonNode job = anselm.job(anselm.send("POST", "/api/reviews", order));
-    assertThat(job.get("state").stringValue()).as(job.toString()).isEqualTo("done");
-    JsonNode answer = ok(anselm.get("/api/jobs/" + job.get("id").stringValue() + "/answer"));
-    return answer.get("round").longValue();
-  }
-
-  private long made() {
-    return made(order(MANAGERS, ""));
-  }
-
-  private static String item(long round, int number) {
-    return "/api/reviews/" + round + "/items/" + number;
-  }
-
-  private static JsonNode find(JsonNode rows, String id) {
-    for (JsonNode it : rows) {
-      if (it.get("id").stringValue().equals(id)) {
-        return it;
-      }
-    }
-    throw new AssertionError(id + " is not in " + rows);
-  }
-
-  private JsonNode mine(String who, long round) {
-    return ok(as(who).get("/api/reviews/" + round + "/items")).get("items");
-  }
-
-  private int number(long round, String id) {
-    return find(mine("tomas.brandt", round), id).get("number").intValue();
-  }
-
-  private static String facts(Caller caller, long round, int number) {
-    return ok(caller.get(item(round, number))).get("facts").stringValue();
-  }
-
-  private static Caller.Answer decide(Caller caller, long round, int number, String more) {
-    String facts = facts(caller, round, number);
-    return caller.send(
-        "PUT", item(round, number) + "/decision", "{\"facts\": \"" + facts + "\", " + more + "}");
-  }
 
   // ---- rounds -----------------------------------------------------------------------------------
 

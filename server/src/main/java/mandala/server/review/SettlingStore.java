@@ -1,0 +1,199 @@
+package mandala.server.review;
+
+import java.time.Instant;
+import java.util.Collection;
+import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.stereotype.Component;
+
+/** Keeps what becomes of decisions that count, and how rounds come to their end. */
+@Component
+class SettlingStore {
+
+  private final JdbcTemplate database;
+
+  SettlingStore(JdbcTemplate database) {
+    this.database = database;
+  }
+
+  // ---- items ------------------------------------------------------------------------------------
+
+  /** {@return decisions that count, change the model and are in no draft}, by number */
+  List<RoundItem> toCarry(long round, int most) {
+    return items(
+        "round = ? and state = 'done' and verdict <> 'keep' and outcome is null"
+            + " order by coalesce(account, ''), number limit "
+            + most,
+        round);
+  }
+
+  /** {@return the drafts of a round whose items wait}, by id */
+  List<String> drafts(long round) {
+    return database.query(
+        "select distinct draft from review_item where round = ? and outcome = 'waiting'"
+            + " and draft is not null order by 1",
+        (row, _) -> row.getString(1),
+        round);
+  }
+
+  /** {@return the items that wait for a draft}, by number */
+  List<RoundItem> inDraft(long round, String draft) {
+    return items("round = ? and draft = ? and outcome = 'waiting' order by number", round, draft);
+  }
+
+  /** {@return what keeps a round from closing}, by number: what is open, undone or in a draft */
+  List<RoundItem> unsettled(long round, int most) {
+    return items("round = ? and (" + UNSETTLED + ") order by number limit " + most, round);
+  }
+
+  /** {@return the decisions of a round that changed the model}, by number */
+  List<RoundItem> inForce(long round) {
+    return items("round = ? and outcome = 'in-force' order by number", round);
+  }
+
+  private static final String UNSETTLED =
+      "state in ('open', 'decided') or state = 'done' and not control and verdict <> 'keep'"
+          + " and (outcome is null or outcome = 'waiting')";
+
+  private List<RoundItem> items(String where, Object... values) {
+    return database.query(
+        ReviewStore.ITEM + "where " + where, (row, _) -> ReviewStore.item(row), values);
+  }
+
+  /** How many decisions of a round that change the model are where. */
+  record Sizes(int toCarry, int waiting, int inForce, int answered, int returned, int left) {}
+
+  Sizes sizes(long round) {
+    return Objects.requireNonNull(
+        database.queryForObject(
+            "select count(*) filter (where state = 'done' and not control and verdict <> 'keep'"
+                + " and outcome is null), count(*) filter (where outcome = 'waiting'),"
+                + " count(*) filter (where outcome = 'in-force'),"
+                + " count(*) filter (where outcome = 'answered'),"
+                + " count(*) filter (where returned > 0 and state in ('open', 'decided')),"
+                + " count(*) filter (where "
+                + UNSETTLED
+                + ") from review_item where round = ?",
+            (row, _) ->
+                new Sizes(
+                    row.getInt(1),
+                    row.getInt(2),
+                    row.getInt(3),
+                    row.getInt(4),
+                    row.getInt(5),
+                    row.getInt(6)),
+            round));
+  }
+
+  /** {@return the keys of those whose access a round asks about} */
+  List<String> subjects(long round) {
+    return database.query(
+        "select distinct about from review_item where round = ? and about_kind = 'principals'"
+            + " and not control order by 1",
+        (row, _) -> row.getString(1),
+        round);
+  }
+
+  /** Marks items as in a draft. */
+  void waiting(Collection<RoundItem> items, String draft) {
+    database.batchUpdate(
+        "update review_item set outcome = 'waiting', draft = ? where round = ? and number = ?"
+            + " and state = 'done'",
+        items.stream().map(it -> new Object[] {draft, it.round(), it.number()}).toList());
+  }
+
+  /** Marks items as in no draft again. */
+  void freed(long round, String draft) {
+    database.update(
+        "update review_item set outcome = null, draft = null where round = ? and draft = ?"
+            + " and outcome = 'waiting'",
+        round,
+        draft);
+  }
+
+  /** Notes what became of a decision. */
+  void settled(
+      RoundItem it,
+      RoundItem.Outcome outcome,
+      @Nullable Long revision,
+      @Nullable String remark,
+      Instant now) {
+    database.update(
+        "update review_item set state = 'done', outcome = ?, revision = ?, remark = ?,"
+            + " settled_at = ? where round = ? and number = ?",
+        outcome.word(),
+        revision,
+        remark,
+        ReviewStore.utc(now),
+        it.round(),
+        it.number());
+  }
+
+  /** Has an item decided again, by whoever decided it last. */
+  void returned(RoundItem it, String why) {
+    database.update(
+        "update review_item set state = 'open', changed = false, verdict = null, reason = null,"
+            + " changes = null, with_items = null, expected = null, decided_by = null,"
+            + " decided_at = null, outcome = null, draft = null, revision = null,"
+            + " settled_at = null, remark = ?, returned = returned + 1"
+            + " where round = ? and number = ?",
+        why,
+        it.round(),
+        it.number());
+  }
+
+  /** Decides an item by the rule of its round. */
+  void byRule(RoundItem it, String verdict, String reason, @Nullable String changes, Instant now) {
+    database.update(
+        "update review_item set state = 'done', verdict = ?, reason = ?, changes = ?,"
+            + " decided_by = null, decided_at = ? where round = ? and number = ?",
+        verdict,
+        reason,
+        changes,
+        ReviewStore.utc(now),
+        it.round(),
+        it.number());
+  }
+
+  // ---- rounds -----------------------------------------------------------------------------------
+
+  void reminded(long round, Instant now) {
+    database.update(
+        "update review_round set reminded_at = ? where number = ?", ReviewStore.utc(now), round);
+  }
+
+  void late(long round, Instant now) {
+    database.update(
+        "update review_round set late_since = ? where number = ?", ReviewStore.utc(now), round);
+  }
+
+  void carried(long round, Instant now) {
+    database.update(
+        "update review_round set carried_at = ?, held_up = null where number = ?",
+        ReviewStore.utc(now),
+        round);
+  }
+
+  void owner(long round, String owner) {
+    database.update(
+        "update review_round set owner = ?, held_up = null where number = ?", owner, round);
+  }
+
+  void exposures(long round, long before, long after) {
+    database.update(
+        "update review_round set exposure_before = ?, exposure_after = ? where number = ?",
+        before,
+        after,
+        round);
+  }
+
+  void signed(long round, String by, Instant at) {
+    database.update(
+        "update review_round set signed_by = ?, signed_at = ? where number = ?",
+        by,
+        ReviewStore.utc(at),
+        round);
+  }
+}
