@@ -136,8 +136,10 @@ describe("a decision that counts", () => {
     await waitFor(() => expect(calls).toHaveLength(1));
   });
 
-  it("can't be taken back once it is in force", () => {
-    show(<Counted round={7} item={{ ...DONE, outcome: "in-force", revision: 44 }} open />);
+  it("can't be taken back once somebody answers for it, or the round is over", () => {
+    show(<Counted round={7} item={{ ...DONE, outcome: "answered", remark: "Board" }} open />);
+    expect(screen.getByText("Board")).toBeTruthy();
+    show(<Counted round={7} item={{ ...DONE, outcome: "in-force", revision: 44 }} open={false} />);
     expect(screen.getByRole("link", { name: "Revision 44" })).toBeTruthy();
     expect(screen.queryByRole("button")).toBeNull();
   });

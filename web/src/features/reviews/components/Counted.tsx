@@ -13,14 +13,13 @@ const OUTCOMES: Record<NonNullable<Item["outcome"]>, string> = {
 interface Props {
   round: number;
   item: Item;
-  /** Whether the round is: then a decision that is not in force can be taken back. */
+  /** Whether the round is: then the decision can be taken back. */
   open: boolean;
 }
 
 /** An item whose decision counts: what became of it. */
 export function Counted({ round, item, open }: Props) {
   const takeBack = useTakeBack(round);
-  const settled = item.outcome === "in-force" || item.outcome === "answered";
   return (
     <>
       <p>
@@ -37,7 +36,7 @@ export function Counted({ round, item, open }: Props) {
         )}
       </p>
       {item.remark && <p className="note">{item.remark}</p>}
-      {open && item.state === "done" && !settled && item.verdict && (
+      {open && item.state === "done" && item.outcome !== "answered" && item.verdict && (
         <Button
           size="small"
           loading={takeBack.isPending}

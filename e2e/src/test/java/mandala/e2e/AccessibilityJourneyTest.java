@@ -46,6 +46,8 @@ class AccessibilityJourneyTest {
           List.of("/reviews/new", "items of"),
           List.of("/reviews/rules/new", "somebody moves"),
           List.of("/reviews/2/round", "Noemi Mbeki"),
+          List.of("/reviews/1/report", "signed by Anselm Reeve"),
+          List.of("/reviews/reviewed?person=odile.farrow", "decisions about"),
           List.of("/trail", "Export all as CSV"),
           List.of("/drafts", "Your drafts"),
           List.of("/ask?who=petra.lowe&in=quillhaven&factor=1", "Collection rooms"),

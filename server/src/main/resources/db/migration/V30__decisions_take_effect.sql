@@ -11,6 +11,7 @@ alter table review_item add column expected bigint;      -- rights that the deci
 alter table review_item add column outcome text
   check (outcome in ('waiting', 'in-force', 'answered')); -- null where nothing is to be done, or yet
 alter table review_item add column draft text;           -- that carries it out
+alter table review_item add column applied text;         -- JSON: its changes in that draft
 alter table review_item add column revision bigint;      -- in which it took effect
 alter table review_item add column remark text;          -- why it came back, or who answers how
 alter table review_item add column settled_at timestamptz;

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Collectors;
+import mandala.core.change.Change;
 import mandala.core.engine.Engine;
 import mandala.core.model.Account;
 import mandala.core.model.key.AccountKey;
@@ -121,6 +122,43 @@ class CarryOut {
     });
   }
 
+  /**
+   * Reverts what a decision changed, with the rights of the round's owner.
+   *
+   * @throws Problem if it can't be, or waits for somebody
+   */
+  void revert(Round round, RoundItem it, LiveModel.State state) {
+    UnattendedDrafts.Plan plan =
+        new UnattendedDrafts.Plan(
+            round.owner(),
+            "Review “" + round.title() + "”, taken back",
+            "Took back the decision about item " + it.number() + " in review " + round.number(),
+            "review " + round.number(),
+            settling.applied(it).reversed().stream().map(Change::inverse).toList());
+    Answer answer = plan.changes().isEmpty() ? new Answer.Discarded() : drafts.hindrance(plan);
+    String draft = null;
+    if (answer == null) {
+      draft = transactions.execute(_ -> drafts.begin(plan, state.revision()));
+      answer =
+          draft == null
+              ? new Answer.Discarded()
+              : drafts.proceed(draft, "review " + round.number() + ", taken back");
+    }
+    switch (answer) {
+      case Answer.Applied _ -> {
+        // it is as before
+      }
+      case Answer.Waits _ ->
+          throw Problem.conflict(
+              "A second person must approve it first",
+              "Ask those who can: the item opens again once the change is applied.");
+      default ->
+          throw Problem.conflict(
+              "The decision took effect, and can't be taken back by itself",
+              "Ask whoever runs the round to revert it.");
+    }
+  }
+
   /** {@return whether the model is as an item was decided} */
   static boolean isInForce(
       RoundItem it, Engine engine, KnownItems known, LiveModel.State of, Instant at) {
@@ -203,7 +241,7 @@ class CarryOut {
         return null;
       }
       String draft = drafts.begin(of, state.revision());
-      settling.waiting(plan.taken(), draft);
+      settling.waiting(plan, draft);
       return draft;
     }
 

@@ -3,6 +3,7 @@ package mandala.server.review;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -23,13 +24,14 @@ import org.jspecify.annotations.Nullable;
 /**
  * What counted decisions change in the newest model, and which of them can't take effect.
  *
- * @param changes of all that are {@code taken}, in order
+ * @param changes of all that are {@code taken}, in order; {@code each} those of each
  * @param taken items whose decision the changes carry out
  * @param settled items that are as decided without a change
  * @param returned items that come back, with the reason in words that name nobody
  */
 record CarryPlan(
     List<Change> changes,
+    Map<RoundItem, List<Change>> each,
     List<RoundItem> taken,
     List<RoundItem> settled,
     Map<RoundItem, String> returned) {
@@ -69,6 +71,7 @@ record CarryPlan(
     private final Function<ReviewItem, Collection<Detection>> findings;
     private final ItemStudy study;
     private final List<RoundItem> taken = new ArrayList<>();
+    private final Map<RoundItem, List<Change>> each = new HashMap<>();
     private final List<RoundItem> settled = new ArrayList<>();
     private final Map<RoundItem, String> returned = new LinkedHashMap<>();
     private Draft draft = Draft.EMPTY;
@@ -93,7 +96,7 @@ record CarryPlan(
         oneByOne();
       }
       returnDefeated();
-      return new CarryPlan(draft.inOrder(), taken, settled, returned);
+      return new CarryPlan(draft.inOrder(), each, taken, settled, returned);
     }
 
     private void add(RoundItem it) {
@@ -115,6 +118,7 @@ record CarryPlan(
       draft = next;
       now = Draft.of(changes).appliedUnchecked(now);
       taken.add(it);
+      each.put(it, changes);
     }
 
     private static @Nullable Draft joined(Draft before, List<Change> changes) {

@@ -11,6 +11,7 @@ import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Shows what becomes of decisions, and takes what people do about those that have no effect. */
 @Service
@@ -24,18 +25,21 @@ class SettlingDesk {
   private final WaitingItems waiting;
   private final CarryOut carrying;
   private final RoundDesk rounds;
+  private final TransactionTemplate transactions;
 
   SettlingDesk(
       ReviewStore store,
       SettlingStore settling,
       WaitingItems waiting,
       CarryOut carrying,
-      RoundDesk rounds) {
+      RoundDesk rounds,
+      TransactionTemplate transactions) {
     this.store = store;
     this.settling = settling;
     this.waiting = waiting;
     this.carrying = carrying;
     this.rounds = rounds;
+    this.transactions = transactions;
   }
 
   /**
@@ -141,36 +145,41 @@ class SettlingDesk {
   }
 
   /**
-   * Takes back one's own decision that counts, while the round is open and it is not in force.
+   * Takes back one's own decision that counts, while the round is open. What is in force already is
+   * reverted with the rights of the round's owner.
    *
    * @return how many, which is 1
    */
-  @Transactional
   public int takeBack(long number, int item, RequestContext context) {
     Round round = waiting.requireRound(number, context);
     if (!round.isOpen()) {
       throw Problem.conflict(
           "The round “" + round.title() + "” is over", "Change the access by a draft instead.");
     }
-    RoundItem it = waiting.require(number, item, context, true);
+    RoundItem it = waiting.require(number, item, context, false);
     String me = context.readPolicy().viewer().value();
     if (it.state() != RoundItem.State.DONE || !me.equals(it.decidedBy())) {
       throw Problem.conflict(
           "This decision does not count yet, or is not yours", "Choose one of your decisions.");
     }
-    RoundItem.Outcome outcome = it.effect().outcome();
-    if (outcome != null && outcome != RoundItem.Outcome.WAITING) {
+    if (it.effect().outcome() == RoundItem.Outcome.ANSWERED) {
       throw Problem.conflict(
-          "The decision took effect already"
-              + (it.effect().revision() == null ? "" : ", in revision " + it.effect().revision()),
-          "Ask whoever runs the round to revert it.");
+          "Whoever runs the round answers for this", "Ask them to change the access by a draft.");
     }
-    String draft = it.effect().draft();
-    if (draft != null) {
-      carrying.free(number, draft);
+    if (it.effect().outcome() == RoundItem.Outcome.IN_FORCE) {
+      carrying.revert(round, it, context.state());
     }
-    store.undo(it);
-    note(it, "taken-back", null, context);
+    transactions.executeWithoutResult(_ -> {
+      RoundItem fresh = waiting.require(number, item, context, true);
+      String draft = fresh.effect().draft();
+      if (draft != null && fresh.effect().outcome() == RoundItem.Outcome.WAITING) {
+        carrying.free(number, draft);
+      }
+      if (fresh.state() == RoundItem.State.DONE) {
+        settling.reopened(fresh);
+        note(fresh, "taken-back", null, context);
+      }
+    });
     return 1;
   }
 

@@ -1,9 +1,10 @@
 package mandala.server.review;
 
 import java.time.Instant;
-import java.util.Collection;
 import java.util.List;
 import java.util.Objects;
+import mandala.core.change.Change;
+import mandala.document.ThingDocument;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
@@ -96,12 +97,42 @@ class SettlingStore {
         round);
   }
 
-  /** Marks items as in a draft. */
-  void waiting(Collection<RoundItem> items, String draft) {
+  /** Marks what a plan takes as in a draft, each with its changes. */
+  void waiting(CarryPlan plan, String draft) {
     database.batchUpdate(
-        "update review_item set outcome = 'waiting', draft = ? where round = ? and number = ?"
-            + " and state = 'done'",
-        items.stream().map(it -> new Object[] {draft, it.round(), it.number()}).toList());
+        "update review_item set outcome = 'waiting', draft = ?, applied = ? where round = ?"
+            + " and number = ? and state = 'done'",
+        plan.taken().stream()
+            .map(it ->
+                new Object[] {
+                  draft,
+                  ThingDocument.write(plan.each().getOrDefault(it, List.of())),
+                  it.round(),
+                  it.number()
+                })
+            .toList());
+  }
+
+  /** {@return what a decision changed}, in order; nothing where that is not known */
+  List<Change> applied(RoundItem it) {
+    return database
+        .query(
+            "select coalesce(applied, '[]') from review_item where round = ? and number = ?",
+            (row, _) -> ThingDocument.changes(row.getString(1)),
+            it.round(),
+            it.number())
+        .getFirst();
+  }
+
+  /** Opens an item again whose decision is taken back. */
+  void reopened(RoundItem it) {
+    database.update(
+        "update review_item set state = 'open', verdict = null, reason = null, changes = null,"
+            + " with_items = null, expected = null, decided_by = null, decided_at = null,"
+            + " outcome = null, draft = null, applied = null, revision = null, remark = null,"
+            + " settled_at = null where round = ? and number = ?",
+        it.round(),
+        it.number());
   }
 
   /** Marks items as in no draft again. */

@@ -104,10 +104,34 @@ class ReviewEffectTest extends CarriedCase {
     long round = made("ilse.varga", "at-once", "keep");
     int number = decided(round, "\"verdict\": \"remove\"");
     run();
-    Caller.Answer late = as("tomas.brandt").send("DELETE", item(round, number) + "/effect", "");
-    assertThat(late.status()).isEqualTo(409);
-    assertThat(late.body()).contains("took effect already");
-    // whoever runs it reverts the revision: the decision is open again before the round closes
+    long removed = model.state().revision();
+    ok(as("tomas.brandt").send("DELETE", item(round, number) + "/effect", ""));
+    assertThat(isThere()).isTrue();
+    assertThat(model.state().revision()).isEqualTo(removed + 1);
+    assertThat(row(round, number).get("state").stringValue()).isEqualTo("open");
+    assertThat(row(round, number).has("revision")).isFalse();
+    assertThat(acts(round, number)).endsWith("in-force", "taken-back");
+  }
+
+  @Test
+  void whatCannotBeRevertedIsNotTakenBack() {
+    long round = made("ilse.varga", "at-once", "keep");
+    int number = decided(round, PETRAS, "\"verdict\": \"remove\"");
+    run();
+    assertThat(isThere(PETRAS_KEY)).isFalse();
+    everyChangeNeedsAnother();
+    Caller.Answer waits = as("tomas.brandt").send("DELETE", item(round, number) + "/effect", "");
+    assertThat(waits.status()).isEqualTo(409);
+    assertThat(waits.body()).contains("A second person must approve it first");
+    assertThat(isThere(PETRAS_KEY)).isFalse();
+    assertThat(row(round, number).get("outcome").stringValue()).isEqualTo("in-force");
+  }
+
+  @Test
+  void whatIsGrantedAgainAfterItTookEffectComesBack() {
+    long round = made("ilse.varga", "at-once", "keep");
+    int number = decided(round, "\"verdict\": \"remove\"");
+    run();
     List<Change> done = history.changes(before, model.state().revision()).orElseThrow();
     model.change(done.reversed().stream().map(Change::inverse).toList());
     later(15);
