@@ -12,6 +12,14 @@ import org.springframework.stereotype.Component;
 @Component
 public class ReportProof {
 
+  /** Lines that name hashes, with these at their end: titles before them are chosen by people. */
+  private static final String LINE =
+      "^(Closed|Signed) the review round [0-9]+, .*; SHA-256 of its report: json [0-9a-f]{64},"
+          + " xlsx [0-9a-f]{64}, pdf [0-9a-f]{64}$";
+
+  /** Length of “json …, xlsx …, pdf …”. */
+  private static final int HASHES = 210;
+
   private final JdbcTemplate database;
 
   ReportProof(JdbcTemplate database) {
@@ -31,10 +39,12 @@ public class ReportProof {
     }
     return database
         .query(
-            "select seq, said from trail where act = 'checked' and strpos(said, ?) > 0"
-                + " order by seq limit 1",
+            "select seq, said from trail where act = 'checked' and said ~ ?"
+                + " and strpos(right(said, ?), ?) > 0 order by seq limit 1",
             (row, _) ->
                 "GENUINE: line " + row.getLong(1) + " of the trail says: " + row.getString(2),
+            LINE,
+            HASHES,
             hash)
         .stream()
         .findFirst()

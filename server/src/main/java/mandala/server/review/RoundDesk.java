@@ -48,6 +48,8 @@ class RoundDesk {
   private static final RoundFigures.Sizes NONE = new RoundFigures.Sizes(0, 0);
 
   private final ReviewStore store;
+  private final SettlingStore settling;
+  private final CarryOut carrying;
   private final RoundFigures figures;
   private final Deputies deputies;
   private final FoundTroubles troubles;
@@ -58,6 +60,8 @@ class RoundDesk {
 
   RoundDesk(
       ReviewStore store,
+      SettlingStore settling,
+      CarryOut carrying,
       RoundFigures figures,
       Deputies deputies,
       FoundTroubles troubles,
@@ -66,6 +70,8 @@ class RoundDesk {
       AuditContext auditContext,
       Clock clock) {
     this.store = store;
+    this.settling = settling;
+    this.carrying = carrying;
     this.figures = figures;
     this.deputies = deputies;
     this.troubles = troubles;
@@ -381,6 +387,7 @@ class RoundDesk {
       throw Problem.conflict(
           "The round “" + round.title() + "” is over", "Choose one that is open or planned.");
     }
+    settling.drafts(number).forEach(it -> carrying.free(number, it));
     store.ended(number, Round.State.CANCELLED, reason.strip(), context.readPolicy().now());
     note(round.order(), "Cancelled (“" + reason.strip() + "”)", context);
     return detail(number, context);

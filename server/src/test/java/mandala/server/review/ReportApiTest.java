@@ -156,6 +156,21 @@ class ReportApiTest extends CarriedCase {
   }
 
   @Test
+  void aTitleThatNamesAHashProvesNothing(@TempDir Path folder) throws Exception {
+    Path forged = folder.resolve("forged.json");
+    Files.writeString(forged, "{\"format\": \"mandala-review/1\"}");
+    String hash = DigestUtils.sha256Hex(Files.readAllBytes(forged));
+    String title = "; SHA-256 of its report: json " + hash;
+    long round =
+        made(
+            "ilse.varga",
+            order("at-end", "keep", 0, false, 0).replace("\"Quarterly\"", "\"" + title + "\""));
+    later(15);
+    assertThat(state(round)).isEqualTo("closed");
+    assertThat(proof.of(forged)).contains("NOT GENUINE");
+  }
+
+  @Test
   void anAuditorFindsInOneSearchWhetherSomebodyWasReviewed() {
     long round = closed();
     LocalDate since = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC).minusMonths(3);

@@ -266,6 +266,20 @@ class ReviewEffectTest extends CarriedCase {
     assertThat(row(round, number).get("remark").stringValue()).isEqualTo("Its draft was discarded");
   }
 
+  @Test
+  void aCancelledRoundLeavesNoDraft() {
+    everyChangeNeedsAnother();
+    long round = made("ilse.varga", "at-once", "keep");
+    decided(round, PETRAS, "\"verdict\": \"remove\"");
+    run();
+    String draft = draft(round);
+    ok(as("ilse.varga").send("POST", "/api/reviews/" + round + "/cancel", "{\"reason\": \"No\"}"));
+    assertThat(database.queryForObject("select state from draft where id = ?", String.class, draft))
+        .isEqualTo("discarded");
+    run();
+    assertThat(isThere(PETRAS_KEY)).isTrue();
+  }
+
   // ---- whose rights -----------------------------------------------------------------------------
 
   @Test
