@@ -19,6 +19,7 @@ alter table review_item add column returned int not null default 0; -- how often
 create index review_item_unsettled on review_item (round, number)
   where state = 'done' and verdict <> 'keep' and outcome is null;
 create index review_item_of_somebody on review_item (about, about_kind, round);
+create index review_item_revision on review_item (revision) where revision is not null;
 create index review_item_draft on review_item (draft) where draft is not null;
 
 -- Reports of rounds that closed, as they were written; their hashes are in the trail.

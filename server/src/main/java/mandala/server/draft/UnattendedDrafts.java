@@ -68,7 +68,7 @@ public class UnattendedDrafts {
     record Unfit(String why) implements Answer {}
 
     /** Somebody who was asked to approve it declined. */
-    record Declined(String by, String because) implements Answer {}
+    record Declined(String because) implements Answer {}
 
     /** It was discarded. */
     record Discarded() implements Answer {}
@@ -114,6 +114,11 @@ public class UnattendedDrafts {
   private Session session(String owner) {
     return new Session(
         new PrincipalKey(owner), clock.instant().truncatedTo(ChronoUnit.SECONDS), true, null);
+  }
+
+  /** {@return whether there is such a draft, neither applied nor discarded} */
+  public boolean isAlive(@Nullable String id) {
+    return id != null && drafts.find(id).filter(DraftRow::isAlive).isPresent();
   }
 
   /** Discards a draft that is alive. */
@@ -182,7 +187,7 @@ public class UnattendedDrafts {
     for (ApprovalRequests.Request it : asked) {
       ApprovalRequests.Declined declined = it.declined();
       if (declined != null && it.isDeclined(review.content())) {
-        return new Answer.Declined(it.approver(), declined.because());
+        return new Answer.Declined(declined.because());
       }
     }
     if (asked.isEmpty()) {

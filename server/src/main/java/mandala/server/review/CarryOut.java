@@ -136,13 +136,14 @@ class CarryOut {
             "review " + round.number(),
             settling.applied(it).reversed().stream().map(Change::inverse).toList());
     Answer answer = plan.changes().isEmpty() ? new Answer.Discarded() : drafts.hindrance(plan);
-    String draft = null;
     if (answer == null) {
-      draft = transactions.execute(_ -> drafts.begin(plan, state.revision()));
+      String draft =
+          drafts.isAlive(it.effect().draft())
+              ? it.effect().draft() // of an earlier try, which waited
+              : transactions.execute(_ -> reverting(it, plan, state));
       answer =
-          draft == null
-              ? new Answer.Discarded()
-              : drafts.proceed(draft, "review " + round.number() + ", taken back");
+          drafts.proceed(
+              Objects.requireNonNull(draft), "review " + round.number() + ", taken back");
     }
     switch (answer) {
       case Answer.Applied _ -> {
@@ -159,10 +160,15 @@ class CarryOut {
     }
   }
 
+  private String reverting(RoundItem it, UnattendedDrafts.Plan plan, LiveModel.State state) {
+    String draft = drafts.begin(plan, state.revision());
+    settling.reverting(it, draft);
+    return draft;
+  }
+
   /** {@return whether the model is as an item was decided} */
-  static boolean isInForce(
-      RoundItem it, Engine engine, KnownItems known, LiveModel.State of, Instant at) {
-    if (it.control() || !it.item().isIn(engine.catalogue())) {
+  static boolean isInForce(RoundItem it, KnownItems known, LiveModel.State of, Instant at) {
+    if (it.control() || !it.item().isIn(of.engine().catalogue())) {
       return true;
     }
     return "reduce".equals(it.verdict()) && !known.facts(it.item(), of, at).equals(it.facts());
@@ -198,6 +204,10 @@ class CarryOut {
               known.of(state, now),
               now,
               it -> evidence.findings(it, engine.catalogue()));
+      keep(plan);
+      if (plan.changes().isEmpty()) {
+        return;
+      }
       UnattendedDrafts.Plan draft =
           new UnattendedDrafts.Plan(
               round.owner(),
@@ -205,11 +215,11 @@ class CarryOut {
               reason(plan.taken()),
               "review " + round.number(),
               plan.changes());
-      Answer hindrance = plan.changes().isEmpty() ? null : drafts.hindrance(draft);
+      Answer hindrance = drafts.hindrance(draft);
       if (hindrance != null && plan.taken().size() > 1) {
-        int half = items.size() / 2;
-        carry(account, items.subList(0, half));
-        carry(account, items.subList(half, items.size()));
+        int half = plan.taken().size() / 2;
+        carry(account, plan.taken().subList(0, half));
+        carry(account, plan.taken().subList(half, plan.taken().size()));
       } else if (hindrance instanceof Answer.HeldUp(String why)) {
         heldUp = why;
         heldUpItems++;
@@ -220,26 +230,29 @@ class CarryOut {
       }
     }
 
-    private void make(UnattendedDrafts.Plan draft, CarryPlan plan, LiveModel.State state) {
-      try {
-        String id = transactions.execute(_ -> begin(draft, plan, state));
-        if (id != null) {
-          proceed(id, plan.taken());
+    /** Keeps what needs no draft, whatever becomes of the one for the others. */
+    private void keep(CarryPlan plan) {
+      transactions.executeWithoutResult(_ -> {
+        plan.settled().forEach(it -> inForce(it, null));
+        plan.returned().forEach(this::giveBack);
+        if (plan.changes().isEmpty()) {
+          plan.taken().forEach(it -> inForce(it, null));
         }
-      } catch (Problem e) {
-        heldUp = e.title() + ".";
-      }
+      });
     }
 
-    /** Keeps what a plan says; the id of the draft, null where it changes nothing. */
-    private @Nullable String begin(
-        UnattendedDrafts.Plan of, CarryPlan plan, LiveModel.State state) {
-      plan.settled().forEach(it -> inForce(it, null));
-      plan.returned().forEach(this::giveBack);
-      if (plan.changes().isEmpty()) {
-        plan.taken().forEach(it -> inForce(it, null));
-        return null;
+    private void make(UnattendedDrafts.Plan draft, CarryPlan plan, LiveModel.State state) {
+      String id;
+      try {
+        id = transactions.execute(_ -> begin(draft, plan, state));
+      } catch (Problem e) {
+        heldUp = e.title() + ".";
+        return;
       }
+      proceed(Objects.requireNonNull(id), plan.taken());
+    }
+
+    private String begin(UnattendedDrafts.Plan of, CarryPlan plan, LiveModel.State state) {
       String draft = drafts.begin(of, state.revision());
       settling.waiting(plan, draft);
       return draft;
@@ -278,7 +291,7 @@ class CarryOut {
             giveBack(items, why);
           }
         }
-        case Answer.Declined(var _, String because) -> {
+        case Answer.Declined(String because) -> {
           free(round.number(), draft);
           giveBack(items, "A second person declined it: “" + because + "”");
         }
@@ -289,7 +302,7 @@ class CarryOut {
     private void applied(List<RoundItem> items, long revision) {
       LiveModel.State state = model.state();
       for (RoundItem it : items) {
-        if (isInForce(it, state.engine(), known, state, now)) {
+        if (isInForce(it, known, state, now)) {
           inForce(it, revision);
         } else {
           giveBack(it, "Its draft was changed before it was applied");

@@ -47,19 +47,18 @@ final class DecidedChanges {
    * nothing
    *
    * @param findings of an item
-   * @param byId items of the round and of whoever has them, by id: what goes with a decision
+   * @param items of the engine's model
    */
   static List<Change> of(
       List<RoundItem> decided,
       Engine engine,
       Instant at,
       Function<ReviewItem, Collection<Detection>> findings,
-      Map<String, ReviewItem> byId) {
+      ReviewItems items) {
     Draft draft = Draft.EMPTY;
     Catalogue now = engine.catalogue();
     for (RoundItem it : decided) {
-      List<ReviewItem> with = it.with().stream().map(byId::get).filter(Objects::nonNull).toList();
-      List<Change> changes = of(it, with, now, engine, at, findings);
+      List<Change> changes = of(it, named(it.with(), it.item(), items), now, engine, at, findings);
       if (changes != null) {
         for (Change change : changes) {
           draft = draft.with(change);
@@ -108,7 +107,8 @@ final class DecidedChanges {
     if (ids.isEmpty() || of.whose().isEmpty()) {
       return List.of();
     }
-    Map<String, ReviewItem> theirs = byId(items.of(of.whose().get()));
+    Map<String, ReviewItem> theirs = new HashMap<>();
+    items.of(of.whose().get()).forEach(it -> theirs.put(it.id(), it));
     return ids.stream().map(theirs::get).filter(Objects::nonNull).toList();
   }
 
@@ -125,12 +125,5 @@ final class DecidedChanges {
       }
     }
     return true;
-  }
-
-  /** {@return items by id} */
-  static Map<String, ReviewItem> byId(Collection<ReviewItem> items) {
-    Map<String, ReviewItem> byId = new HashMap<>();
-    items.forEach(it -> byId.put(it.id(), it));
-    return byId;
   }
 }

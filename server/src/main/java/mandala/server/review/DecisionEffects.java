@@ -3,7 +3,6 @@ package mandala.server.review;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -16,7 +15,6 @@ import mandala.core.model.Kind;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Impact;
 import mandala.core.review.ItemStudy;
-import mandala.core.review.ReviewItem;
 import mandala.server.authorization.RequestContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -65,23 +63,12 @@ class DecisionEffects {
   }
 
   private List<Change> changes(List<RoundItem> decided, Engine engine, RequestContext context) {
-    Map<String, ReviewItem> byId = new HashMap<>();
-    for (RoundItem it : decided) {
-      if (!it.with().isEmpty()) {
-        it.item()
-            .whose()
-            .ifPresent(who ->
-                byId.putAll(
-                    DecidedChanges.byId(
-                        known.of(context.state(), context.readPolicy().now()).of(who))));
-      }
-    }
     return DecidedChanges.of(
         decided,
         engine,
         context.readPolicy().now(),
         it -> evidence.findings(it, engine.catalogue()),
-        byId);
+        known.of(context.state(), context.readPolicy().now()));
   }
 
   /** {@return what decisions do together}, as far as the viewer may know */

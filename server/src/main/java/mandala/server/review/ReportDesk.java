@@ -1,8 +1,9 @@
 package mandala.server.review;
 
 import java.time.Instant;
-import java.time.ZoneOffset;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import mandala.core.model.Catalogue;
@@ -15,8 +16,6 @@ import mandala.document.ReviewText;
 import mandala.server.authorization.RequestContext;
 import mandala.server.model.LiveModel;
 import mandala.server.platform.Problem;
-import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -34,13 +33,11 @@ class ReportDesk {
   private final ReviewStore store;
   private final SettlingStore settling;
   private final Reports reports;
-  private final JdbcTemplate database;
 
-  ReportDesk(ReviewStore store, SettlingStore settling, Reports reports, JdbcTemplate database) {
+  ReportDesk(ReviewStore store, SettlingStore settling, Reports reports) {
     this.store = store;
     this.settling = settling;
     this.reports = reports;
-    this.database = database;
   }
 
   /** {@return whether somebody may read what a round came to} */
@@ -187,39 +184,36 @@ class ReportDesk {
           "There is nobody '" + person + "' that you may read. Choose from the list.");
     }
     ReviewText text = new ReviewText(context.state().engine().catalogue(), context.naming());
-    Set<String> states = Set.of("open", "closed");
-    List<ReportController.ReviewedItem> rows =
-        database
-            .query(
-                "select i.round, i.number from review_item i join review_round r"
-                    + " on r.number = i.round where i.about = ? and i.about_kind = 'principals'"
-                    + " and not i.control and r.ends >= ? order by i.round desc, i.number limit ?",
-                (row, _) -> new long[] {row.getLong(1), row.getLong(2)},
-                person,
-                since.atOffset(ZoneOffset.UTC),
-                MOST)
-            .stream()
-            .map(it -> row(it[0], (int) it[1], states, text, context))
-            .filter(Objects::nonNull)
-            .toList();
-    return new ReportController.ReviewsOf(context.text().name(Kind.PRINCIPALS, person), rows);
+    Map<Long, Round> readable =
+        readable(store.rounds(), Set.of(Round.State.OPEN, Round.State.CLOSED), context);
+    readable.values().removeIf(it -> it.ends().isBefore(since));
+    return new ReportController.ReviewsOf(
+        context.text().name(Kind.PRINCIPALS, person),
+        settling.aboutPerson(person, readable.keySet(), MOST).stream()
+            .map(it -> row(it, Objects.requireNonNull(readable.get(it.round())), text, context))
+            .toList());
   }
 
-  private ReportController.@Nullable ReviewedItem row(
-      long number, int item, Set<String> states, ReviewText text, RequestContext context) {
-    Round round = store.round(number).orElseThrow();
-    if (!states.contains(round.state().word()) || !mayRead(round.order(), context)) {
-      return null;
-    }
-    RoundItem it = store.item(number, item).orElseThrow();
+  /** The rounds in some states that a viewer may read, by number. */
+  private static Map<Long, Round> readable(
+      List<Round> rounds, Set<Round.State> states, RequestContext context) {
+    Map<Long, Round> readable = new HashMap<>();
+    rounds.stream()
+        .filter(it -> states.contains(it.state()) && mayRead(it.order(), context))
+        .forEach(it -> readable.put(it.number(), it));
+    return readable;
+  }
+
+  private static ReportController.ReviewedItem row(
+      RoundItem it, Round round, ReviewText text, RequestContext context) {
     String by = it.decidedBy();
     return new ReportController.ReviewedItem(
-        number,
+        it.round(),
         round.title(),
         round.state().word(),
         round.course().signedAt() != null,
         RoundDesk.mayRun(round.order(), context),
-        item,
+        it.number(),
         text.of(it.item()),
         it.verdict(),
         it.reason(),
@@ -235,17 +229,16 @@ class ReportDesk {
   /** {@return the decisions that a revision carried out}, as far as the viewer may read them */
   ReportController.ReviewsOf ofRevision(long revision, RequestContext context) {
     ReviewText text = new ReviewText(context.state().engine().catalogue(), context.naming());
-    List<ReportController.ReviewedItem> rows =
-        database
-            .query(
-                "select round, number from review_item where revision = ? order by round, number",
-                (row, _) -> new long[] {row.getLong(1), row.getLong(2)},
-                revision)
-            .stream()
-            .map(
-                it -> row(it[0], (int) it[1], Set.of("open", "closed", "cancelled"), text, context))
-            .filter(Objects::nonNull)
-            .toList();
-    return new ReportController.ReviewsOf("revision " + revision, rows);
+    Map<Long, Round> readable =
+        readable(
+            store.rounds(),
+            Set.of(Round.State.OPEN, Round.State.CLOSED, Round.State.CANCELLED),
+            context);
+    return new ReportController.ReviewsOf(
+        "revision " + revision,
+        settling.ofRevision(revision).stream()
+            .filter(it -> readable.containsKey(it.round()))
+            .map(it -> row(it, Objects.requireNonNull(readable.get(it.round())), text, context))
+            .toList());
   }
 }

@@ -20,6 +20,8 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Component
 class RoundCloser {
 
+  private static final String GIVEN_AGAIN = "It was granted again after the decision took effect";
+
   private final ReviewStore store;
   private final SettlingStore settling;
   private final KnownItems known;
@@ -63,7 +65,7 @@ class RoundCloser {
       }
       boolean whole = true;
       for (RoundItem it : settling.inForce(round.number())) {
-        if (!CarryOut.isInForce(it, state.engine(), known, state, now)) {
+        if (!CarryOut.isInForce(it, known, state, now)) {
           settling.returned(it, GIVEN_AGAIN);
           store.note(
               it.round(),
@@ -79,8 +81,6 @@ class RoundCloser {
       }
     });
   }
-
-  private static final String GIVEN_AGAIN = "It was granted again after the decision took effect";
 
   /** Writes the report of a round that closed, in the running transaction. */
   private void report(Round round, LiveModel.State state, long[] exposure, Instant now) {

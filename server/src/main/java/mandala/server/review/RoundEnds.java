@@ -1,6 +1,5 @@
 package mandala.server.review;
 
-import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -42,7 +41,6 @@ class RoundEnds {
   private final RequestContexts contexts;
   private final Notices notices;
   private final TransactionTemplate transactions;
-  private final Clock clock;
   private final ZoneId zone;
 
   RoundEnds(
@@ -56,7 +54,6 @@ class RoundEnds {
       RequestContexts contexts,
       Notices notices,
       TransactionTemplate transactions,
-      Clock clock,
       @Value("${mandala.zone}") ZoneId zone) {
     this.store = store;
     this.settling = settling;
@@ -68,7 +65,6 @@ class RoundEnds {
     this.contexts = contexts;
     this.notices = notices;
     this.transactions = transactions;
-    this.clock = clock;
     this.zone = zone;
   }
 
@@ -159,7 +155,7 @@ class RoundEnds {
       for (RoundItem it : store.itemsOf(round.number(), decider)) {
         if (it.state() == RoundItem.State.DECIDED) {
           settling.returned(it, why);
-          act(it, "returned", why, null);
+          act(it, "returned", why, null, now);
         }
       }
     }
@@ -173,7 +169,7 @@ class RoundEnds {
       PrincipalKey manager = managerOf(it.decider(), engine, now);
       if (manager != null && !it.item().parties(engine.catalogue()).contains(manager)) {
         store.pass(it, manager.value(), "escalated");
-        act(it, "escalated", null, manager.value());
+        act(it, "escalated", null, manager.value(), now);
         given.merge(manager.value(), 1, Integer::sum);
       }
     }
@@ -213,11 +209,10 @@ class RoundEnds {
     return open;
   }
 
-  private void act(RoundItem it, String act, @Nullable String said, @Nullable String whom) {
+  private void act(
+      RoundItem it, String act, @Nullable String said, @Nullable String whom, Instant now) {
     store.note(
-        it.round(),
-        it.number(),
-        new ReviewStore.Act(act, null, clock.instant(), it.verdict(), said, whom));
+        it.round(), it.number(), new ReviewStore.Act(act, null, now, it.verdict(), said, whom));
   }
 
   // ---- what nobody decided ----------------------------------------------------------------------

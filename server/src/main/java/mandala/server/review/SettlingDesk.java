@@ -127,11 +127,14 @@ class SettlingDesk {
         store
             .lockedItem(number, item)
             .orElseThrow(() -> Problem.notFound("There is no item " + item + ". Choose another."));
-    boolean stuck = it.isUnsettled() || (it.isDecidable() && it.effect().returned() > 0);
+    boolean stuck =
+        (it.isUnsettled() && round.course().lateSince() != null)
+            || (it.isDecidable() && it.effect().returned() > 0);
     if (!stuck) {
       throw Problem.conflict(
           "Nothing is to be answered for here",
-          "Its reviewer decides it, or its decision is in force. Choose another item.");
+          "Its reviewer decides it, or its decision is in force or takes effect by itself. Choose"
+              + " what is left after the end.");
     }
     String draft = it.effect().draft();
     if (draft != null) {

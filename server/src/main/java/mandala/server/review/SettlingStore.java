@@ -1,6 +1,7 @@
 package mandala.server.review;
 
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Objects;
 import mandala.core.change.Change;
@@ -52,6 +53,21 @@ class SettlingStore {
   /** {@return the decisions of a round that changed the model}, by number */
   List<RoundItem> inForce(long round) {
     return items("round = ? and outcome = 'in-force' order by number", round);
+  }
+
+  /** {@return what some rounds asked about somebody}, the newest round first */
+  List<RoundItem> aboutPerson(String person, Collection<Long> rounds, int most) {
+    return items(
+        "about = ? and about_kind = 'principals' and not control and round = any (?)"
+            + " order by round desc, number limit "
+            + most,
+        person,
+        rounds.toArray(Long[]::new));
+  }
+
+  /** {@return the decisions that took effect in a revision}, by round and number */
+  List<RoundItem> ofRevision(long revision) {
+    return items("revision = ? order by round, number", revision);
   }
 
   private static final String UNSETTLED =
@@ -111,6 +127,15 @@ class SettlingStore {
                   it.number()
                 })
             .toList());
+  }
+
+  /** Notes the draft that is to revert what a decision changed. */
+  void reverting(RoundItem it, String draft) {
+    database.update(
+        "update review_item set draft = ? where round = ? and number = ?",
+        draft,
+        it.round(),
+        it.number());
   }
 
   /** {@return what a decision changed}, in order; nothing where that is not known */

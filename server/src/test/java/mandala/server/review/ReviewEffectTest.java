@@ -6,8 +6,13 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Objects;
 import mandala.core.change.Change;
+import mandala.core.model.About;
 import mandala.core.model.Assignment;
+import mandala.core.model.Expectation;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.ExpectationKey;
+import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.server.Altered;
 import mandala.server.Caller;
@@ -125,6 +130,21 @@ class ReviewEffectTest extends CarriedCase {
     assertThat(waits.body()).contains("A second person must approve it first");
     assertThat(isThere(PETRAS_KEY)).isFalse();
     assertThat(row(round, number).get("outcome").stringValue()).isEqualTo("in-force");
+    assertThat(as("tomas.brandt").send("DELETE", item(round, number) + "/effect", "").status())
+        .isEqualTo(409);
+    String draft =
+        Objects.requireNonNull(
+            database.queryForObject(
+                "select id from draft where state = 'aside'", String.class)); // one, however often
+    Caller marten = as("marten.holloway");
+    ok(
+        marten.send(
+            "POST",
+            "/api/drafts/" + draft + "/approval",
+            "{\"content\": \"" + content(ok(marten.get("/api/drafts/" + draft))) + "\"}"));
+    ok(as("tomas.brandt").send("DELETE", item(round, number) + "/effect", ""));
+    assertThat(isThere(PETRAS_KEY)).isTrue();
+    assertThat(row(round, number).get("state").stringValue()).isEqualTo("open");
   }
 
   @Test
@@ -437,16 +457,72 @@ class ReviewEffectTest extends CarriedCase {
     int number = number(round, ODILES);
     Caller tomas = as("tomas.brandt");
     ok(decide(tomas, round, number, "\"verdict\": \"remove\""));
-    JsonNode effect = ok(tomas.get("/api/reviews/" + round + "/effect"));
+    assertThat(ok(tomas.get("/api/reviews/" + round + "/effect")).get("broken")).isEmpty();
     later(15);
-    if (effect.get("broken").isEmpty()) {
-      assertThat(isThere()).isFalse();
-      assertThat(state(round)).isEqualTo("closed");
-    } else {
-      assertThat(row(round, number).get("remark").stringValue())
-          .isEqualTo("An expectation would break, and nobody answers for it");
-      assertThat(state(round)).isEqualTo("open");
-    }
+    assertThat(isThere()).isFalse();
+    assertThat(state(round)).isEqualTo("closed");
+    assertThat(acts(round, number)).containsSubsequence("decided", "counted", "in-force");
+  }
+
+  @Test
+  void unfinishedDecisionsThatWouldBreakAnExpectationComeBack() {
+    Assignment hers =
+        Objects.requireNonNull(model.engine().catalogue().assignments().get(ODILES_KEY));
+    model.change(
+        List.of(
+            new Change.Added(
+                new Expectation(
+                    new ExpectationKey("odile-leads"),
+                    About.named("Odile leads loans"),
+                    new AccountKey("fernwick"),
+                    Expectation.Form.CAN,
+                    List.of(hers.subject()),
+                    List.of(new PermissionKey("loan.approve")),
+                    hers.scope(),
+                    null,
+                    null))));
+    long round = made("ilse.varga", "at-end", "remove");
+    int number = number(round, ODILES);
+    ok(decide(as("tomas.brandt"), round, number, "\"verdict\": \"remove\""));
+    later(15);
+    assertThat(isThere()).as("no rule decides what came back").isTrue();
+    assertThat(row(round, number).get("remark").stringValue())
+        .isEqualTo("An expectation would break, and nobody answers for it");
+    assertThat(state(round)).isEqualTo("open");
+  }
+
+  @Test
+  void whatComesBackDoesNotWaitForTheOwner() {
+    long round = made("anselm.reeve", "at-end", "keep");
+    int number = number(round, ODILES);
+    int guest = number(round, "guest fernwick odile.farrow");
+    Caller tomas = as("tomas.brandt");
+    ok(decide(tomas, round, number, "\"verdict\": \"remove\""));
+    ok(decide(tomas, round, guest, "\"verdict\": \"remove\""));
+    finish(tomas, round);
+    Assignment hers =
+        Objects.requireNonNull(model.engine().catalogue().assignments().get(ODILES_KEY));
+    model.change(List.of(new Change.Altered(hers, Altered.with(hers, "mode", "just-in-time"))));
+    later(15);
+    assertThat(
+            ok(as("anselm.reeve").get("/api/reviews/" + round)).at("/round/heldUp").stringValue())
+        .contains("owner's access does not cover");
+    assertThat(row(round, number).get("remark").stringValue()).isEqualTo(CarryPlan.CHANGED);
+    assertThat(row(round, guest).get("state").stringValue()).isEqualTo("done");
+  }
+
+  @Test
+  void nobodyAnswersForWhatTakesEffectByItself() {
+    long round = made("ilse.varga", "at-end", "keep");
+    int number = decided(round, "\"verdict\": \"remove\"");
+    assertThat(
+            as("ilse.varga")
+                .send("POST", item(round, number) + "/effect/answer", "{\"said\": \"It stays\"}")
+                .status())
+        .as("before the end")
+        .isEqualTo(409);
+    later(15);
+    assertThat(isThere()).isFalse();
   }
 
   @Test
