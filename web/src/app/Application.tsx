@@ -7,17 +7,17 @@ import { impersonation, leave } from "@/shared/lib/impersonation";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Frame } from "./Frame";
-import { ROUTES, StartViewPage, WelcomePage } from "./routes";
+import { JoinPage, ROUTES, StartViewPage, WelcomePage } from "./routes";
 
 /** The whole application: sign-in, or the frame with the page of the address. */
 export function Application() {
   const session = useSession();
   const { pathname } = useLocation();
   const page = useRoutes(ROUTES);
-  if (pathname === "/welcome") {
+  if (pathname === "/welcome" || pathname === "/join") {
     return (
       <Suspense fallback={<Loading what="the page" />}>
-        <WelcomePage />
+        {pathname === "/join" ? <JoinPage /> : <WelcomePage />}
       </Suspense>
     );
   }

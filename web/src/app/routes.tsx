@@ -15,6 +15,12 @@ const PAGES: [path: string, page: Page][] = [
   ["/people", page(() => import("@/features/people/pages/PeoplePage"), "PeoplePage")],
   ["/use", page(() => import("@/features/people/pages/UsePage"), "UsePage")],
   ["/people/:key", page(() => import("./PersonRoute"), "PersonRoute")],
+  ["/bring-in", page(() => import("@/features/people/pages/BringInPage"), "BringInPage")],
+  ["/people/:key/copy", page(() => import("@/features/people/pages/CopyPage"), "CopyPage")],
+  ["/people/:key/move", page(() => import("@/features/people/pages/MovePage"), "MovePage")],
+  ["/people/:key/part", page(() => import("@/features/people/pages/PartPage"), "PartPage")],
+  ["/people/:key/return", page(() => import("@/features/people/pages/ReturnPage"), "ReturnPage")],
+  ["/people/:key/split", page(() => import("@/features/people/pages/SplitPage"), "SplitPage")],
   ["/groups", page(() => import("@/features/groups/pages/GroupsPage"), "GroupsPage")],
   ["/groups/:key", page(() => import("@/features/groups/pages/GroupPage"), "GroupPage")],
   [
@@ -65,6 +71,7 @@ export const ROUTES: RouteObject[] = [
   { path: "*", element: <Navigate to="/ask" replace /> },
 ];
 
+export const JoinPage = page(() => import("@/features/session/pages/JoinPage"), "JoinPage");
 export const WelcomePage = page(
   () => import("@/features/session/pages/WelcomePage"),
   "WelcomePage",

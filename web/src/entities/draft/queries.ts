@@ -94,7 +94,8 @@ export function useEdit() {
   });
 }
 
-function useDraftAct<T, R>(act: (it: T) => Promise<R>) {
+/** An act that changes a draft, or the model: what shows either is loaded again. */
+export function useDraftAct<T, R>(act: (it: T) => Promise<R>) {
   const invalidate = useInvalidateModel();
   return useMutation({ mutationFn: act, onSettled: () => invalidate() });
 }

@@ -4,15 +4,20 @@ import { refOf } from "@/entities/subject/model";
 import type { Schemas } from "@/shared/api/client";
 import type { Edit } from "@/shared/lib/thing";
 import { CLASSES, RISKS } from "@/shared/theme/theme";
+import { filtersOf, GROUPINGS, type FilterName } from "./filters";
 import type { Row } from "./queries";
 
 /** Which people the list shows; the page keeps it in its address. */
 export interface Filter {
   account: string;
   states: string[];
-  kind: string;
   title: string;
   text: string;
+  more: Partial<Record<FilterName, string>>;
+  /** What the list is grouped by, or empty. */
+  by: string;
+  /** The one group that is shown; empty for all. */
+  of: string;
   /** The column that sorts, with a minus before it where its order is turned round. */
   sort: string;
 }
@@ -27,9 +32,11 @@ export function filterOf(params: URLSearchParams, account: string): Filter {
     states: (params.get("state") ?? "active,invited")
       .split(",")
       .filter((it) => STATES.includes(it)),
-    kind: params.get("kind") ?? "",
     title: params.get("job") ?? "",
     text: params.get("text") ?? "",
+    more: filtersOf(params),
+    by: GROUPINGS.find((it) => it === params.get("by")) ?? "",
+    of: "",
     sort: params.get("people.sort") ?? "",
   };
 }
@@ -68,6 +75,8 @@ export type Selected = Pick<Row, "key" | "name" | "kind">;
 export type ManyAct =
   | { kind: "join"; group: string }
   | { kind: "unit"; unit: string }
+  | { kind: "manager"; manager: string }
+  | { kind: "until"; until: string }
   | { kind: "state"; state: string };
 
 /** The edits of an action on all of them. */
@@ -77,6 +86,16 @@ export function editsOf(act: ManyAct, people: { key: string; kind: string }[]): 
       return [{ kind: "groups", key: act.group, add: { members: people.map(refOf) } }];
     case "unit":
       return people.map((it) => ({ kind: "principals", key: it.key, set: { unit: act.unit } }));
+    case "manager":
+      return people
+        .filter((it) => it.kind === "person" && it.key !== act.manager)
+        .map((it) => ({ kind: "principals", key: it.key, set: { manager: act.manager } }));
+    case "until":
+      return people.map((it) => ({
+        kind: "principals",
+        key: it.key,
+        set: { until: act.until === "" ? null : `${act.until}T00:00:00Z` },
+      }));
     case "state":
       return people.map((it) => ({
         kind: "principals",
@@ -88,21 +107,36 @@ export function editsOf(act: ManyAct, people: { key: string; kind: string }[]): 
   }
 }
 
+/** The filters with numbers as such; what is no number is left out. */
+function numbered({ unseen, ends, exposed, ...words }: Filter["more"]) {
+  const numbers = Object.entries({ unseen, ends, exposed }).flatMap(([name, value]) =>
+    /^\d+$/.test(value ?? "") ? [[name, Number(value)]] : [],
+  );
+  return { ...words, ...Object.fromEntries(numbers) } as typeof words & {
+    unseen?: number;
+    ends?: number;
+    exposed?: number;
+  };
+}
+
 /** The parameters of the server's list of people. */
 export function queryOf(filter: Filter) {
   return {
     account: filter.account,
     text: filter.text,
     state: filter.states.join(","),
-    kind: filter.kind,
     title: filter.title,
+    ...numbered(filter.more),
+    ...(filter.by !== "" && { by: filter.by }),
+    ...(filter.of !== "" && { of: filter.of }),
     ...(filter.sort !== "" && { sort: filter.sort }),
   };
 }
 
 /** The list as a file. */
 export function fileOf(filter: Filter, format: "csv" | "xlsx"): string {
-  return fileAddress("/api/people/file", queryOf(filter), format);
+  const query = Object.entries(queryOf(filter)).map(([name, value]) => [name, String(value)]);
+  return fileAddress("/api/people/file", Object.fromEntries(query), format);
 }
 
 /** The rows from one place of the list to another, as far as they are loaded. */

@@ -46,6 +46,7 @@ const common = {
     cut: false,
   },
   "/api/rights/roles/:key": { role: { thing: {} } },
+  "/api/people/:key/standing": { planned: [], soleHolder: [] },
 };
 
 function edits(calls: Call[]): unknown[] {
@@ -95,6 +96,66 @@ describe("the people of an account", () => {
     await userEvent.click(screen.getByRole("button", { name: "Job: any job" }));
     await userEvent.click(await screen.findByText("Guard"));
     expect(screen.getByLabelText("address").textContent).toContain("job=Guard");
+  });
+
+  it("are filtered by what one adds, in words that the address keeps", async () => {
+    const calls = showPeople(people, "/people?in=q&unseen=30&unit=-&exposed=many");
+    await screen.findByText("1 person · 1 service");
+    expect(calls.find((it) => it.path === "/api/people")?.query).toMatchObject({
+      unseen: "30",
+      unit: "-",
+    });
+    expect(calls.find((it) => it.path === "/api/people")?.query).not.toHaveProperty("exposed");
+    expect(screen.getByRole("button", { name: "Unit: without a unit" })).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: "Last seen: not seen for 30 days" }));
+    await userEvent.click(await screen.findByText("Remove this filter"));
+    expect(screen.getByLabelText("address").textContent).not.toContain("unseen");
+    await userEvent.click(screen.getByRole("button", { name: "Another filter: add a filter" }));
+    await userEvent.click(await screen.findByText("Second factor"));
+    await userEvent.click(await screen.findByText("without a second factor"));
+    expect(screen.getByLabelText("address").textContent).toContain("factor=no");
+  });
+
+  it("come in groups that unfold, each with its number", async () => {
+    setWidth(390);
+    const calls = serve({
+      ...common,
+      "/api/people": people,
+      "/api/people/groups": {
+        groups: [
+          { key: "reg", name: "Registry", people: 2 },
+          { name: "Not shown to you", people: 3 },
+          { key: "-", name: "No unit", people: 1 },
+        ],
+      },
+    });
+    show(<PeoplePage />, "/people?in=q&by=unit");
+    await userEvent.click(await screen.findByText("Registry"));
+    expect(await screen.findByRole("link", { name: "Ada Finch" })).toBeDefined();
+    expect(calls.find((it) => it.query["of"])?.query).toMatchObject({ by: "unit", of: "reg" });
+    expect(screen.getByText("3 entries")).toBeDefined();
+  });
+
+  it("get links many at once, and it is said who did not", async () => {
+    setWidth(390);
+    const calls = serve({
+      ...common,
+      "/api/people": people,
+      "POST /api/people/invitations": {
+        done: 1,
+        notDone: [{ key: "label", why: "Services do not sign in." }],
+      },
+    });
+    show(<PeoplePage />, "/people?in=q");
+    await userEvent.click(await screen.findByRole("checkbox", { name: "Select Ada Finch" }));
+    await userEvent.click(screen.getByRole("checkbox", { name: "Select Label printer" }));
+    await userEvent.click(screen.getByRole("button", { name: "Send links" }));
+    await userEvent.click(await screen.findByRole("button", { name: "Send" }));
+    expect(await screen.findByText("Links sent to 1 person.")).toBeDefined();
+    expect(screen.getByText("Label printer: Services do not sign in.")).toBeDefined();
+    expect(calls.find((it) => it.path.endsWith("/invitations"))?.body).toEqual({
+      people: ["ada", "label"],
+    });
   });
 
   it("say what to do where no one matches", async () => {

@@ -40,6 +40,27 @@ export function useNamed() {
   });
 }
 
+/** The groups of a list, with how many are in each. */
+export function usePeopleGroups(filter: Filter) {
+  return useQuery({
+    queryKey: ["people", "groups", filter],
+    queryFn: () => answerOf(api.GET("/api/people/groups", { params: { query: queryOf(filter) } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Sends many people a link to sign in with, or signs them out. */
+export function useSignInHelp(act: "invitations" | "sign-outs") {
+  return useMutation({
+    mutationFn: (people: string[]) =>
+      answerOf(
+        act === "invitations"
+          ? api.POST("/api/people/invitations", { body: { people } })
+          : api.POST("/api/people/sign-outs", { body: { people } }),
+      ),
+  });
+}
+
 /** The first page, which also has the total. */
 export function usePeople(filter: Filter) {
   return useQuery({ ...pageOf(filter, 0), placeholderData: keepPreviousData });

@@ -21,3 +21,39 @@ export function useCreateOwner() {
     onSuccess: () => window.location.assign("/"),
   });
 }
+
+export type JoinProof = Schemas["JoinProof"];
+
+/** Sets the protection cookie: nobody is signed in here. */
+const protect = () => answerOf(api.GET("/api/session"));
+
+/** Whose link or first password it is. */
+export function useLook(proof: JoinProof | undefined) {
+  return useQuery({
+    enabled: proof !== undefined,
+    queryKey: ["join", proof],
+    queryFn: async () => {
+      await protect();
+      return answerOf(api.POST("/api/join/look", { body: proof ?? {} }));
+    },
+    staleTime: Infinity,
+    retry: false,
+  });
+}
+
+/** Sets a password, once for each link. */
+export function useJoin() {
+  return useMutation({
+    mutationFn: (body: Schemas["ChosenPassword"]) => answerOf(api.POST("/api/join", { body })),
+  });
+}
+
+/** Asks for a link to choose a new password. */
+export function useForgotten() {
+  return useMutation({
+    mutationFn: async (name: string) => {
+      await protect();
+      await answerOf(api.POST("/api/join/forgotten", { body: { name } }));
+    },
+  });
+}

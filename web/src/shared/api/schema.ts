@@ -740,6 +740,198 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{key}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["split"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{key}/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["signOut_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{key}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["comeBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{key}/parting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{key}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{key}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["merge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{key}/invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["send"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{key}/first-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["firstPassword"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{key}/end-now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["endNow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{key}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{key}/copies/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["preview_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/sign-outs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["signOutAll"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/named": {
         parameters: {
             query?: never;
@@ -756,6 +948,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sendAll"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/arrivals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["bringIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/arrivals/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/notices/read": {
         parameters: {
             query?: never;
@@ -766,6 +1006,54 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/join/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["look_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/join/forgotten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["forgotten"];
         delete?: never;
         options?: never;
         head?: never;
@@ -909,7 +1197,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["send"];
+        post: operations["send_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1644,6 +1932,70 @@ export interface paths {
             cookie?: never;
         };
         get: operations["people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{key}/ties": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ties"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{key}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["standing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{key}/had": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["had"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["groups"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2474,6 +2826,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{key}/planned/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["takeBack_2"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/{id}/requests/{person}": {
         parameters: {
             query?: never;
@@ -3261,6 +3629,132 @@ export interface components {
             of: number;
             first: components["schemas"]["Reference"][];
         };
+        Newcomer: {
+            name: string;
+            email?: string;
+            title?: string;
+            unit?: string;
+            manager?: string;
+        };
+        SplitOrder: {
+            parts: components["schemas"]["SplitPart"][];
+            duties: {
+                [key: string]: number;
+            };
+        };
+        SplitPart: {
+            newcomer: components["schemas"]["Newcomer"];
+            ties: string[];
+        };
+        ActView: {
+            draft?: string;
+            person: string;
+            /** Format: int64 */
+            planned?: number;
+        };
+        SignedOutView: {
+            /** Format: int32 */
+            sessions: number;
+        };
+        ReturnOrder: {
+            title?: string;
+            unit?: string;
+            manager?: string;
+            ties: string[];
+        };
+        FateOrder: {
+            /** @enum {string} */
+            becomes: "keep" | "end" | "until" | "hand";
+            to?: string;
+        };
+        PartOrder: {
+            /** Format: date-time */
+            at?: string;
+            fates: {
+                [key: string]: components["schemas"]["FateOrder"];
+            };
+        };
+        MoveOrder: {
+            account: string;
+            unit?: string;
+            manager?: string;
+            title?: string;
+            /** Format: date-time */
+            at?: string;
+            /** Format: date-time */
+            grace?: string;
+            fates: {
+                [key: string]: components["schemas"]["FateOrder"];
+            };
+            joins: string[];
+        };
+        PersonMergeOrder: {
+            into: string;
+        };
+        LinkSent: {
+            address: string;
+        };
+        FirstPasswordView: {
+            password: string;
+        };
+        EndNowOrder: {
+            proof: string;
+            reason: string;
+        };
+        EndedView: {
+            /** Format: int64 */
+            revision: number;
+            /** Format: int32 */
+            sessions: number;
+            /** Format: int32 */
+            tokens: number;
+        };
+        CopyOrder: {
+            newcomer: components["schemas"]["Newcomer"];
+            ties: string[];
+        };
+        CopyPreview: {
+            newcomer?: components["schemas"]["FigureView"];
+            colleague?: components["schemas"]["FigureView"];
+        };
+        FigureView: {
+            /** Format: int64 */
+            rights: number;
+            sectors: components["schemas"]["Sector"][];
+        };
+        Petal: {
+            accessClass: string;
+            /** Format: int32 */
+            applicable: number;
+            /** Format: int32 */
+            reached: number;
+            /** Format: int32 */
+            blocked: number;
+            /** Format: int32 */
+            denied: number;
+            risk?: string;
+        };
+        Sector: {
+            key: string;
+            name: string;
+            account: boolean;
+            door: boolean;
+            /** Format: int32 */
+            size: number;
+            petals: components["schemas"]["Petal"][];
+        };
+        SeveralPeople: {
+            people: string[];
+        };
+        DoneForMany: {
+            /** Format: int32 */
+            done: number;
+            notDone: components["schemas"]["NotDone"][];
+        };
+        NotDone: {
+            key: string;
+            why: string;
+        };
         Lines: {
             lines: string[];
         };
@@ -3274,6 +3768,47 @@ export interface components {
             name: string;
             kind: string;
             accountName: string;
+        };
+        ArrivalOrder: {
+            account: string;
+            list: string;
+            columns: {
+                [key: string]: string;
+            };
+        };
+        ArrivedView: {
+            draft?: string;
+            /** Format: int32 */
+            fresh: number;
+            /** Format: int32 */
+            known: number;
+            /** Format: int32 */
+            faulty: number;
+            left?: string;
+        };
+        ArrivalView: {
+            /** Format: int64 */
+            line: number;
+            /** @enum {string} */
+            state: "new" | "known" | "faulty";
+            name: string;
+            email: string;
+            person?: string;
+            faults: string[];
+        };
+        ArrivalsView: {
+            columns: string[];
+            facts: string[];
+            mapping: {
+                [key: string]: string;
+            };
+            /** Format: int32 */
+            fresh: number;
+            /** Format: int32 */
+            known: number;
+            /** Format: int32 */
+            faulty: number;
+            rows: components["schemas"]["ArrivalView"][];
         };
         Read: {
             /** Format: int64 */
@@ -3294,6 +3829,29 @@ export interface components {
             /** Format: date-time */
             at: string;
             read: boolean;
+        };
+        ChosenPassword: {
+            proof: components["schemas"]["JoinProof"];
+            password: string;
+        };
+        JoinProof: {
+            token?: string;
+            name?: string;
+            firstPassword?: string;
+        };
+        Joined: {
+            key: string;
+        };
+        JoinView: {
+            key: string;
+            name: string;
+            accountName: string;
+            first: boolean;
+            /** Format: date-time */
+            until: string;
+        };
+        Forgotten: {
+            name: string;
         };
         ReopenOrder: {
             ids: string[];
@@ -3757,6 +4315,8 @@ export interface components {
         PersonPage: {
             person: components["schemas"]["ThingView"];
             state: string;
+            /** Format: date-time */
+            lastSeen?: string;
             account?: components["schemas"]["Linked"];
             unit?: components["schemas"]["Linked"];
             manager?: components["schemas"]["Linked"];
@@ -4008,11 +4568,6 @@ export interface components {
             id: string;
             said: string;
         };
-        FigureView: {
-            /** Format: int64 */
-            rights: number;
-            sectors: components["schemas"]["Sector"][];
-        };
         ItemAct: {
             act: string;
             whoName?: string;
@@ -4087,27 +4642,6 @@ export interface components {
             advice?: components["schemas"]["ItemAdvice"];
             reductions: components["schemas"]["ItemReduction"][];
             history: components["schemas"]["ItemAct"][];
-        };
-        Petal: {
-            accessClass: string;
-            /** Format: int32 */
-            applicable: number;
-            /** Format: int32 */
-            reached: number;
-            /** Format: int32 */
-            blocked: number;
-            /** Format: int32 */
-            denied: number;
-            risk?: string;
-        };
-        Sector: {
-            key: string;
-            name: string;
-            account: boolean;
-            door: boolean;
-            /** Format: int32 */
-            size: number;
-            petals: components["schemas"]["Petal"][];
         };
         TakenPermission: {
             key: string;
@@ -4249,6 +4783,8 @@ export interface components {
             roles: string[];
             /** Format: date-time */
             lastSeen?: string;
+            /** Format: date-time */
+            ends?: string;
             secondFactor: boolean;
             figure?: components["schemas"]["Thumbprint"];
             exposure?: components["schemas"]["ExposureOfOne"];
@@ -4258,6 +4794,83 @@ export interface components {
             rights: number;
             areas: number[];
             petals: number[][];
+        };
+        GroupToJoin: {
+            key: string;
+            name: string;
+            colleagues: components["schemas"]["ShareView"];
+        };
+        ShareView: {
+            /** Format: int32 */
+            have: number;
+            /** Format: int32 */
+            of: number;
+        };
+        TieList: {
+            name: string;
+            ties: components["schemas"]["TieView"][];
+            elsewhere: boolean;
+            groups: components["schemas"]["GroupToJoin"][];
+        };
+        TieView: {
+            id: string;
+            /** @enum {string} */
+            sort: "access" | "duty" | "delegation" | "statement";
+            text: string;
+            thing: string;
+            of?: string;
+            accountName?: string;
+            /** Format: date-time */
+            until?: string;
+            colleagues: components["schemas"]["ShareView"];
+            later?: components["schemas"]["ShareView"];
+            exception?: string;
+            /** @enum {string} */
+            usually: "keep" | "end" | "until";
+            cannot?: string;
+        };
+        PlannedView: {
+            /** Format: int64 */
+            number: number;
+            said: string;
+            /** Format: date-time */
+            due: string;
+            owner: string;
+            heldUp?: string;
+        };
+        StandingView: {
+            /** Format: int32 */
+            sessions: number;
+            /** Format: int32 */
+            tokens: number;
+            /** Format: int32 */
+            drafts: number;
+            /** Format: int32 */
+            rounds: number;
+            /** Format: int32 */
+            items: number;
+            planned: components["schemas"]["PlannedView"][];
+            soleHolder: string[];
+        };
+        HadList: {
+            /** Format: date-time */
+            left?: string;
+            had: components["schemas"]["HadView"][];
+            fits: boolean;
+        };
+        HadView: {
+            id: string;
+            text: string;
+            accountName?: string;
+        };
+        GroupedPeople: {
+            groups: components["schemas"]["PeopleGroup"][];
+        };
+        PeopleGroup: {
+            key?: string;
+            name: string;
+            /** Format: int32 */
+            people: number;
         };
         Choice: {
             key: string;
@@ -6461,6 +7074,304 @@ export interface operations {
             };
         };
     };
+    split: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SplitOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActView"];
+                };
+            };
+        };
+    };
+    signOut_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignedOutView"];
+                };
+            };
+        };
+    };
+    comeBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActView"];
+                };
+            };
+        };
+    };
+    part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActView"];
+                };
+            };
+        };
+    };
+    move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActView"];
+                };
+            };
+        };
+    };
+    merge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonMergeOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActView"];
+                };
+            };
+        };
+    };
+    send: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkSent"];
+                };
+            };
+        };
+    };
+    firstPassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstPasswordView"];
+                };
+            };
+        };
+    };
+    endNow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndNowOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EndedView"];
+                };
+            };
+        };
+    };
+    copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActView"];
+                };
+            };
+        };
+    };
+    preview_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopyPreview"];
+                };
+            };
+        };
+    };
+    signOutAll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeveralPeople"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneForMany"];
+                };
+            };
+        };
+    };
     named: {
         parameters: {
             query?: never;
@@ -6481,6 +7392,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NamedList"];
+                };
+            };
+        };
+    };
+    sendAll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeveralPeople"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneForMany"];
+                };
+            };
+        };
+    };
+    bringIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArrivalOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivedView"];
+                };
+            };
+        };
+    };
+    look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArrivalOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalsView"];
                 };
             };
         };
@@ -6506,6 +7489,76 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["NoticeList"];
                 };
+            };
+        };
+    };
+    join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChosenPassword"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Joined"];
+                };
+            };
+        };
+    };
+    look_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinProof"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JoinView"];
+                };
+            };
+        };
+    };
+    forgotten: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Forgotten"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -6723,7 +7776,7 @@ export interface operations {
             };
         };
     };
-    send: {
+    send_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -7868,6 +8921,17 @@ export interface operations {
                 state?: string;
                 kind?: string;
                 title?: string;
+                unit?: string;
+                group?: string;
+                role?: string;
+                manager?: string;
+                unseen?: number;
+                factor?: string;
+                signIn?: string;
+                ends?: number;
+                exposed?: number;
+                by?: string;
+                of?: string;
                 sort?: string;
                 offset?: number;
                 limit?: number;
@@ -7889,6 +8953,116 @@ export interface operations {
             };
         };
     };
+    ties: {
+        parameters: {
+            query?: {
+                act?: "copy" | "move" | "part";
+                account?: string;
+                unit?: string;
+                title?: string;
+                grace?: boolean;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TieList"];
+                };
+            };
+        };
+    };
+    standing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingView"];
+                };
+            };
+        };
+    };
+    had: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HadList"];
+                };
+            };
+        };
+    };
+    groups: {
+        parameters: {
+            query?: {
+                account?: string;
+                text?: string;
+                state?: string;
+                kind?: string;
+                title?: string;
+                unit?: string;
+                group?: string;
+                role?: string;
+                manager?: string;
+                unseen?: number;
+                factor?: string;
+                signIn?: string;
+                ends?: number;
+                exposed?: number;
+                by?: string;
+                of?: string;
+                sort?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupedPeople"];
+                };
+            };
+        };
+    };
     file_2: {
         parameters: {
             query?: {
@@ -7897,6 +9071,17 @@ export interface operations {
                 state?: string;
                 kind?: string;
                 title?: string;
+                unit?: string;
+                group?: string;
+                role?: string;
+                manager?: string;
+                unseen?: number;
+                factor?: string;
+                signIn?: string;
+                ends?: number;
+                exposed?: number;
+                by?: string;
+                of?: string;
                 sort?: string;
                 format?: string;
             };
@@ -9239,6 +10424,27 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ItemsChanged"];
                 };
+            };
+        };
+    };
+    takeBack_2: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

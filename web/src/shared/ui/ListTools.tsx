@@ -3,6 +3,7 @@ import { Button, Checkbox, Popover } from "antd";
 import type { Column } from "./DataTable";
 import styles from "./ListTools.module.css";
 import type { ListView } from "./useListView";
+import { download } from "@/shared/lib/download";
 
 interface Props<T> {
   label: string;
@@ -88,9 +89,5 @@ async function save<T>(label: string, columns: Column<T>[], rows: T[]): Promise<
     },
     { escapeFormulae: true },
   );
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([text], { type: "text/csv;charset=utf-8" }));
-  link.download = `${label.toLowerCase().replaceAll(" ", "-")}.csv`;
-  link.click();
-  URL.revokeObjectURL(link.href);
+  download(`${label.toLowerCase().replaceAll(" ", "-")}.csv`, text);
 }

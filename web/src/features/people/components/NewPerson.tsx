@@ -18,6 +18,9 @@ export function NewPerson({ account }: { account: string }) {
       <Button size="small" onClick={() => setKind("service")}>
         New service
       </Button>
+      <Button size="small" onClick={() => void navigate("/bring-in")}>
+        Bring in many
+      </Button>
       {kind && (
         <LazyThingForm
           key={kind}

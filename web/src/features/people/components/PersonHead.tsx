@@ -15,6 +15,7 @@ import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
 import { stateInWords, windowInWords } from "../model";
+import { PersonMenu } from "./PersonMenu";
 
 type Page = Schemas["PersonPage"];
 
@@ -65,7 +66,7 @@ function factsOf(page: Page): ReactNode[] {
   const email = textOf(thing, "email");
   const window = windowInWords(textOf(thing, "from"), textOf(thing, "until"));
   const reach = listOf<{ unit: string; level: string }>(thing, "reach");
-  const seen = textOf(thing, "lastSeen");
+  const seen = page.lastSeen;
   const service = textOf(thing, "kind") === "service";
   return [
     service ? "service" : typeof title === "string" ? title : "",
@@ -85,7 +86,7 @@ function factsOf(page: Page): ReactNode[] {
       <span className="warning">mail refused: {page.mailRefusal}. Correct the address.</span>
     ),
     <span key="seen" title={seen && dateOf(seen)}>
-      last seen {ago(seen || undefined, new Date())}
+      last seen {ago(seen, new Date())}
     </span>,
     !service && `second factor: ${thingFrom(thing)["mfa"] === true ? "enrolled" : "none"}`,
     window,
@@ -147,6 +148,7 @@ function Actions({ page }: { page: Page }) {
           </Button>
         </>
       )}
+      {!cannot.edit && <PersonMenu page={page} />}
       {!cannot.ask && <Link to={`/ask/differ?one=${id}`}>Compare</Link>}
       {!cannot.viewAs && <Link to={`/look?as=${id}`}>View as {person.name}</Link>}
       {edit.isError && <ProblemAlert problem={edit.error} />}

@@ -6,13 +6,16 @@ import { useAsks } from "@/entities/account/queries";
 import { LazyComposer } from "@/entities/assignment/LazyComposer";
 import { useEdit } from "@/entities/draft/queries";
 import { refOf } from "@/entities/subject/model";
+import { PersonField } from "@/entities/subject/PersonField";
 import { ThingField } from "@/entities/thing/ThingField";
 import { count } from "@/shared/lib/words";
 import { Combobox } from "@/shared/ui/Combobox";
+import { DateField } from "@/shared/ui/DateField";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { editsOf, STATES, type ManyAct, type Selected } from "../model";
+import { ManySignIns } from "./ManySignIns";
 import styles from "./SelectionBar.module.css";
 
 /** Maximum number of people in one question about use. */
@@ -72,6 +75,29 @@ export function SelectionBar({ chosen, total, onAll, onClear }: Props) {
           />
         )}
       />
+      <PersonField
+        label="For the selected people"
+        look="button"
+        value="Set manager"
+        search="Manager"
+        onChoose={(manager) => act({ kind: "manager", manager })}
+      />
+      <InlinePicker
+        label="For the selected people"
+        look="button"
+        value="Set end"
+        picker={(close) => (
+          <DateField
+            label="End of their time"
+            value=""
+            onChange={(until) => {
+              act({ kind: "until", until });
+              close();
+            }}
+          />
+        )}
+      />
+      <ManySignIns people={chosen} />
       {asks && chosen.length <= MOST_IN_USE && (
         <Link to={pageOfUse(...chosen.map(refOf))}>What they use</Link>
       )}

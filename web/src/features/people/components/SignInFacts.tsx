@@ -1,17 +1,17 @@
 import type { Schemas } from "@/shared/api/client";
-import { textOf } from "@/shared/lib/thing";
 import { ago, dateOf } from "@/shared/lib/words";
 import { DataTable } from "@/shared/ui/DataTable";
 import { EmptyState } from "@/shared/ui/EmptyState";
+import { SignInHelp } from "./SignInHelp";
 
 /** How somebody signs in, and where they are signed in now. */
 export function SignInFacts({ page }: { page: Schemas["PersonPage"] }) {
-  const { signIn, person } = page;
-  const seen = textOf(person.thing, "lastSeen");
+  const { signIn } = page;
+  const seen = page.lastSeen;
   if (!signIn) {
     return (
       <EmptyState title="You can't see how they sign in">
-        {page.cannot.edit} Last seen: {ago(seen || undefined, new Date())}.
+        {page.cannot.edit} Last seen: {ago(seen, new Date())}.
       </EmptyState>
     );
   }
@@ -25,6 +25,7 @@ export function SignInFacts({ page }: { page: Schemas["PersonPage"] }) {
           (signIn.secondFactor ? " and a second factor" : ", without a second factor")}
         . {seen ? `Last seen ${dateOf(seen)}.` : "Never seen."}
       </p>
+      <SignInHelp page={page} />
       <h2 className="part">Open sessions</h2>
       {signIn.sessions.length === 0 ? (
         <p className="note">Not signed in now.</p>

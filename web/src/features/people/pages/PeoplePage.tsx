@@ -1,13 +1,11 @@
 import { useCallback, useDeferredValue, useEffect, useState } from "react";
-import { Alert, Checkbox } from "antd";
+import { Alert } from "antd";
 import { useAccount, useAccounts } from "@/entities/account/queries";
 import { SUBJECT_TABS } from "@/entities/subject/tabs";
 import { SavedViews } from "@/entities/view/SavedViews";
 import { useAddress } from "@/shared/lib/useAddress";
 import { count } from "@/shared/lib/words";
-import { Combobox } from "@/shared/ui/Combobox";
 import { EmptyState } from "@/shared/ui/EmptyState";
-import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { ColumnChoice } from "@/shared/ui/ListTools";
 import { useListView } from "@/shared/ui/useListView";
 import { FileButtons } from "@/shared/ui/FileButtons";
@@ -15,23 +13,21 @@ import { Loading } from "@/shared/ui/Loading";
 import { NoAccess } from "@/shared/ui/NoAccess";
 import { PageTabs } from "@/shared/ui/PageTabs";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
-import { SentenceInput } from "@/shared/ui/SentenceInput";
-import { Keep, Sentence } from "@/shared/ui/Sentence";
 import { NewPerson } from "../components/NewPerson";
 import { CHOOSABLE, USUALLY_HIDDEN } from "../components/columns";
 import { PasteList } from "../components/PasteList";
+import { PeopleGroups } from "../components/PeopleGroups";
 import { PeopleList } from "../components/PeopleList";
+import { PeopleSentence } from "../components/PeopleSentence";
 import { SelectionBar } from "../components/SelectionBar";
-import { fileOf, filterOf, MOST_AT_ONCE, STATES, statesInWords, type Selected } from "../model";
+import { fileOf, filterOf, MOST_AT_ONCE, type Selected } from "../model";
 import { useEverybody, usePeople } from "../queries";
 import styles from "./PeoplePage.module.css";
-
-const ANY = "any job";
 
 /** Who is there: a sentence that filters, and a list of any length. */
 export function PeoplePage() {
   const accounts = useAccounts();
-  const [account, work] = useAccount();
+  const [account] = useAccount();
   const [params, set] = useAddress();
   const [typed, setTyped] = useState(params.get("text") ?? "");
   const text = useDeferredValue(typed);
@@ -41,8 +37,6 @@ export function PeoplePage() {
   const everybody = useEverybody();
   const [chosen, setChosen] = useState<Map<string, Selected>>(new Map());
   const [tooMany, setTooMany] = useState(false);
-  const all = accounts.data?.accounts ?? [];
-  const place = all.find((it) => it.key === filter.account);
 
   // The field keeps what is typed, so that no letter is lost; the address follows.
   useEffect(() => {
@@ -84,61 +78,12 @@ export function PeoplePage() {
         tabs={SUBJECT_TABS}
         extra={<NewPerson account={filter.account} />}
       />
-      <Sentence>
-        People in{" "}
-        <InlinePicker
-          label="Account"
-          value={place?.name ?? "every account"}
-          picker={(close) => (
-            <Combobox
-              label="Account"
-              value={filter.account}
-              options={all.map((it) => ({ value: it.key, label: it.name, depth: it.depth }))}
-              onChoose={(key) => {
-                work(key);
-                set({ in: key });
-                close();
-              }}
-            />
-          )}
-        />{" "}
-        who are{" "}
-        <InlinePicker
-          label="State"
-          value={statesInWords(filter.states)}
-          picker={() => (
-            <Checkbox.Group
-              className={styles["states"] ?? ""}
-              value={filter.states}
-              options={STATES}
-              onChange={(states) => set({ state: (states.length > 0 ? states : STATES).join(",") })}
-            />
-          )}
-        />
-        , with{" "}
-        <InlinePicker
-          label="Job"
-          value={filter.title || ANY}
-          picker={(close) => (
-            <Combobox
-              label="Job"
-              value={filter.title || ANY}
-              options={[ANY, ...(people.data?.titles ?? [])].map((it) => ({
-                value: it,
-                label: it,
-              }))}
-              onChoose={(title) => {
-                set({ job: title === ANY ? "" : title });
-                close();
-              }}
-            />
-          )}
-        />
-        ,{" "}
-        <Keep>
-          named <SentenceInput label="Part of the name" value={typed} onChange={setTyped} />
-        </Keep>
-      </Sentence>
+      <PeopleSentence
+        filter={filter}
+        titles={people.data?.titles ?? []}
+        typed={typed}
+        onType={setTyped}
+      />
       {people.isError ? (
         <ProblemAlert problem={people.error} onRetry={() => void people.refetch()} />
       ) : people.isPending ? (
@@ -172,6 +117,8 @@ export function PeoplePage() {
           )}
           {people.data.total === 0 ? (
             <EmptyState>No one matches these filters. Change or clear one of them.</EmptyState>
+          ) : filter.by !== "" ? (
+            <PeopleGroups filter={filter} chosen={chosen} onChoose={choose} view={view} />
           ) : (
             <PeopleList
               filter={filter}

@@ -11,6 +11,7 @@ import { EmptyState } from "@/shared/ui/EmptyState";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { PersonHead } from "../components/PersonHead";
+import { PlannedActs } from "../components/PlannedActs";
 import { SignInFacts } from "../components/SignInFacts";
 
 const HeldAccess = lazy(async () => ({
@@ -63,6 +64,7 @@ function Whole({
   return (
     <>
       <PersonHead page={page} figure={figure} excess={excess} />
+      {page.cannot.edit === undefined && <PlannedActs of={key} />}
       <Tabs
         activeKey={params.get("tab") ?? "access"}
         destroyOnHidden

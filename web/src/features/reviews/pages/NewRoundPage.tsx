@@ -1,8 +1,7 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Button, Input, Select, Space } from "antd";
 import { useNavigate } from "react-router";
 import { useAccount } from "@/entities/account/queries";
-import { JobProgress } from "@/entities/job/JobProgress";
 import { isOver, useJob } from "@/entities/job/queries";
 import { NoAccess } from "@/shared/ui/NoAccess";
 import { Loading } from "@/shared/ui/Loading";
@@ -21,6 +20,10 @@ import {
   useRounds,
   type RoundOrder,
 } from "../queries";
+
+const JobProgress = lazy(async () => ({
+  default: (await import("@/entities/job/JobProgress")).JobProgress,
+}));
 
 const FIRST = TEMPLATES[0] as Template;
 
@@ -97,7 +100,11 @@ export function NewRoundPage() {
         >
           {begins ? "Begin review" : "Plan review"}
         </Button>
-        {begun && <JobProgress job={begun} label="Make the review" />}
+        {begun && (
+          <Suspense fallback={null}>
+            <JobProgress job={begun} label="Make the review" />
+          </Suspense>
+        )}
         {made.data !== undefined && (
           <Button onClick={() => void navigate(`/reviews/${made.data ?? ""}/round`)}>
             Open the review

@@ -60,6 +60,12 @@ export function SignInForm({ demo, name = "", onDone }: Props) {
         <Button type="primary" htmlType="submit" loading={signIn.isPending} block>
           Sign in
         </Button>
+        {onDone === undefined && (
+          <p className="note">
+            <a href="/join">First time here</a> ·{" "}
+            <a href="/join?forgotten=">Forgot your password</a>
+          </p>
+        )}
       </Form>
       {demo && (
         <DemoPeople

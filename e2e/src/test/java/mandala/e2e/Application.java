@@ -4,10 +4,15 @@ import java.io.File;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import mandala.core.change.ModelDifference;
+import mandala.core.model.AccessModel;
 import mandala.server.MandalaApplication;
+import mandala.server.model.LiveModel;
+import org.jspecify.annotations.Nullable;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.context.SmartLifecycle;
+import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.util.FileSystemUtils;
 
 /** The built application on a fresh database of its own, on the real PostgreSQL. */
@@ -74,6 +79,19 @@ final class Application implements AutoCloseable {
 
   <T> T part(Class<T> type) {
     return context.getBean(type);
+  }
+
+  /** {@return the model as it is}, for {@link #restore} */
+  AccessModel model() {
+    return part(LiveModel.class).engine().catalogue().model();
+  }
+
+  /** Puts the model back, and takes back what is planned: other journeys find both as they were. */
+  void restore(@Nullable AccessModel before) {
+    if (before != null) {
+      part(JdbcTemplate.class).update("delete from planned_act");
+      part(LiveModel.class).change(ModelDifference.between(model(), before));
+    }
   }
 
   /** Has long work, mail and what is dated wait until it is let go on. */

@@ -8,9 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
-import mandala.core.change.ModelDifference;
 import mandala.core.model.AccessModel;
-import mandala.server.model.LiveModel;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -33,15 +31,12 @@ class ExcessJourneyTest {
   /** Other journeys look at the demo's troubles: they find them as they were. */
   @AfterEach
   void restore(Application application) {
-    LiveModel live = application.part(LiveModel.class);
-    if (before != null) {
-      live.change(ModelDifference.between(live.engine().catalogue().model(), before));
-    }
+    application.restore(before);
   }
 
   @BeforeEach
   void freshCodes(Application application) {
-    before = application.part(LiveModel.class).engine().catalogue().model();
+    before = application.model();
     JdbcTemplate database = application.part(JdbcTemplate.class);
     database.update("update credential set totp_last_step = -1");
     database.update("delete from use_source where key = 'journey'");

@@ -7,7 +7,6 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Objects;
 import mandala.core.change.Change;
-import mandala.core.change.ModelDifference;
 import mandala.core.change.Rewritten;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Assignment;
@@ -38,7 +37,7 @@ class FindingsJourneyTest {
 
   @BeforeEach
   void freshCodes(Application application, Browser browser) {
-    before = application.part(LiveModel.class).engine().catalogue().model();
+    before = application.model();
     application.part(JdbcTemplate.class).update("update credential set totp_last_step = -1");
     browser.signInAs("Ilse Varga");
   }
@@ -46,9 +45,7 @@ class FindingsJourneyTest {
   /** Other journeys look at the demo's troubles: they find them as they were. */
   @AfterEach
   void restore(Application application) {
-    LiveModel live = application.part(LiveModel.class);
-    live.change(
-        ModelDifference.between(live.engine().catalogue().model(), Objects.requireNonNull(before)));
+    application.restore(before);
   }
 
   private static long exposure(Browser browser) {

@@ -11,7 +11,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import mandala.core.change.Change;
-import mandala.core.change.ModelDifference;
 import mandala.core.change.Rewritten;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
@@ -42,7 +41,7 @@ class ReviewsJourneyTest {
 
   @BeforeEach
   void freshCodes(Application application) {
-    before = application.part(LiveModel.class).engine().catalogue().model();
+    before = application.model();
     application.part(JdbcTemplate.class).update("update credential set totp_last_step = -1");
   }
 
@@ -50,9 +49,7 @@ class ReviewsJourneyTest {
   @AfterEach
   void restore(Application application, Browser browser) {
     browser.resize(1280, 800);
-    LiveModel live = application.part(LiveModel.class);
-    live.change(
-        ModelDifference.between(live.engine().catalogue().model(), Objects.requireNonNull(before)));
+    application.restore(before);
   }
 
   /** A round of its own, so that other tests decide other items. */

@@ -39,7 +39,8 @@ final class Running implements ParameterResolver {
   }
 
   private static Started start() {
-    Application application = Application.start("journeys", true);
+    Application application =
+        Application.start("journeys_" + System.getProperty("test.fork", "1"), true);
     try {
       return new Started(application, new Browser(application));
     } catch (IOException e) {

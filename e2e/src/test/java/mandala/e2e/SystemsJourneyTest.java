@@ -8,10 +8,8 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Objects;
-import mandala.core.change.ModelDifference;
 import mandala.core.model.AccessModel;
 import mandala.demo.Larkmoor;
-import mandala.server.model.LiveModel;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -33,7 +31,7 @@ class SystemsJourneyTest {
 
   @BeforeEach
   void freshCodes(Application application, Browser browser) {
-    before = application.part(LiveModel.class).engine().catalogue().model();
+    before = application.model();
     application.part(JdbcTemplate.class).update("update credential set totp_last_step = -1");
     browser.signInAs("Ilse Varga");
     browser.open(PAGE);
@@ -42,9 +40,7 @@ class SystemsJourneyTest {
   /** Other journeys look at the demo's troubles: they find them as they were. */
   @AfterEach
   void restore(Application application) {
-    LiveModel live = application.part(LiveModel.class);
-    live.change(
-        ModelDifference.between(live.engine().catalogue().model(), Objects.requireNonNull(before)));
+    application.restore(before);
   }
 
   private static String sample(String name) throws IOException {

@@ -30,7 +30,7 @@ public final class TestDatabase
   }
 
   private static synchronized String make() {
-    String name = "server_" + ++made;
+    String name = "server_" + System.getProperty("test.fork", "1") + "_" + ++made;
     try (Connection connection = connect("postgres");
         var statement = connection.createStatement()) {
       statement.execute("drop database if exists " + name + " with (force)");

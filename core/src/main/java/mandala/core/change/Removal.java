@@ -270,7 +270,7 @@ public sealed interface Removal {
           Resource it = now.resources().get(key);
           yield it == null || !owner.equals(it.owner())
               ? List.of()
-              : List.of(new Change.Altered(it, Rewritten.withoutOwner(it)));
+              : List.of(new Change.Altered(it, Rewritten.owner(it, null)));
         }
         default -> throw new IllegalArgumentException("'" + thing + "' has no owner to remove");
       };

@@ -10,15 +10,18 @@ import mandala.core.model.Bridge;
 import mandala.core.model.Clause;
 import mandala.core.model.Delegation;
 import mandala.core.model.Exclusion;
+import mandala.core.model.Expectation;
 import mandala.core.model.Gives;
 import mandala.core.model.Group;
 import mandala.core.model.Guest;
+import mandala.core.model.Pattern;
 import mandala.core.model.Permission;
 import mandala.core.model.PermissionSet;
 import mandala.core.model.Principal;
 import mandala.core.model.Resource;
 import mandala.core.model.ResourceCollection;
 import mandala.core.model.Role;
+import mandala.core.model.Subject;
 import mandala.core.model.Window;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.AssignmentKey;
@@ -68,20 +71,93 @@ public final class Rewritten {
 
   /** {@return a group that somebody no longer owns} */
   public static Group withoutOwner(Group it, PrincipalKey owner) {
-    return new Group(
-        it.key(),
-        it.about(),
-        it.account(),
-        it.retired(),
-        it.members(),
-        it.rule(),
-        it.owners().stream().filter(each -> !each.equals(owner)).toList());
+    return owners(it, without(it.owners(), owner));
   }
 
   /** {@return a group, not retired} */
   public static Group active(Group it) {
     return new Group(
         it.key(), it.about(), it.account(), false, it.members(), it.rule(), it.owners());
+  }
+
+  private static List<PrincipalKey> without(List<PrincipalKey> all, PrincipalKey one) {
+    return all.stream().filter(each -> !each.equals(one)).toList();
+  }
+
+  /** {@return a group with other owners} */
+  public static Group owners(Group it, List<PrincipalKey> owners) {
+    return new Group(
+        it.key(), it.about(), it.account(), it.retired(), it.members(), it.rule(), owners);
+  }
+
+  /** {@return a pattern with other owners} */
+  public static Pattern owners(Pattern it, List<PrincipalKey> owners) {
+    return new Pattern(it.key(), it.about(), it.account(), owners);
+  }
+
+  /** {@return a role with other owners} */
+  public static Role owners(Role it, List<PrincipalKey> owners) {
+    return role(it, it.basedOn(), it.retired(), it.sets(), it.inherits(), owners);
+  }
+
+  /** {@return a guest membership for which another person answers, or nobody} */
+  public static Guest sponsor(Guest it, @Nullable PrincipalKey sponsor) {
+    return new Guest(
+        it.about(), it.principal(), it.account(), it.withSubaccounts(), it.window(), sponsor);
+  }
+
+  /** {@return an expectation of other subjects} */
+  public static Expectation subjects(Expectation it, List<Subject> subjects) {
+    return new Expectation(
+        it.key(),
+        it.about(),
+        it.account(),
+        it.form(),
+        subjects,
+        it.permissions(),
+        it.scope(),
+        it.min(),
+        it.max());
+  }
+
+  /** {@return the same assignment to another subject, under another key} */
+  public static Assignment subject(Assignment it, AssignmentKey key, Subject subject) {
+    return new Assignment(
+        key,
+        it.about(),
+        subject,
+        it.gives(),
+        it.effect(),
+        it.scope(),
+        it.viewScope(),
+        it.window(),
+        it.mode(),
+        it.crossesSeals());
+  }
+
+  /** {@return a principal for which another person answers, or nobody} */
+  public static Principal sponsor(Principal it, @Nullable PrincipalKey sponsor) {
+    return new Principal(
+        it.key(),
+        it.about(),
+        it.kind(),
+        it.account(),
+        it.unit(),
+        it.manager(),
+        it.status(),
+        it.window(),
+        it.mfa(),
+        it.attributes(),
+        it.pattern(),
+        it.reach(),
+        it.email(),
+        it.lastSeen(),
+        sponsor);
+  }
+
+  /** {@return a principal that reaches other units} */
+  public static Principal reach(Principal it, List<Principal.Reach> reach) {
+    return principal(it, it.unit(), it.manager(), it.attributes(), it.pattern(), reach);
   }
 
   /** {@return a principal with another pattern, or none} */
@@ -94,18 +170,12 @@ public final class Rewritten {
     List<Principal.Reach> reach = new ArrayList<>(it.reach());
     reach.removeIf(each -> each.unit().equals(unit));
     reach.add(new Principal.Reach(unit, Principal.Level.FULL));
-    return principal(it, it.unit(), it.manager(), it.attributes(), it.pattern(), reach);
+    return reach(it, reach);
   }
 
   /** {@return a principal that does not reach a unit beyond its own} */
   public static Principal withoutReach(Principal it, UnitKey unit) {
-    return principal(
-        it,
-        it.unit(),
-        it.manager(),
-        it.attributes(),
-        it.pattern(),
-        it.reach().stream().filter(each -> !each.unit().equals(unit)).toList());
+    return reach(it, it.reach().stream().filter(each -> !each.unit().equals(unit)).toList());
   }
 
   /** {@return a principal of another unit, under another manager, with other attributes} */
@@ -317,13 +387,7 @@ public final class Rewritten {
 
   /** {@return a role that somebody no longer owns} */
   public static Role withoutOwner(Role it, PrincipalKey owner) {
-    return role(
-        it,
-        it.basedOn(),
-        it.retired(),
-        it.sets(),
-        it.inherits(),
-        it.owners().stream().filter(each -> !each.equals(owner)).toList());
+    return owners(it, without(it.owners(), owner));
   }
 
   private static Role role(
@@ -436,9 +500,9 @@ public final class Rewritten {
     return resource(it, it.owner(), sealed);
   }
 
-  /** {@return a resource that nobody owns} */
-  public static Resource withoutOwner(Resource it) {
-    return resource(it, null, it.sealed());
+  /** {@return a resource of another owner, or of none} */
+  public static Resource owner(Resource it, @Nullable PrincipalKey owner) {
+    return resource(it, owner, it.sealed());
   }
 
   private static Resource resource(Resource it, @Nullable PrincipalKey owner, boolean sealed) {

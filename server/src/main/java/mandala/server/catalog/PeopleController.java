@@ -18,8 +18,10 @@ import mandala.server.authorization.ReadPolicy;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
 import mandala.server.figure.ExposureFigures;
+import mandala.server.platform.Costly;
 import mandala.server.platform.Problem;
 import mandala.server.question.FigureView;
+import mandala.server.session.SeenTimes;
 import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -36,11 +38,13 @@ class PeopleController {
   static final int MOST = 200;
 
   private final RequestContexts contexts;
-  private final ExposureFigures exposures;
+  private final PeopleSearch search;
+  private final SeenTimes seen;
 
-  PeopleController(RequestContexts contexts, ExposureFigures exposures) {
+  PeopleController(RequestContexts contexts, PeopleSearch search, SeenTimes seen) {
+    this.seen = seen;
     this.contexts = contexts;
-    this.exposures = exposures;
+    this.search = search;
   }
 
   /**
@@ -63,6 +67,7 @@ class PeopleController {
   /**
    * One principal.
    *
+   * @param ends the end of their time, null where it has none
    * @param figure its mandala in the account looked at, all with the same areas in the same order;
    *     null where the viewer may not ask about its access
    * @param exposure as it was counted last; null where it was not yet, or the viewer may not ask
@@ -79,6 +84,7 @@ class PeopleController {
       @Nullable String unitName,
       List<String> roles,
       @Nullable Instant lastSeen,
+      @Nullable Instant ends,
       boolean secondFactor,
       Thumbprints.@Nullable Thumbprint figure,
       @Nullable ExposureOfOne exposure) {}
@@ -108,8 +114,7 @@ class PeopleController {
           "Give an 'offset' of 0 or more and a 'limit' from 1 to " + MOST + ".");
     }
     RequestContext context = contexts.context();
-    ExposureFigures.Newest newest = exposures.newest();
-    PeopleFilter.Found found = filter.found(context, newest.people());
+    PeopleSearch.Found found = search.found(filter, context);
     List<Principal> fitting = found.fitting();
     int persons = (int) fitting.stream().filter(it -> it.kind() == Principal.Kind.PERSON).count();
     Thumbprints figures = new Thumbprints();
@@ -117,7 +122,7 @@ class PeopleController {
         fitting.stream()
             .skip(offset)
             .limit(limit)
-            .map(it -> row(it, context, filter.in(), figures, newest))
+            .map(it -> row(it, context, filter.in(), figures, found.newest()))
             .toList();
     return new People(
         fitting.size(),
@@ -129,6 +134,16 @@ class PeopleController {
         titles(found.readable()));
   }
 
+  /** The people who fit, by what they have in common. */
+  record GroupedPeople(List<PeopleSearch.PeopleGroup> groups) {}
+
+  /** Groups the people who fit by what the filter's {@code by} says. */
+  @Costly
+  @GetMapping("/groups")
+  GroupedPeople groups(@ParameterObject PeopleFilter filter) {
+    return new GroupedPeople(search.grouped(filter, contexts.context()));
+  }
+
   private static List<String> titles(List<Principal> seen) {
     return seen.stream()
         .map(it -> it.attributes().get("title"))
@@ -138,7 +153,7 @@ class PeopleController {
         .toList();
   }
 
-  private static Row row(
+  private Row row(
       Principal it,
       RequestContext context,
       @Nullable AccountKey in,
@@ -155,7 +170,8 @@ class PeopleController {
         text.name(Kind.ACCOUNTS, it.account().value()),
         it.unit() == null ? null : text.name(Kind.UNITS, it.unit().value()),
         roles(it, context),
-        it.lastSeen(),
+        seen.of(it),
+        it.window().until(),
         it.mfa(),
         figure(it, context, in, figures),
         exposure(newest.people().get(it.key()), context.readPolicy().maySeeAllOf(it.key())));

@@ -22,6 +22,7 @@ import mandala.server.authorization.RequestContexts;
 import mandala.server.figure.ExposureFigures;
 import mandala.server.platform.Costly;
 import mandala.server.platform.ExportTable;
+import mandala.server.session.SeenTimes;
 import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -50,16 +51,19 @@ class PeopleListController {
           "unit",
           "account",
           "last seen",
+          "ends",
           "second factor",
           "exposure",
           "unused exposure");
 
   private final RequestContexts contexts;
-  private final ExposureFigures exposures;
+  private final PeopleSearch search;
+  private final SeenTimes seen;
 
-  PeopleListController(RequestContexts contexts, ExposureFigures exposures) {
+  PeopleListController(RequestContexts contexts, PeopleSearch search, SeenTimes seen) {
+    this.seen = seen;
     this.contexts = contexts;
-    this.exposures = exposures;
+    this.search = search;
   }
 
   /** Exports the people who fit, in the order of the list. */
@@ -72,9 +76,10 @@ class PeopleListController {
       throws IOException {
     RequestContext context = contexts.context();
     ChangeText text = context.text();
-    Map<PrincipalKey, ExposureFigures.Figure> newest = exposures.newest().people();
+    PeopleSearch.Found found = search.found(filter, context);
+    Map<PrincipalKey, ExposureFigures.Figure> newest = found.newest().people();
     List<List<Object>> rows =
-        filter.found(context, newest).fitting().stream()
+        found.fitting().stream()
             .map(it ->
                 cells(
                     it,
@@ -84,7 +89,7 @@ class PeopleListController {
     new ExportTable("people", HEAD, rows).send(format, response);
   }
 
-  private static List<Object> cells(
+  private List<Object> cells(
       Principal it, ChangeText text, ExposureFigures.@Nullable Figure exposure) {
     return List.of(
         it.about().nameOr(it.key()),
@@ -95,7 +100,8 @@ class PeopleListController {
         or(it.attributes().get("title")),
         it.unit() == null ? "" : text.name(Kind.UNITS, it.unit().value()),
         text.name(Kind.ACCOUNTS, it.account().value()),
-        or(it.lastSeen()),
+        or(seen.of(it)),
+        or(it.window().until()),
         it.mfa() ? "yes" : "no",
         exposure == null ? "" : exposure.exposure(),
         exposure == null ? "" : exposure.unused());

@@ -25,6 +25,7 @@ import mandala.server.mail.Mails;
 import mandala.server.platform.Costly;
 import mandala.server.platform.Problem;
 import mandala.server.question.FigureView;
+import mandala.server.session.SeenTimes;
 import mandala.server.session.SignInFacts;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -41,8 +42,10 @@ class PersonController {
   private final RequestContexts contexts;
   private final SignInFacts signIns;
   private final Mails mails;
+  private final SeenTimes seen;
 
-  PersonController(RequestContexts contexts, SignInFacts signIns, Mails mails) {
+  PersonController(RequestContexts contexts, SignInFacts signIns, Mails mails, SeenTimes seen) {
+    this.seen = seen;
     this.mails = mails;
     this.contexts = contexts;
     this.signIns = signIns;
@@ -81,6 +84,7 @@ class PersonController {
    *
    * @param state {@code active}, else why they have no access: {@code invited}, {@code suspended},
    *     {@code left}, {@code not yet}, {@code over}, or {@code account suspended}
+   * @param lastSeen here or elsewhere; null where never
    * @param groups in which they are, directly or not
    * @param assignments of any subject that they have
    * @param signIn null where the viewer may neither manage them nor is they
@@ -89,6 +93,7 @@ class PersonController {
   record PersonPage(
       ThingView person,
       String state,
+      @Nullable Instant lastSeen,
       @Nullable Linked account,
       @Nullable Linked unit,
       @Nullable Linked manager,
@@ -111,9 +116,11 @@ class PersonController {
     Instant now = context.readPolicy().now();
     Hindrances cannot = cannot(person, context);
     boolean self = context.readPolicy().isViewer(person.key());
+    seen.refresh();
     return new PersonPage(
         ThingView.of(person, context),
         state(person, engine, now),
+        seen.of(person),
         linked(Kind.ACCOUNTS, person.account(), context),
         linked(Kind.UNITS, person.unit(), context),
         linked(Kind.PRINCIPALS, person.manager(), context),

@@ -188,9 +188,9 @@ class DraftController {
     UnaryOperator<Draft> how =
         draft -> {
           Rebase rebase = Rebase.of(draft, state.engine().catalogue());
-          requireNoClash(rebase);
+          OpenDraftChanges.requireNoClash(rebase);
           Draft after = EditReader.in(rebase.draft(), context, edits.edits());
-          requireReadable(after, rebase.draft(), context);
+          OpenDraftChanges.requireReadable(after, rebase.draft(), context);
           made.clear();
           made.addAll(made(after, rebase.draft()));
           return after;
@@ -208,14 +208,6 @@ class DraftController {
           }
         };
     return opened(row, context, made);
-  }
-
-  private static void requireNoClash(Rebase rebase) {
-    if (!rebase.clashes().isEmpty()) {
-      throw Problem.conflict(
-          "Somebody else changed what your draft changes",
-          "Open the draft and choose for each; then go on.");
-    }
   }
 
   /** What was ever given to somebody is retired, so that the past can still be read. */
@@ -247,20 +239,6 @@ class DraftController {
       }
     }
     return made;
-  }
-
-  /** Nobody changes what they may not even read, and nobody finds out by trying what there is. */
-  private static void requireReadable(Draft after, Draft before, RequestContext context) {
-    Catalogue live = context.state().engine().catalogue();
-    Set<Change> known = new HashSet<>(before.changes());
-    for (Change change : after.changes()) {
-      Thing thing = change.things().getFirst();
-      if (!(change instanceof Change.Added)
-          && !known.contains(change)
-          && !context.readPolicy().mayRead(thing, live)) {
-        throw EditReader.gone(Kind.of(thing));
-      }
-    }
   }
 
   @Costly

@@ -1,8 +1,11 @@
 package mandala.server.draft;
 
+import java.util.List;
 import java.util.Set;
+import mandala.core.model.Principal;
 import mandala.core.model.key.PrincipalKey;
 import mandala.server.model.Departure;
+import mandala.server.model.StatusListener;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
 
@@ -11,7 +14,7 @@ import org.springframework.stereotype.Component;
  * under a name that no key can be: whoever has the key later finds none of it among their own.
  */
 @Component
-class DraftDeparture implements Departure {
+class DraftDeparture implements Departure, StatusListener {
 
   private final JdbcTemplate database;
 
@@ -37,6 +40,18 @@ class DraftDeparture implements Departure {
           was,
           key);
       database.update("delete from draft_author where author = ?", key);
+    }
+  }
+
+  /** Drafts of who left can't be applied by anybody: they are discarded. */
+  @Override
+  public void changed(List<StatusChange> changes) {
+    for (StatusChange it : changes) {
+      if (it.became(Principal.Status.LEFT)) {
+        database.update(
+            "update draft set state = 'discarded' where owner = ? and state in ('open', 'aside')",
+            it.after().key().value());
+      }
     }
   }
 }

@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import mandala.core.change.Change;
@@ -23,6 +22,7 @@ import mandala.core.model.key.PermissionSetKey;
 import mandala.core.model.key.ResourceKey;
 import mandala.core.model.key.RoleKey;
 import mandala.core.model.key.TypeKey;
+import mandala.document.KeyStem;
 import mandala.document.References;
 import mandala.document.ThingDocument;
 import mandala.server.authorization.RequestContext;
@@ -276,13 +276,7 @@ final class EditReader {
       asWritten(kind, fresh);
       return;
     }
-    String name =
-        fresh
-            .path("name")
-            .asString("")
-            .toLowerCase(Locale.ROOT)
-            .replaceAll("[^a-z0-9]+", "-")
-            .replaceAll("^-|-$", "");
+    String name = KeyStem.of(fresh.path("name").asString(""));
     String stem = name.isEmpty() ? kind.word().substring(0, 1) : name;
     String key = name.isEmpty() ? stem + "-" + random() : stem;
     while (!now.find(kind, key).isEmpty()) {

@@ -116,6 +116,32 @@ public class UnattendedDrafts {
         new PrincipalKey(owner), clock.instant().truncatedTo(ChronoUnit.SECONDS), true, null);
   }
 
+  /**
+   * Applies changes at once, with their owner there: what speaks against them is said, and then
+   * nothing has changed and no draft is left.
+   *
+   * @param author its owner, with the second factor as it was shown just now
+   * @return the revision
+   * @throws Problem if anything speaks against it
+   */
+  public long applyNow(Plan it, Session author) {
+    LiveModel.State state = model.state();
+    String id = begin(it, state.revision());
+    try {
+      DraftRow row = drafts.find(id).orElseThrow(Drafts::noSuchDraft);
+      String content = drafts.review(state, row, author).content();
+      return applying.apply(id, content, author, contexts.of(author));
+    } catch (Problem e) {
+      discard(id);
+      throw e;
+    }
+  }
+
+  /** {@return the revision in which a draft was applied}, null where it was not */
+  public @Nullable Long revisionOf(String id) {
+    return drafts.find(id).map(DraftRow::appliedAs).orElse(null);
+  }
+
   /** {@return whether there is such a draft, neither applied nor discarded} */
   public boolean isAlive(@Nullable String id) {
     return id != null && drafts.find(id).filter(DraftRow::isAlive).isPresent();

@@ -19,6 +19,7 @@ import mandala.core.rule.Guests;
 import mandala.server.authorization.RequestContexts;
 import mandala.server.compliance.SeenFindings;
 import mandala.server.model.LiveModel;
+import mandala.server.session.SeenTimes;
 import org.springframework.stereotype.Component;
 
 /** Counts what accounts have at an instant. */
@@ -29,9 +30,11 @@ class AccountCounts {
   static final Duration DORMANT = Duration.ofDays(90);
 
   private final RequestContexts contexts;
+  private final SeenTimes seenTimes;
 
-  AccountCounts(RequestContexts contexts) {
+  AccountCounts(RequestContexts contexts, SeenTimes seenTimes) {
     this.contexts = contexts;
+    this.seenTimes = seenTimes;
   }
 
   /**
@@ -48,6 +51,7 @@ class AccountCounts {
 
   /** {@return what each account of a model has} */
   Map<AccountKey, Counts> of(LiveModel.State state, Instant at) {
+    seenTimes.refresh();
     Engine engine = state.engine();
     Catalogue catalogue = engine.catalogue();
     Map<AccountKey, int[]> counts = new HashMap<>();
@@ -61,7 +65,7 @@ class AccountCounts {
         home[1]++;
       } else {
         home[0]++;
-        Instant seen = it.lastSeen();
+        Instant seen = seenTimes.of(it);
         home[2] += seen != null && seen.plus(DORMANT).isBefore(at) ? 1 : 0;
       }
     }

@@ -25,4 +25,19 @@ public record Letter(String subject, String body) {
             + " Notices.\n");
     return new Letter(subject, body.toString());
   }
+
+  /**
+   * {@return a mail with a link that lets its reader choose a password}
+   *
+   * @param until how long the link works
+   */
+  public static Letter signIn(
+      String name, String subject, List<String> paragraphs, String link, String until) {
+    StringBuilder body = new StringBuilder("Hello ").append(name).append(",\n");
+    paragraphs.forEach(it -> body.append('\n').append(it).append('\n'));
+    body.append("\nOpen this link:\n").append(link).append("\n\n").append(until).append('\n');
+    body.append(
+        "If you did not expect this mail, you need do nothing. Pass the link on to nobody.\n");
+    return new Letter(subject, body.toString());
+  }
 }

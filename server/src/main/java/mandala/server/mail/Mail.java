@@ -35,4 +35,25 @@ public record Mail(
     return new Mail(
         id, person, recipient, subject, null, state, repeated, attempts, made, tried, fault);
   }
+
+  /**
+   * {@return the same, its link to choose a password cut short}: once it goes out by a mail server,
+   * only its recipient is to have it
+   */
+  Mail withoutSecret() {
+    return body == null || state.equals("kept")
+        ? this
+        : new Mail(
+            id,
+            person,
+            recipient,
+            subject,
+            body.replaceAll("(/join\\?token=)\\S+", "$1…"),
+            state,
+            repeated,
+            attempts,
+            made,
+            tried,
+            fault);
+  }
 }

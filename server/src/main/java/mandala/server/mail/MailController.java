@@ -56,7 +56,8 @@ class MailController {
     return new Outbox(
         mails.isServerSet(),
         newestManaged(context).stream()
-            .map(it -> isTextReadable(it, readable, context) ? it : it.withoutBody())
+            .map(
+                it -> isTextReadable(it, readable, context) ? it.withoutSecret() : it.withoutBody())
             .toList());
   }
 

@@ -27,6 +27,7 @@ import mandala.core.model.Bridge;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
+import mandala.core.model.key.PrincipalKey;
 import mandala.document.DocumentReader;
 import mandala.document.DocumentWriter;
 import mandala.document.Words;
@@ -157,6 +158,22 @@ public class History {
                     Long.class)
                 .setParameter("kind", kind.field())
                 .setParameter("thing", key)
+                .getSingleResult();
+    return Optional.ofNullable(found).map(Number::longValue);
+  }
+
+  /** {@return the revision in which somebody who left was marked so}, none where none is known */
+  @Transactional(readOnly = true)
+  public Optional<Long> leftIn(PrincipalKey key) {
+    Number found =
+        (Number)
+            entities
+                .createNativeQuery(
+                    "select max(revision) from trail where kind = 'principals' and thing = :thing"
+                        + " and act = 'changed' and cast(after as jsonb) ->> 'status' = 'left'"
+                        + " and coalesce(cast(before as jsonb) ->> 'status', 'active') <> 'left'",
+                    Long.class)
+                .setParameter("thing", key.value())
                 .getSingleResult();
     return Optional.ofNullable(found).map(Number::longValue);
   }

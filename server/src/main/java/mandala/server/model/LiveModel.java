@@ -5,20 +5,23 @@ import jakarta.persistence.LockModeType;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Objects;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.ObjLongConsumer;
 import mandala.core.change.Change;
+import mandala.core.change.Draft;
 import mandala.core.engine.Engine;
 import mandala.core.explain.Routes;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
+import mandala.core.model.Principal;
 import mandala.core.model.Thing;
 import mandala.core.model.key.PrincipalKey;
 import org.jspecify.annotations.Nullable;
@@ -54,6 +57,7 @@ public class LiveModel {
   private final Loading loading;
   private final History history;
   private final ObjectProvider<Departure> departures;
+  private final ObjectProvider<StatusListener> statuses;
   private volatile @Nullable State state;
 
   /** Of the engine that is known, once it was asked for; guarded by this. */
@@ -68,8 +72,10 @@ public class LiveModel {
       Clock clock,
       Loading loading,
       History history,
-      ObjectProvider<Departure> departures) {
+      ObjectProvider<Departure> departures,
+      ObjectProvider<StatusListener> statuses) {
     this.departures = departures;
+    this.statuses = statuses;
     this.entities = entities;
     this.tables = tables;
     this.transactions = transactions;
@@ -162,7 +168,8 @@ public class LiveModel {
               history.note(revision, clock.instant(), cause, sorted, digestOf(engine));
               alongside.accept(entities, revision);
               depart(before, engine.catalogue());
-              touch(revision, WHOLE, "");
+              tell(statuses(before, engine.catalogue()));
+              touchWhole(revision);
             });
     return publish(State.of(number, demo, engine));
   }
@@ -224,7 +231,7 @@ public class LiveModel {
                     digest);
                 alongside.accept(entities, revision + i + 1);
               }
-              touch(revision + past.size(), WHOLE, "");
+              touchWhole(revision + past.size());
             },
             past.size());
     return publish(State.of(number, demo, Engine.of(now)));
@@ -317,10 +324,12 @@ public class LiveModel {
                 throw new Overtaken();
               }
               tables.write(changes);
-              Touch.by(changes).forEach(it -> touch(revision, it.kind().name(), it.key()));
+              touch(revision, Touch.by(changes));
               history.note(revision, clock.instant(), decision.cause(), changes, engine, digest);
               alongside.accept(before, revision);
-              depart(before.engine().catalogue(), engine.catalogue());
+              Catalogue was = before.engine().catalogue();
+              depart(was, engine.catalogue());
+              tell(statuses(changes));
             });
     digested = new Digested(engine, digest);
     return publish(State.of(number, before.demo(), engine));
@@ -391,6 +400,37 @@ public class LiveModel {
     }
   }
 
+  private static List<StatusListener.StatusChange> statuses(List<Change> changes) {
+    List<StatusListener.StatusChange> all = new ArrayList<>();
+    for (Change change : changes) {
+      switch (change) {
+        case Change.Added(Principal it) -> all.add(new StatusListener.StatusChange(null, it));
+        case Change.Altered(Principal was, Principal is) when was.status() != is.status() ->
+            all.add(new StatusListener.StatusChange(was, is));
+        default -> {}
+      }
+    }
+    return all;
+  }
+
+  private static List<StatusListener.StatusChange> statuses(Catalogue before, Catalogue after) {
+    List<StatusListener.StatusChange> all = new ArrayList<>();
+    for (Principal was : before.principals().values()) {
+      Principal is = after.principals().get(was.key());
+      if (is != null && was.status() != is.status()) {
+        all.add(new StatusListener.StatusChange(was, is));
+      }
+    }
+    return all;
+  }
+
+  private void tell(List<StatusListener.StatusChange> changes) {
+    if (!changes.isEmpty()) {
+      entities.flush();
+      statuses.orderedStream().forEach(it -> it.changed(changes));
+    }
+  }
+
   private void depart(Catalogue before, Catalogue after) {
     Set<PrincipalKey> gone = new LinkedHashSet<>();
     for (PrincipalKey key : before.principals().keySet()) {
@@ -404,12 +444,26 @@ public class LiveModel {
     }
   }
 
-  private void touch(long revision, String kind, String key) {
+  private void touchWhole(long revision) {
+    touch(revision, new String[] {WHOLE}, new String[] {""});
+  }
+
+  private void touch(long revision, List<Touch> touches) {
+    touch(
+        revision,
+        touches.stream().map(it -> it.kind().name()).toArray(String[]::new),
+        touches.stream().map(Touch::key).toArray(String[]::new));
+  }
+
+  /** In one statement: before each, all that was written is looked at for changes. */
+  private void touch(long revision, String[] kinds, String[] keys) {
     entities
-        .createNativeQuery("insert into model_touch values (:revision, :kind, :key)")
+        .createNativeQuery(
+            "insert into model_touch select :revision, kind, key"
+                + " from unnest(cast(:kinds as text[]), cast(:keys as text[])) as it(kind, key)")
         .setParameter("revision", revision)
-        .setParameter("kind", kind)
-        .setParameter("key", key)
+        .setParameter("kinds", kinds)
+        .setParameter("keys", keys)
         .executeUpdate();
   }
 
@@ -468,13 +522,12 @@ public class LiveModel {
   private List<Change> changes(Catalogue before, List<Touch> touches) {
     Set<Thing> now = new LinkedHashSet<>(tables.read(touches));
     List<Change> changes = new ArrayList<>();
+    Map<Draft.Id, Thing> byId = new HashMap<>();
+    now.forEach(it -> byId.put(Draft.Id.of(it), it));
     Set<Thing> found = new LinkedHashSet<>();
     for (Touch touch : touches) {
       for (Thing old : before.find(touch.kind(), touch.key())) {
-        Optional<Thing> same =
-            now.stream()
-                .filter(it -> old.key() == null ? it.equals(old) : isSame(it, old))
-                .findFirst();
+        Optional<Thing> same = Optional.ofNullable(byId.get(Draft.Id.of(old)));
         same.ifPresent(found::add);
         if (same.isEmpty()) {
           changes.add(new Change.Removed(old));
@@ -485,9 +538,5 @@ public class LiveModel {
     }
     now.stream().filter(it -> !found.contains(it)).forEach(it -> changes.add(new Change.Added(it)));
     return changes;
-  }
-
-  private static boolean isSame(Thing one, Thing other) {
-    return Kind.of(one) == Kind.of(other) && Objects.equals(one.key(), other.key());
   }
 }

@@ -3,6 +3,7 @@ package mandala.server.platform;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.OutputStreamWriter;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.regex.Pattern;
@@ -62,14 +63,30 @@ public record ExportTable(String name, List<String> head, List<List<Object>> row
   }
 
   private void csv(HttpServletResponse response) throws IOException {
-    CSVFormat format = CSVFormat.RFC4180.builder().setHeader(head.toArray(String[]::new)).get();
     try (OutputStreamWriter writer =
-            new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8);
-        CSVPrinter printer = new CSVPrinter(writer, format)) {
+        new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8)) {
+      csv(writer);
+    }
+  }
+
+  private void csv(Appendable out) throws IOException {
+    CSVFormat format = CSVFormat.RFC4180.builder().setHeader(head.toArray(String[]::new)).get();
+    try (CSVPrinter printer = new CSVPrinter(out, format)) {
       for (List<Object> row : rows) {
         printer.printRecord(row.stream().map(ExportTable::harmless).toList());
       }
     }
+  }
+
+  /** {@return it as CSV (RFC 4180)}, for what is sent along with something else */
+  public String csv() {
+    StringBuilder text = new StringBuilder();
+    try {
+      csv(text);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    return text.toString();
   }
 
   private void xlsx(HttpServletResponse response) throws IOException {

@@ -24,6 +24,8 @@ class Screens {
     "/use",
     "/you/**",
     "/sign-in",
+    "/join",
+    "/bring-in",
     "/welcome"
   })
   String screen() {

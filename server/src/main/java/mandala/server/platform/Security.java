@@ -69,7 +69,7 @@ class Security {
             calls
                 .dispatcherTypeMatchers(DispatcherType.FORWARD, DispatcherType.ERROR)
                 .permitAll()
-                .requestMatchers("/api/session", "/api/demo/**", "/api/welcome/**")
+                .requestMatchers("/api/session", "/api/demo/**", "/api/welcome/**", "/api/join/**")
                 .permitAll()
                 .requestMatchers("/api/**")
                 .authenticated()

@@ -69,7 +69,7 @@ public class AuditContext {
   }
 
   /** {@return something that a principal does at home} */
-  AuditEvent atHome(AuditEvent.Act act, @Nullable String who, String said) {
+  public AuditEvent atHome(AuditEvent.Act act, @Nullable String who, String said) {
     Principal principal = who == null ? null : find(who);
     return by(act, principal == null ? null : who, home(principal), said);
   }

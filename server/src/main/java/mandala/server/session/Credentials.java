@@ -38,6 +38,16 @@ public class Credentials {
             totpSecret == null ? null : secrets.seal(principal.value(), totpSecret)));
   }
 
+  /** Keeps another password in the running transaction; a second factor stays. */
+  public void choose(EntityManager session, PrincipalKey principal, String hash) {
+    Credential known = session.find(Credential.class, principal.value());
+    if (known == null) {
+      session.persist(new Credential(principal.value(), hash, null));
+    } else {
+      known.rehash(hash);
+    }
+  }
+
   /**
    * {@return the code with which a demo person can sign in now}: the current one, or the next where
    * the current one was used

@@ -40,6 +40,7 @@ class SessionController {
 
   private final SignIn signIn;
   private final Throttle throttle;
+  private final SeenTimes seen;
   private final LiveModel model;
   private final CurrentPrincipal viewer;
   private final SecurityContextRepository contexts;
@@ -51,6 +52,7 @@ class SessionController {
   SessionController(
       SignIn signIn,
       Throttle throttle,
+      SeenTimes seen,
       LiveModel model,
       CurrentPrincipal viewer,
       SecurityContextRepository contexts,
@@ -62,6 +64,7 @@ class SessionController {
     this.clock = clock;
     this.signIn = signIn;
     this.throttle = throttle;
+    this.seen = seen;
     this.model = model;
     this.viewer = viewer;
     this.contexts = contexts;
@@ -149,6 +152,7 @@ class SessionController {
       throw refusal;
     }
     throttle.succeeded(name.value(), request.getRemoteAddr());
+    seen.note(name, clock.instant());
     trail.writeAlone(
         auditContext.atHome(
             AuditEvent.Act.SIGNED_IN,

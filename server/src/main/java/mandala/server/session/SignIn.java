@@ -58,7 +58,7 @@ public class SignIn {
   /**
    * {@return the key of who signs in by a key or an e-mail address}; unknown names stay as typed
    */
-  PrincipalKey named(String typed) {
+  public PrincipalKey named(String typed) {
     String name = typed.strip();
     Catalogue catalogue = model.engine().catalogue();
     if (name.contains("@")) {

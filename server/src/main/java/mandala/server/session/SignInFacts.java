@@ -2,6 +2,7 @@ package mandala.server.session;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Set;
 import mandala.core.model.key.PrincipalKey;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
@@ -27,6 +28,13 @@ public class SignInFacts {
 
   /** A session: when it began and was last used. */
   public record SessionFact(Instant since, Instant lastUsed) {}
+
+  /** {@return who has a password here} */
+  public Set<PrincipalKey> withPassword() {
+    return Set.copyOf(
+        database.query(
+            "select principal from credential", (row, _) -> new PrincipalKey(row.getString(1))));
+  }
 
   /** {@return the facts of a principal}; nothing in them lets anybody sign in */
   public SignInView of(PrincipalKey principal) {

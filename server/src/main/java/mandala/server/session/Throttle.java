@@ -2,6 +2,7 @@ package mandala.server.session;
 
 import io.github.bucket4j.distributed.BucketProxy;
 import java.time.Duration;
+import java.util.Locale;
 import mandala.server.platform.Buckets;
 import mandala.server.platform.Problem;
 import org.springframework.stereotype.Component;
@@ -18,6 +19,7 @@ public class Throttle {
 
   private static final int FAILURES_A_NAME = 5;
   private static final int FAILURES_AN_ADDRESS = 50;
+  private static final int LINKS_A_NAME = 3;
   private static final int WRONG_CODES = 5;
   private static final int WRONG_PROOFS = 10;
   private static final Duration WHILE = Duration.ofMinutes(10);
@@ -62,6 +64,20 @@ public class Throttle {
     if (!bucket("token-address:" + address, FAILURES_AN_ADDRESS).tryConsume(1)) {
       throw Problem.tooMany(
           "After too many wrong tokens no more are looked at for some minutes. Wait two minutes,"
+              + " then try again.");
+    }
+  }
+
+  /**
+   * Counts a link that somebody asks for by mail.
+   *
+   * @throws Problem if there were too many of this name, or from this address
+   */
+  public void link(String name, String address) {
+    String asked = name.strip().toLowerCase(Locale.ROOT);
+    if (!bucket("link:" + asked, LINKS_A_NAME).tryConsume(1) || !byAddress(address).tryConsume(1)) {
+      throw Problem.tooMany(
+          "So many links were asked for that no more are sent for some minutes. Wait ten minutes,"
               + " then try again.");
     }
   }

@@ -15,8 +15,11 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import mandala.core.model.Principal;
 import mandala.core.model.key.PrincipalKey;
 import mandala.server.model.Departure;
+import mandala.server.model.StatusListener;
+import mandala.server.session.SeenTimes;
 import org.apache.commons.codec.digest.DigestUtils;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
@@ -28,7 +31,7 @@ import org.springframework.transaction.annotation.Transactional;
  * when it is made, and never again.
  */
 @Component
-class Tokens implements Departure {
+public class Tokens implements Departure, StatusListener {
 
   /** Stands before each secret, so that one that got into a file is recognised. */
   static final String PREFIX = "mandala_";
@@ -36,10 +39,12 @@ class Tokens implements Departure {
   private static final Duration ENDED_SHOWN = Duration.ofDays(90);
 
   private final JdbcTemplate database;
+  private final SeenTimes seen;
   private final Clock clock;
   private final SecureRandom random = new SecureRandom();
 
-  Tokens(JdbcTemplate database, Clock clock) {
+  Tokens(JdbcTemplate database, SeenTimes seen, Clock clock) {
+    this.seen = seen;
     this.database = database;
     this.clock = clock;
   }
@@ -125,6 +130,18 @@ class Tokens implements Departure {
         now().atOffset(ZoneOffset.UTC));
   }
 
+  /** {@return how many tokens of a principal hold now} */
+  public int count(PrincipalKey of) {
+    Integer found =
+        database.queryForObject(
+            "select count(*) from token"
+                + " where principal = ? and revoked_at is null and ends_at > ?",
+            Integer.class,
+            of.value(),
+            now().atOffset(ZoneOffset.UTC));
+    return found == null ? 0 : found;
+  }
+
   /** Ends a token; one that was revoked stays as it is. {@return whether this ended it} */
   @Transactional
   boolean revoke(String id, PrincipalKey by) {
@@ -148,6 +165,7 @@ class Tokens implements Departure {
     if (before != null && before.plus(1, ChronoUnit.MINUTES).isAfter(now)) {
       return false;
     }
+    seen.note(new PrincipalKey(token.principal()), now);
     Instant day = now.truncatedTo(ChronoUnit.DAYS);
     List<Boolean> first =
         database.query(
@@ -167,6 +185,33 @@ class Tokens implements Departure {
     for (PrincipalKey it : gone) {
       database.update("delete from token where principal = ?", it.value());
     }
+  }
+
+  /** Who left reports nothing and reads nothing: their tokens are revoked. */
+  @Override
+  public void changed(List<StatusChange> changes) {
+    for (StatusChange it : changes) {
+      if (it.became(Principal.Status.LEFT)) {
+        revokeAll(it.after().key(), it.after().key());
+      }
+    }
+  }
+
+  /**
+   * Revokes the tokens of a principal that hold.
+   *
+   * @param by whoever does it
+   * @return how many there were
+   */
+  @Transactional
+  public int revokeAll(PrincipalKey of, PrincipalKey by) {
+    return database.update(
+        "update token set revoked_at = ?, revoked_by = ?"
+            + " where principal = ? and revoked_at is null and ends_at > ?",
+        now().atOffset(ZoneOffset.UTC),
+        by.value(),
+        of.value(),
+        now().atOffset(ZoneOffset.UTC));
   }
 
   private Instant now() {

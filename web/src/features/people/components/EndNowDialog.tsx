@@ -1,0 +1,69 @@
+import { useState } from "react";
+import { Form, Input, Modal, Result } from "antd";
+import { DemoCode } from "@/entities/session";
+import type { Schemas } from "@/shared/api/client";
+import { count } from "@/shared/lib/words";
+import { ProblemAlert } from "@/shared/ui/ProblemAlert";
+import { useEndNow } from "../lifecycleQueries";
+
+interface Props {
+  page: Schemas["PersonPage"];
+  onClose: () => void;
+}
+
+/** Ends all that somebody can do, at once. */
+export function EndNowDialog({ page, onClose }: Props) {
+  const { name, key = "" } = page.person;
+  const [reason, setReason] = useState("");
+  const [proof, setProof] = useState("");
+  const end = useEndNow(key);
+  if (end.isSuccess) {
+    const { sessions, tokens, revision } = end.data;
+    return (
+      <Modal open title="All access has ended" onCancel={onClose} footer={null}>
+        <Result
+          status="success"
+          title={`${name} has no access now`}
+          subTitle={`Revision ${revision}. ${count(sessions, "session")} ended, ${count(tokens, "token")} revoked. Part with them, or reactivate them, when you know more.`}
+        />
+      </Modal>
+    );
+  }
+  return (
+    <Modal
+      open
+      title={`End all access of ${name} now`}
+      okText="End all access now"
+      okButtonProps={{ danger: true, disabled: reason.trim() === "" || proof.trim() === "" }}
+      confirmLoading={end.isPending}
+      onOk={() => end.mutate({ reason: reason.trim(), proof: proof.trim() })}
+      onCancel={onClose}
+    >
+      <p>
+        This takes effect at once, without a draft: they are suspended and signed out everywhere,
+        their tokens are revoked, and no one acts for them. What they own and hold stays recorded.
+      </p>
+      <Form layout="vertical">
+        <Form.Item label="Reason" extra="It stays in the trail.">
+          <Input
+            autoFocus
+            aria-label="Reason"
+            maxLength={2000}
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+          />
+        </Form.Item>
+        <Form.Item label="Code of your second factor" extra={<DemoCode onUse={setProof} />}>
+          <Input
+            aria-label="Code of your second factor"
+            autoComplete="one-time-code"
+            inputMode="numeric"
+            value={proof}
+            onChange={(event) => setProof(event.target.value)}
+          />
+        </Form.Item>
+      </Form>
+      {end.isError && <ProblemAlert problem={end.error} />}
+    </Modal>
+  );
+}

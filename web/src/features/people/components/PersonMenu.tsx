@@ -1,0 +1,52 @@
+import { use, useState } from "react";
+import { Button, Dropdown } from "antd";
+import { useNavigate } from "react-router";
+import { WhoContext } from "@/entities/session";
+import type { Schemas } from "@/shared/api/client";
+import { textOf } from "@/shared/lib/thing";
+import { EndNowDialog } from "./EndNowDialog";
+import { MergeDialog } from "./MergeDialog";
+
+/** The guided acts on a person that the viewer may do. */
+export function PersonMenu({ page }: { page: Schemas["PersonPage"] }) {
+  const navigate = useNavigate();
+  const [dialog, setDialog] = useState<"end" | "merge">();
+  const key = page.person.key ?? "";
+  const here = `/people/${encodeURIComponent(key)}`;
+  const person = textOf(page.person.thing, "kind") !== "service";
+  // nobody parts with themselves
+  const self = use(WhoContext)?.key === key;
+  const left = page.state === "left";
+  const active = !left && page.state !== "suspended";
+  const items = [
+    { key: "copy", label: "Copy to a new person", shown: person && !left },
+    { key: "move", label: "Move", shown: !left },
+    { key: "part", label: "Part with them", shown: !left && !self },
+    { key: "return", label: "Invite again", shown: left },
+    { key: "merge", label: "Merge into another record", shown: !left },
+    { key: "split", label: "Split a shared sign-in", shown: !left && !self },
+    { key: "end", label: "End all access now", shown: active && !self, danger: true },
+  ].filter((it) => it.shown);
+  return (
+    <>
+      <Dropdown
+        trigger={["click"]}
+        menu={{
+          items: items.map(({ key: act, label, danger }) => ({
+            key: act,
+            label,
+            ...(danger && { danger }),
+          })),
+          onClick: ({ key: act }) => {
+            if (act === "end" || act === "merge") setDialog(act);
+            else void navigate(`${here}/${act}`);
+          },
+        }}
+      >
+        <Button size="small">More</Button>
+      </Dropdown>
+      {dialog === "end" && <EndNowDialog page={page} onClose={() => setDialog(undefined)} />}
+      {dialog === "merge" && <MergeDialog page={page} onClose={() => setDialog(undefined)} />}
+    </>
+  );
+}
