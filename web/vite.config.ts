@@ -31,6 +31,7 @@ export default defineConfig({
       reportsDirectory: "target/coverage",
       thresholds: { lines: 45 },
     },
+    isolate: false, // test files of a worker share the modules that they load
     maxWorkers: 2, // as many as processors: what is left over by default is one of two
     testTimeout: 30_000, // ends what hangs; how fast a test is says nothing on a shared machine
   },

@@ -10,6 +10,7 @@ import {
   personPage,
   stateInWords,
   windowInWords,
+  queryOf,
 } from "./model";
 
 describe("the list of people", () => {
@@ -29,18 +30,29 @@ describe("the list of people", () => {
     expect(filterOf(new URLSearchParams(""), "q")).toEqual({
       account: "q",
       states: ["active", "invited"],
-      kind: "",
       title: "",
       text: "",
+      more: {},
+      by: "",
+      of: "",
       sort: "",
     });
-    const told = new URLSearchParams("in=f&state=left,gone&job=Registrar&text=od");
+    const told = new URLSearchParams("in=f&state=left,gone&job=Registrar&text=od&role=r&by=x");
     expect(filterOf(told, "q")).toMatchObject({
       account: "f",
       states: ["left"],
       title: "Registrar",
       text: "od",
+      more: { role: "r" },
+      by: "",
     });
+  });
+
+  it("asks the server for numbers where a filter has them", () => {
+    const told = new URLSearchParams("unseen=30&ends=soon&exposed=1000&factor=no&by=unit");
+    const query = queryOf(filterOf(told, "q"));
+    expect(query).toMatchObject({ unseen: 30, exposed: 1000, factor: "no", by: "unit" });
+    expect(query).not.toHaveProperty("ends");
   });
 
   it("says its words", () => {
@@ -55,6 +67,21 @@ describe("many people at once", () => {
     { key: "noor", kind: "person" },
     { key: "printer", kind: "service" },
   ];
+
+  it("get a manager, but none of them themselves", () => {
+    expect(editsOf({ kind: "manager", manager: "tomas" }, people)).toEqual([
+      { kind: "principals", key: "noor", set: { manager: "tomas" } },
+    ]);
+    expect(editsOf({ kind: "manager", manager: "noor" }, people)).toEqual([]);
+  });
+
+  it("end on a day", () => {
+    expect(editsOf({ kind: "until", until: "2027-03-01" }, people)[1]).toEqual({
+      kind: "principals",
+      key: "printer",
+      set: { until: "2027-03-01T00:00:00Z" },
+    });
+  });
 
   it("join a group by one edit", () => {
     expect(editsOf({ kind: "join", group: "g" }, people)).toEqual([

@@ -135,8 +135,9 @@ export function queryOf(filter: Filter) {
 
 /** The list as a file. */
 export function fileOf(filter: Filter, format: "csv" | "xlsx"): string {
-  const query = Object.entries(queryOf(filter)).map(([name, value]) => [name, String(value)]);
-  return fileAddress("/api/people/file", Object.fromEntries(query), format);
+  const query: Record<string, string> = {};
+  Object.entries(queryOf(filter)).forEach(([name, value]) => (query[name] = String(value)));
+  return fileAddress("/api/people/file", query, format);
 }
 
 /** The rows from one place of the list to another, as far as they are loaded. */

@@ -149,7 +149,7 @@ describe("the people of an account", () => {
     show(<PeoplePage />, "/people?in=q");
     await userEvent.click(await screen.findByRole("checkbox", { name: "Select Ada Finch" }));
     await userEvent.click(screen.getByRole("checkbox", { name: "Select Label printer" }));
-    await userEvent.click(screen.getByRole("button", { name: "Send links" }));
+    await userEvent.click(await screen.findByRole("button", { name: "Send links" }));
     await userEvent.click(await screen.findByRole("button", { name: "Send" }));
     expect(await screen.findByText("Links sent to 1 person.")).toBeDefined();
     expect(screen.getByText("Label printer: Services do not sign in.")).toBeDefined();

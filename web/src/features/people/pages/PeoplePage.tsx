@@ -1,4 +1,4 @@
-import { useCallback, useDeferredValue, useEffect, useState } from "react";
+import { lazy, Suspense, useCallback, useDeferredValue, useEffect, useState } from "react";
 import { Alert } from "antd";
 import { useAccount, useAccounts } from "@/entities/account/queries";
 import { SUBJECT_TABS } from "@/entities/subject/tabs";
@@ -16,13 +16,19 @@ import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { NewPerson } from "../components/NewPerson";
 import { CHOOSABLE, USUALLY_HIDDEN } from "../components/columns";
 import { PasteList } from "../components/PasteList";
-import { PeopleGroups } from "../components/PeopleGroups";
 import { PeopleList } from "../components/PeopleList";
 import { PeopleSentence } from "../components/PeopleSentence";
-import { SelectionBar } from "../components/SelectionBar";
 import { fileOf, filterOf, MOST_AT_ONCE, type Selected } from "../model";
 import { useEverybody, usePeople } from "../queries";
 import styles from "./PeoplePage.module.css";
+
+/** Loaded when somebody is selected, or groups are wanted: they have components of their own. */
+const SelectionBar = lazy(() =>
+  import("../components/SelectionBar").then((it) => ({ default: it.SelectionBar })),
+);
+const PeopleGroups = lazy(() =>
+  import("../components/PeopleGroups").then((it) => ({ default: it.PeopleGroups })),
+);
 
 /** Who is there: a sentence that filters, and a list of any length. */
 export function PeoplePage() {
@@ -101,12 +107,14 @@ export function PeoplePage() {
             <SavedViews />
           </div>
           {chosen.size > 0 && (
-            <SelectionBar
-              chosen={[...chosen.values()]}
-              total={people.data.total}
-              onAll={() => void chooseAll()}
-              onClear={() => setChosen(new Map())}
-            />
+            <Suspense fallback={null}>
+              <SelectionBar
+                chosen={[...chosen.values()]}
+                total={people.data.total}
+                onAll={() => void chooseAll()}
+                onClear={() => setChosen(new Map())}
+              />
+            </Suspense>
           )}
           {tooMany && (
             <Alert
@@ -118,7 +126,9 @@ export function PeoplePage() {
           {people.data.total === 0 ? (
             <EmptyState>No one matches these filters. Change or clear one of them.</EmptyState>
           ) : filter.by !== "" ? (
-            <PeopleGroups filter={filter} chosen={chosen} onChoose={choose} view={view} />
+            <Suspense fallback={<Loading what="groups" rows={8} />}>
+              <PeopleGroups filter={filter} chosen={chosen} onChoose={choose} view={view} />
+            </Suspense>
           ) : (
             <PeopleList
               filter={filter}

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
 import mandala.core.change.Change;
+import mandala.core.change.Draft;
 import mandala.core.model.Principal;
 import mandala.core.model.key.PrincipalKey;
 import mandala.server.ApiTest;
@@ -54,7 +55,7 @@ abstract class LifecycleCase {
   protected void asItWas() {
     clock.reset();
     List<Change> done = history.changes(before, model.state().revision()).orElseThrow();
-    done.reversed().forEach(it -> model.change(List.of(it.inverse())));
+    model.change(Draft.of(done).inverse().inOrder());
   }
 
   protected Caller as(String who) {
