@@ -6,6 +6,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
 import mandala.core.change.Change;
+import mandala.core.change.Rewritten;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
@@ -45,22 +46,7 @@ public final class RandomChanges {
 
   /** {@return a principal who is suspended and else the same} */
   public static Principal suspended(Principal it) {
-    return new Principal(
-        it.key(),
-        it.about(),
-        it.kind(),
-        it.account(),
-        it.unit(),
-        it.manager(),
-        Principal.Status.SUSPENDED,
-        it.window(),
-        it.mfa(),
-        it.attributes(),
-        it.pattern(),
-        it.reach(),
-        it.email(),
-        it.lastSeen(),
-        it.sponsor());
+    return Rewritten.status(it, Principal.Status.SUSPENDED);
   }
 
   /** What changes often in life comes often here. */

@@ -30,6 +30,7 @@ import mandala.document.RouteText;
 import mandala.document.ThingDocument;
 import mandala.document.ThingText;
 import mandala.server.model.LiveModel;
+import mandala.server.platform.Problem;
 import mandala.server.platform.Secrets;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
@@ -227,6 +228,19 @@ public final class RequestContext {
   /** {@return what may be named in a figure of somebody's access in the model in force} */
   public Naming about(Principal whom, @Nullable Set<AccountKey> only, Access answer) {
     return about(List.of(whom), only, answer);
+  }
+
+  /**
+   * {@return a key that a call names}: of something in the model in force that may be named
+   *
+   * @throws Problem if there is nothing of it, or it may not be named: both read the same
+   */
+  public String known(Kind kind, String key) {
+    if (state.engine().catalogue().find(kind, key).isEmpty() || !naming().tells(kind, key)) {
+      throw Problem.notFound(
+          "There is no " + kind.word() + " '" + key + "'. Choose one from the list.");
+    }
+    return key;
   }
 
   /** {@return sentences about what differs from the model in force} */

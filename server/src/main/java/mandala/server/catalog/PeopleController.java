@@ -135,7 +135,7 @@ class PeopleController {
   }
 
   /** The people who fit, by what they have in common. */
-  record GroupedPeople(List<PeopleSearch.PeopleGroup> groups) {}
+  record GroupedPeople(List<PeopleGrouping.PeopleGroup> groups) {}
 
   /** Groups the people who fit by what the filter's {@code by} says. */
   @Costly

@@ -70,6 +70,12 @@ record PeopleFilter(
     return given == null ? null : List.of(given.split(",", -1));
   }
 
+  /** {@return whether guests are asked for}, who are at home elsewhere */
+  boolean asksForGuests() {
+    List<String> kinds = words(kind);
+    return kinds != null && kinds.contains("guest");
+  }
+
   /** {@return whether a principal is among those whose name, key or title is asked for} */
   boolean names(Principal it) {
     String wanted = given(text);

@@ -55,6 +55,17 @@ public class UnattendedDrafts {
   /** What became of a draft. */
   public sealed interface Answer {
 
+    /** {@return why it is not in force}, in sentences that name nobody; empty where it is */
+    default String why() {
+      return switch (this) {
+        case Applied _, Discarded _ -> "";
+        case Waits _ -> "A second person must approve it.";
+        case HeldUp(String why) -> why;
+        case Unfit(String why) -> why + ".";
+        case Declined(String because) -> "It was declined: " + because;
+      };
+    }
+
     /** It is in force since a revision. */
     record Applied(long revision) implements Answer {}
 

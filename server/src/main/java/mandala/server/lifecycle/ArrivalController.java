@@ -17,7 +17,6 @@ import mandala.server.authorization.RequestContexts;
 import mandala.server.draft.OpenDraftChanges;
 import mandala.server.platform.Costly;
 import mandala.server.platform.ExportTable;
-import mandala.server.platform.Problem;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -155,12 +154,7 @@ class ArrivalController {
       ArrivalOrder order,
       Catalogue in,
       RequestContext context) {
-    AccountKey account = new AccountKey(order.account());
-    if (!in.accounts().containsKey(account)
-        || !context.naming().tells(Kind.ACCOUNTS, account.value())) {
-      throw Problem.badRequest(
-          "There is no account '" + account + "'", "Choose one from the list.");
-    }
+    AccountKey account = new AccountKey(context.known(Kind.ACCOUNTS, order.account()));
     Arrivals arrivals = new Arrivals(in, context, account, mapping);
     return table.rows().stream().map(arrivals::read).toList();
   }

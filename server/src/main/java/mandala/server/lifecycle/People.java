@@ -159,12 +159,7 @@ final class People {
    * @throws Problem if it leads where the viewer may not read, or nowhere
    */
   PersonMove move(Catalogue in, MoveOrder order) {
-    AccountKey account = new AccountKey(order.account());
-    if (!in.accounts().containsKey(account)
-        || !context.naming().tells(Kind.ACCOUNTS, account.value())) {
-      throw Problem.badRequest(
-          "There is no account '" + account + "'", "Choose one from the list.");
-    }
+    AccountKey account = new AccountKey(context.known(Kind.ACCOUNTS, order.account()));
     String unit = order.unit();
     UnitKey to = unit == null || unit.isBlank() ? null : new UnitKey(unit);
     Unit there = to == null ? null : in.units().get(to);

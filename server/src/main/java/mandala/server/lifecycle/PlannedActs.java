@@ -152,16 +152,8 @@ class PlannedActs implements RecurringWork, Departure {
     if (hindrance != null) {
       throw Problem.conflict(
           "It could not be done now",
-          why(hindrance) + " Change what you chose, or ask an administrator who may do it.");
+          hindrance.why() + " Change what you chose, or ask an administrator who may do it.");
     }
-  }
-
-  private static String why(UnattendedDrafts.Answer it) {
-    return switch (it) {
-      case UnattendedDrafts.Answer.HeldUp(String why) -> why;
-      case UnattendedDrafts.Answer.Unfit(String why) -> why + ".";
-      default -> "It waits.";
-    };
   }
 
   private static UnattendedDrafts.Plan plan(
@@ -326,7 +318,7 @@ class PlannedActs implements RecurringWork, Departure {
       UnattendedDrafts.Plan plan = plan(it.owner(), it.principal(), it.act(), changes);
       UnattendedDrafts.Answer hindrance = drafts.hindrance(plan);
       if (hindrance != null) {
-        holdUp(it, why(hindrance));
+        holdUp(it, hindrance.why());
         return;
       }
       long revision = context.state().revision();
@@ -338,14 +330,15 @@ class PlannedActs implements RecurringWork, Departure {
             return begun;
           });
     }
-    switch (drafts.proceed(String.valueOf(draft), "planned")) {
+    UnattendedDrafts.Answer answer = drafts.proceed(String.valueOf(draft), "planned");
+    switch (answer) {
       case UnattendedDrafts.Answer.Applied _ -> end(it, "done");
-      case UnattendedDrafts.Answer.Waits _ -> holdUp(it, "A second person must approve it.");
-      case UnattendedDrafts.Answer.HeldUp(String why) -> holdUp(it, why);
-      case UnattendedDrafts.Answer.Unfit(String why) -> {
+      case UnattendedDrafts.Answer.Waits _, UnattendedDrafts.Answer.HeldUp _ ->
+          holdUp(it, answer.why());
+      case UnattendedDrafts.Answer.Unfit _ -> {
         drafts.discard(String.valueOf(draft));
         database.update("update planned_act set draft = null where number = ?", it.number());
-        holdUp(it, why + ".");
+        holdUp(it, answer.why());
       }
       case UnattendedDrafts.Answer.Declined(String because) -> {
         drafts.discard(String.valueOf(draft));

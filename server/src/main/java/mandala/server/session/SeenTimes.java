@@ -21,12 +21,12 @@ import org.springframework.stereotype.Component;
 @Component
 public class SeenTimes implements Departure {
 
-  /** Clocks of several instances may differ by so many seconds. */
-  private static final long SLACK = 60;
+  /** So many notes may be written at the same time: one of a lower number can come later. */
+  private static final long SLACK = 200;
 
   private final JdbcTemplate database;
   private final Map<PrincipalKey, Instant> known = new ConcurrentHashMap<>();
-  private volatile Instant newest = Instant.EPOCH;
+  private volatile long newest;
 
   SeenTimes(JdbcTemplate database) {
     this.database = database;
@@ -36,26 +36,24 @@ public class SeenTimes implements Departure {
   public void note(PrincipalKey who, Instant at) {
     database.update(
         "insert into seen (principal, at) values (?, ?)"
-            + " on conflict (principal) do update set at = greatest(seen.at, excluded.at)",
+            + " on conflict (principal) do update"
+            + " set at = greatest(seen.at, excluded.at), number = excluded.number",
         who.value(),
         at.truncatedTo(ChronoUnit.SECONDS).atOffset(ZoneOffset.UTC));
   }
 
   /** Takes up what any instance noted. */
   public void refresh() {
-    Instant from = newest.minusSeconds(SLACK);
     database.query(
-        "select principal, at from seen where at >= ?",
+        "select principal, at, number from seen where number > ? order by number",
         row -> {
-          Instant at = row.getTimestamp(2).toInstant();
-          known.merge(new PrincipalKey(row.getString(1)), at, (one, other) -> later(one, other));
-          if (at.isAfter(newest)) {
-            newest = at;
-          }
+          known.merge(
+              new PrincipalKey(row.getString(1)),
+              row.getTimestamp(2).toInstant(),
+              SeenTimes::later);
+          newest = row.getLong(3);
         },
-        from.isBefore(Instant.EPOCH)
-            ? Instant.EPOCH.atOffset(ZoneOffset.UTC)
-            : from.atOffset(ZoneOffset.UTC));
+        newest - SLACK);
   }
 
   /** {@return when somebody was seen last, as of the last {@link #refresh}}, null where never */

@@ -118,7 +118,7 @@ class ArrivalsTest extends LifecycleCase {
     refused(post(ilse, PATH, order("a@b.example\n".repeat(5_001))), 400, "The list is too long");
     refused(
         post(ilse, PATH, Map.of("account", "nowhere", "list", "a@b.example", "columns", Map.of())),
-        400,
+        404,
         "There is no account 'nowhere'");
   }
 

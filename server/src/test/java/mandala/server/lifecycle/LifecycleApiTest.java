@@ -391,7 +391,7 @@ class LifecycleApiTest extends LifecycleCase {
             ilse,
             "/api/people/odile.farrow/moves",
             Map.of("account", "nowhere", "fates", Map.of(), "joins", List.of())),
-        400,
+        404,
         "There is no account 'nowhere'");
     assertThat(ids(ok(ilse.get("/api/people/odile.farrow/ties")))).isNotEmpty();
     assertThat(database.queryForObject("select count(*) from draft", Integer.class)).isZero();
