@@ -15,6 +15,11 @@ const PAGES: [path: string, page: Page][] = [
   ["/people", page(() => import("@/features/people/pages/PeoplePage"), "PeoplePage")],
   ["/use", page(() => import("@/features/people/pages/UsePage"), "UsePage")],
   ["/people/:key", page(() => import("./PersonRoute"), "PersonRoute")],
+  ["/watch-rules", page(() => import("@/features/people/pages/WatchRulesPage"), "WatchRulesPage")],
+  [
+    "/watch-rules/:rule",
+    page(() => import("@/features/people/pages/WatchRulePage"), "WatchRulePage"),
+  ],
   ["/bring-in", page(() => import("@/features/people/pages/BringInPage"), "BringInPage")],
   ["/people/:key/copy", page(() => import("@/features/people/pages/CopyPage"), "CopyPage")],
   ["/people/:key/move", page(() => import("@/features/people/pages/MovePage"), "MovePage")],

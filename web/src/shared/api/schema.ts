@@ -4,6 +4,22 @@
  */
 
 export interface paths {
+    "/api/watch-rules/{rule}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["change"];
+        post?: never;
+        delete: operations["end"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/use/sources/{key}": {
         parameters: {
             query?: never;
@@ -108,9 +124,9 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put: operations["change"];
+        put: operations["change_1"];
         post?: never;
-        delete: operations["end"];
+        delete: operations["end_1"];
         options?: never;
         head?: never;
         patch?: never;
@@ -206,6 +222,54 @@ export interface paths {
         get: operations["begin"];
         put?: never;
         post: operations["create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watch-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["rules"];
+        put?: never;
+        post: operations["add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watch-rules/{rule}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watch-rules/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["preview"];
         delete?: never;
         options?: never;
         head?: never;
@@ -667,9 +731,9 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["rules"];
+        get: operations["rules_1"];
         put?: never;
-        post: operations["add"];
+        post: operations["add_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -685,7 +749,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["preview"];
+        post: operations["preview_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -909,7 +973,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["preview_1"];
+        post: operations["preview_2"];
         delete?: never;
         options?: never;
         head?: never;
@@ -989,7 +1053,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["look"];
+        post: operations["look_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1037,7 +1101,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["look_1"];
+        post: operations["look_2"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1563,7 +1627,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["rules_1"];
+        get: operations["rules_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2788,7 +2852,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        delete: operations["end_1"];
+        delete: operations["end_2"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2862,6 +2926,40 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        WatchOrder: {
+            title: string;
+            what: string;
+            account: string;
+            group?: string;
+            /** Format: int32 */
+            warnAfter?: number;
+            /** Format: int32 */
+            after: number;
+            /** Format: int32 */
+            most: number;
+        };
+        WatchActView: {
+            /** Format: date-time */
+            at: string;
+            act: string;
+            /** Format: int32 */
+            people: number;
+            /** Format: int64 */
+            revision?: number;
+        };
+        WatchRuleView: {
+            /** Format: int64 */
+            number: number;
+            rule: components["schemas"]["WatchOrder"];
+            accountName: string;
+            groupName?: string;
+            ownerName: string;
+            /** Format: date-time */
+            since: string;
+            heldUp?: string;
+            draft?: string;
+            done: components["schemas"]["WatchActView"][];
+        };
         ColumnOrder: {
             principal: string;
             permission: string;
@@ -3246,6 +3344,23 @@ export interface components {
             password: string;
             secret: string;
             code: string;
+        };
+        WatchPreview: {
+            /** Format: int32 */
+            acts: number;
+            /** Format: int32 */
+            warns: number;
+            /** Format: int32 */
+            waits: number;
+            first: components["schemas"]["WatchedView"][];
+        };
+        WatchedView: {
+            key: string;
+            name: string;
+            accountName: string;
+            /** Format: date-time */
+            since: string;
+            what: string;
         };
         ViewWanted: {
             principal: string;
@@ -4037,6 +4152,9 @@ export interface components {
             /** Format: int32 */
             size: number;
             path: string;
+        };
+        WatchRuleList: {
+            rules: components["schemas"]["WatchRuleView"][];
         };
         StrangerList: {
             /** Format: int64 */
@@ -5602,6 +5720,54 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rule: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchRuleView"];
+                };
+            };
+        };
+    };
+    end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rule: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchRuleList"];
+                };
+            };
+        };
+    };
     keep: {
         parameters: {
             query?: never;
@@ -5865,7 +6031,7 @@ export interface operations {
             };
         };
     };
-    change: {
+    change_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -5891,7 +6057,7 @@ export interface operations {
             };
         };
     };
-    end: {
+    end_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -6159,6 +6325,96 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchRuleList"];
+                };
+            };
+        };
+    };
+    add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchRuleView"];
+                };
+            };
+        };
+    };
+    look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rule: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchRuleView"];
+                };
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchPreview"];
+                };
             };
         };
     };
@@ -6934,7 +7190,7 @@ export interface operations {
             };
         };
     };
-    rules: {
+    rules_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -6954,7 +7210,7 @@ export interface operations {
             };
         };
     };
-    add: {
+    add_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -6978,7 +7234,7 @@ export interface operations {
             };
         };
     };
-    preview: {
+    preview_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -7322,7 +7578,7 @@ export interface operations {
             };
         };
     };
-    preview_1: {
+    preview_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -7444,7 +7700,7 @@ export interface operations {
             };
         };
     };
-    look: {
+    look_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -7516,7 +7772,7 @@ export interface operations {
             };
         };
     };
-    look_1: {
+    look_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -8387,7 +8643,7 @@ export interface operations {
             };
         };
     };
-    rules_1: {
+    rules_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -10362,7 +10618,7 @@ export interface operations {
             };
         };
     };
-    end_1: {
+    end_2: {
         parameters: {
             query?: never;
             header?: never;

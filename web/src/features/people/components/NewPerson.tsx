@@ -21,6 +21,9 @@ export function NewPerson({ account }: { account: string }) {
       <Button size="small" onClick={() => void navigate("/bring-in")}>
         Bring in many
       </Button>
+      <Button size="small" onClick={() => void navigate("/watch-rules")}>
+        Rules
+      </Button>
       {kind && (
         <LazyThingForm
           key={kind}

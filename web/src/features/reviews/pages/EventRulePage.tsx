@@ -1,8 +1,9 @@
 import { useState } from "react";
-import { Button, Input, InputNumber, Popconfirm, Space, Switch } from "antd";
+import { Button, Input, Popconfirm, Space, Switch } from "antd";
 import { useNavigate, useParams } from "react-router";
 import { useAccount } from "@/entities/account/queries";
 import { Combobox } from "@/shared/ui/Combobox";
+import { DaysWord } from "@/shared/ui/DaysWord";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { Loading } from "@/shared/ui/Loading";
 import { NoAccess } from "@/shared/ui/NoAccess";
@@ -158,33 +159,5 @@ function RuleSentence({ rule, accounts, onChange }: SentenceProps) {
       </Keep>{" "}
       <AddStage stages={rule.stages} onChange={(stages) => onChange({ stages })} />
     </Sentence>
-  );
-}
-
-interface DaysProps {
-  label: string;
-  days: number;
-  onChoose: (days: number) => void;
-}
-
-function DaysWord({ label, days, onChoose }: DaysProps) {
-  return (
-    <InlinePicker
-      label={label}
-      value={days === 1 ? "1 day" : `${days} days`}
-      picker={(close) => (
-        <Space>
-          <InputNumber
-            aria-label={label}
-            min={1}
-            max={90}
-            value={days}
-            onChange={(it) => it !== null && onChoose(it)}
-            onPressEnter={close}
-          />
-          <Button onClick={close}>Done</Button>
-        </Space>
-      )}
-    />
   );
 }

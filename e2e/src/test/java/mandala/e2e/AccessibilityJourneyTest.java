@@ -44,6 +44,8 @@ class AccessibilityJourneyTest {
           List.of("/checks?part=systems", "Comparisons"),
           List.of("/people/petra.lowe/copy", "Colleagues with the same"),
           List.of("/people/petra.lowe/move", "New colleagues"),
+          List.of("/people?in=quillhaven&by=unit", "Registry"),
+          List.of("/watch-rules/new", "It would"),
           List.of("/people/tomas.brandt/part", "What they answer for"),
           List.of("/reviews", "Waiting for you"),
           List.of("/reviews/new", "items of"),

@@ -10,6 +10,7 @@ import mandala.core.model.AccessModel;
 import mandala.core.model.Principal;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.UnitKey;
 import mandala.server.model.LiveModel;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
@@ -37,6 +38,8 @@ class LifecycleJourneyTest {
     application
         .part(JdbcTemplate.class)
         .update("update draft set state = 'discarded' where state in ('open', 'aside')");
+    List.of("watch_act", "watch_warning", "watch_rule")
+        .forEach(it -> application.part(JdbcTemplate.class).update("delete from " + it));
     application.restore(before);
   }
 
@@ -169,6 +172,39 @@ class LifecycleJourneyTest {
     browser.choose("main button", "Add to draft");
     browser.applyDraft("ilse.varga");
     assertThat(person(application, key).status()).isEqualTo(Principal.Status.INVITED);
+  }
+
+  @Test
+  void aRuleSuspendsFourteenAndIsReverted(Application application, Browser browser) {
+    List<Principal> guards = // none of whom was here since the day before yesterday
+        application.model().principals().stream()
+            .filter(it -> new UnitKey("l-night").equals(it.unit()))
+            .toList();
+    assertThat(guards).hasSize(14);
+    browser.signInAs("Ilse Varga");
+    browser.open("/watch-rules/new");
+    browser.read("It would warn");
+    browser.choose("main button", "do not warn");
+    browser.click("button[data-field='Group']");
+    browser.pick("Night guards", "Night guards");
+    browser.read("in Night guards");
+    browser.click("button[data-field='After']");
+    browser.type("input[aria-label='After']", "1");
+    browser.press(Keys.ENTER);
+    browser.read("It would act on 14 people today.");
+    browser.type("input[aria-label='Title']", "Night guards away");
+    browser.choose("main button", "Make rule");
+    browser.read("acts with the rights of Ilse Varga");
+    browser.choose("main button", "Look now");
+    browser.read("acted on 14 people");
+    assertThat(guards)
+        .allMatch(
+            it -> person(application, it.key().value()).status() == Principal.Status.SUSPENDED);
+    browser.choose("section[aria-label='What it did'] a", "revision");
+    browser.choose("button", "Revert in a new draft");
+    browser.applyDraft("ilse.varga");
+    assertThat(guards)
+        .allMatch(it -> person(application, it.key().value()).status() == Principal.Status.ACTIVE);
   }
 
   @Test

@@ -59,6 +59,10 @@ public enum NoticeKind {
   JOB_ENDED("Long work of mine ended", Delivery.HERE, "Trail as CSV: done."),
   ACCESS_ENDED(
       "Access of mine ended", Delivery.DIGEST, "Your assignment of the role Courier ended."),
+  RULE_FOUND(
+      "A rule of mine that watches people waits, or found services that are not used",
+      Delivery.MAIL,
+      "The rule “Not seen for 90 days” waits. It would act on 40 at once, and may on 25."),
   EXPECTATION_FAILS(
       "An expectation that I can change began to fail",
       Delivery.MAIL,

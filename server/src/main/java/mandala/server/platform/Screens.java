@@ -10,6 +10,7 @@ class Screens {
   @GetMapping({
     "/",
     "/people/**",
+    "/watch-rules/**",
     "/groups/**",
     "/rights/**",
     "/places/**",

@@ -303,6 +303,14 @@ final class MarkerCalls {
             eventRule("['branch']", "manager"),
             eventRule("['zqxkey-root']", "manager"),
             eventRule("['branch']", "person:zqxkey-ann")));
+    String watch = "{'title':'x','what':'%s','account':'%s','after':30,'most':9%s}";
+    bodies.put(
+        "WatchOrder",
+        List.of(
+            watch.formatted("persons", "branch", ""),
+            watch.formatted("guests", "branch", ",'warnAfter':10"),
+            watch.formatted("persons", "zqxkey-root", ""),
+            watch.formatted("services", "branch", ",'group':'zqxkey-group'")));
     bodies.put("CancelOrder", List.of("{'reason':'No'}"));
     bodies.put("EffectAnswer", List.of("{'said':'Looked at'}"));
     bodies.put("ReportSigning", List.of("{'proof':'000000'}"));
