@@ -20,6 +20,14 @@ const PAGES: [path: string, page: Page][] = [
     "/watch-rules/:rule",
     page(() => import("@/features/people/pages/WatchRulePage"), "WatchRulePage"),
   ],
+  [
+    "/personnel",
+    page(() => import("@/features/people/pages/PersonnelListsPage"), "PersonnelListsPage"),
+  ],
+  [
+    "/personnel/:list",
+    page(() => import("@/features/people/pages/PersonnelPage"), "PersonnelPage"),
+  ],
   ["/bring-in", page(() => import("@/features/people/pages/BringInPage"), "BringInPage")],
   ["/people/:key/copy", page(() => import("@/features/people/pages/CopyPage"), "CopyPage")],
   ["/people/:key/move", page(() => import("@/features/people/pages/MovePage"), "MovePage")],

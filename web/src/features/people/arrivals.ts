@@ -1,5 +1,6 @@
 /** What a column of a list of people can hold, in words. */
 export const FACTS: Record<string, string> = {
+  number: "Personnel number",
   name: "Name",
   email: "E-mail address",
   key: "Key",

@@ -148,6 +148,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/personnel/{source}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["change_2"];
+        post?: never;
+        delete: operations["end_2"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/notices/demands/{account}/{kind}": {
         parameters: {
             query?: never;
@@ -804,6 +820,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/personnel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["lists"];
+        put?: never;
+        post: operations["add_2"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/personnel/{source}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["look_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/personnel/{source}/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["give_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/personnel/{source}/lists/{list}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeAnyway"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/personnel/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["preview_2"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/{key}/split": {
         parameters: {
             query?: never;
@@ -973,7 +1069,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["preview_2"];
+        post: operations["preview_3"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1053,7 +1149,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["look_1"];
+        post: operations["look_2"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1101,7 +1197,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["look_2"];
+        post: operations["look_3"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1422,6 +1518,38 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["everyone"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{account}/owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["handOver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{account}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["copy_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1983,6 +2111,22 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/personnel/{source}/lists/{list}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["stopped"];
+        put?: never;
+        post?: never;
+        delete: operations["dismiss"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2842,6 +2986,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/accounts/{account}/summary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["summary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/views/{principal}": {
         parameters: {
             query?: never;
@@ -2852,7 +3012,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        delete: operations["end_2"];
+        delete: operations["end_3"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3187,6 +3347,53 @@ export interface components {
         PassTarget: {
             key: string;
             name: string;
+        };
+        PersonnelOrder: {
+            title: string;
+            account: string;
+            columns: {
+                [key: string]: string;
+            };
+            missing: string;
+            /** Format: int32 */
+            most: number;
+            file?: string;
+            does: string;
+        };
+        PersonnelSourceView: {
+            /** Format: int64 */
+            number: number;
+            order: components["schemas"]["PersonnelOrder"];
+            accountName: string;
+            ownerName: string;
+            folder?: string;
+            ownerIsActive: boolean;
+            taken: components["schemas"]["PersonnelTakenView"][];
+        };
+        PersonnelTakenView: {
+            /** Format: int64 */
+            number: number;
+            /** Format: date-time */
+            at: string;
+            byName?: string;
+            /** Format: int32 */
+            joins: number;
+            /** Format: int32 */
+            changes: number;
+            /** Format: int32 */
+            returns: number;
+            /** Format: int32 */
+            leaves: number;
+            /** Format: int32 */
+            faulty: number;
+            /** Format: int32 */
+            holds: number;
+            /** @enum {string} */
+            state: "stopped" | "unreadable" | "proposed" | "waits" | "applied" | "nothing" | "dismissed" | "declined" | "discarded";
+            heldUp?: string;
+            draft?: string;
+            /** Format: int64 */
+            revision?: number;
         };
         Wanted: {
             delivery: string;
@@ -3744,6 +3951,49 @@ export interface components {
             of: number;
             first: components["schemas"]["Reference"][];
         };
+        PersonnelGiven: {
+            list?: string;
+            /** Format: int32 */
+            leaves?: number;
+        };
+        PersonnelLook: {
+            order: components["schemas"]["PersonnelOrder"];
+            list: string;
+        };
+        PersonnelLineView: {
+            /** Format: int64 */
+            line?: number;
+            /** @enum {string} */
+            state: "faulty" | "leaves" | "returns" | "joins" | "changes";
+            name: string;
+            number: string;
+            person?: string;
+            says: string[];
+        };
+        PersonnelPreview: {
+            columns: string[];
+            facts: string[];
+            mapping: {
+                [key: string]: string;
+            };
+            /** Format: int32 */
+            joins: number;
+            /** Format: int32 */
+            changes: number;
+            /** Format: int32 */
+            returns: number;
+            /** Format: int32 */
+            leaves: number;
+            /** Format: int32 */
+            faulty: number;
+            /** Format: int32 */
+            unchanged: number;
+            /** Format: int32 */
+            holds: number;
+            tooMany?: string;
+            first: components["schemas"]["PersonnelLineView"][];
+            notTaken?: string;
+        };
         Newcomer: {
             name: string;
             email?: string;
@@ -4134,6 +4384,25 @@ export interface components {
             draft?: string;
             /** Format: int64 */
             revision?: number;
+        };
+        OwnerOrder: {
+            from: string;
+            to: string;
+        };
+        HandedOver: {
+            draft: string;
+        };
+        AccountCopyOrder: {
+            name: string;
+            parent?: string;
+            administrator: string;
+            parts: string[];
+        };
+        AccountCopied: {
+            draft: string;
+            account: string;
+            /** Format: int32 */
+            leftOut: number;
         };
         Handling: {
             name?: string;
@@ -4863,6 +5132,9 @@ export interface components {
             /** Format: int32 */
             total: number;
             places: components["schemas"]["PlaceView"][];
+        };
+        PersonnelSourceList: {
+            lists: components["schemas"]["PersonnelSourceView"][];
         };
         Area: {
             account: boolean;
@@ -5711,6 +5983,44 @@ export interface components {
             /** Format: int64 */
             unused?: number;
         };
+        AccountSummary: {
+            /** Format: int32 */
+            active: number;
+            /** Format: int32 */
+            suspended: number;
+            /** Format: int32 */
+            waiting: number;
+            /** Format: int32 */
+            guests: number;
+            /** Format: int32 */
+            guestsEnding: number;
+            /** Format: int32 */
+            guestsWithoutEnd: number;
+            /** Format: int32 */
+            services: number;
+            /** Format: int32 */
+            servicesWithoutSponsor: number;
+            invited: components["schemas"]["WaitingInvitation"][];
+            seats: components["schemas"]["RoleSeats"][];
+            owners: components["schemas"]["PersonName"][];
+            hiddenOwners: boolean;
+        };
+        RoleSeats: {
+            key: string;
+            name: string;
+            /** Format: int32 */
+            used?: number;
+            /** Format: int32 */
+            least?: number;
+            /** Format: int32 */
+            most?: number;
+        };
+        WaitingInvitation: {
+            key: string;
+            name: string;
+            /** Format: date-time */
+            since?: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -6139,6 +6449,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MyDeputy"];
+                };
+            };
+        };
+    };
+    change_2: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonnelOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonnelSourceView"];
+                };
+            };
+        };
+    };
+    end_2: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonnelSourceList"];
                 };
             };
         };
@@ -7330,6 +7688,149 @@ export interface operations {
             };
         };
     };
+    lists: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonnelSourceList"];
+                };
+            };
+        };
+    };
+    add_2: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonnelOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonnelSourceView"];
+                };
+            };
+        };
+    };
+    look_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonnelSourceView"];
+                };
+            };
+        };
+    };
+    give_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonnelGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonnelTakenView"];
+                };
+            };
+        };
+    };
+    takeAnyway: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source: number;
+                list: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonnelGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonnelTakenView"];
+                };
+            };
+        };
+    };
+    preview_2: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonnelLook"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonnelPreview"];
+                };
+            };
+        };
+    };
     split: {
         parameters: {
             query?: never;
@@ -7578,7 +8079,7 @@ export interface operations {
             };
         };
     };
-    preview_2: {
+    preview_3: {
         parameters: {
             query?: never;
             header?: never;
@@ -7700,7 +8201,7 @@ export interface operations {
             };
         };
     };
-    look_1: {
+    look_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -7772,7 +8273,7 @@ export interface operations {
             };
         };
     };
-    look_2: {
+    look_3: {
         parameters: {
             query?: never;
             header?: never;
@@ -8329,6 +8830,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    handOver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnerOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandedOver"];
+                };
+            };
+        };
+    };
+    copy_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountCopyOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountCopied"];
                 };
             };
         };
@@ -9165,6 +9718,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlaceList"];
+                };
+            };
+        };
+    };
+    stopped: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source: number;
+                list: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonnelPreview"];
+                };
+            };
+        };
+    };
+    dismiss: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source: number;
+                list: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonnelSourceView"];
                 };
             };
         };
@@ -10618,7 +11217,29 @@ export interface operations {
             };
         };
     };
-    end_2: {
+    summary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountSummary"];
+                };
+            };
+        };
+    };
+    end_3: {
         parameters: {
             query?: never;
             header?: never;

@@ -1,6 +1,5 @@
-import { Button, InputNumber, Space } from "antd";
 import { count } from "@/shared/lib/words";
-import { InlinePicker } from "./InlinePicker";
+import { NumberWord } from "./NumberWord";
 
 interface Props {
   label: string;
@@ -12,22 +11,12 @@ interface Props {
 /** A number of days as words of a sentence. */
 export function DaysWord({ label, days, max = 90, onChoose }: Props) {
   return (
-    <InlinePicker
+    <NumberWord
       label={label}
-      value={count(days, "day")}
-      picker={(close) => (
-        <Space>
-          <InputNumber
-            aria-label={label}
-            min={1}
-            max={max}
-            value={days}
-            onChange={(it) => it !== null && onChoose(it)}
-            onPressEnter={close}
-          />
-          <Button onClick={close}>Done</Button>
-        </Space>
-      )}
+      value={days}
+      text={count(days, "day")}
+      max={max}
+      onChoose={onChoose}
     />
   );
 }

@@ -24,6 +24,9 @@ export function NewPerson({ account }: { account: string }) {
       <Button size="small" onClick={() => void navigate("/watch-rules")}>
         Rules
       </Button>
+      <Button size="small" onClick={() => void navigate("/personnel")}>
+        Personnel lists
+      </Button>
       {kind && (
         <LazyThingForm
           key={kind}

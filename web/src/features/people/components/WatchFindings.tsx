@@ -84,5 +84,10 @@ const columns: Column<Schemas["WatchedView"]>[] = [
     render: (it) => dateOf(it.since),
     order: (it) => it.since,
   },
-  { key: "what", title: "", quietTitle: true, render: (it) => WORDS[it.what] ?? it.what },
+  {
+    key: "what",
+    title: "what happens",
+    quietTitle: true,
+    render: (it) => WORDS[it.what] ?? it.what,
+  },
 ];

@@ -1,17 +1,17 @@
 import { useDeferredValue, useState } from "react";
-import { Button, Input, Upload } from "antd";
+import { Button } from "antd";
 import { useNavigate } from "react-router";
 import { useAccount, useAccounts } from "@/entities/account/queries";
 import { download } from "@/shared/lib/download";
 import { count } from "@/shared/lib/words";
 import { Combobox } from "@/shared/ui/Combobox";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
-import { LinkButton } from "@/shared/ui/LinkButton";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Sentence } from "@/shared/ui/Sentence";
 import { ArrivalTable } from "../components/ArrivalTable";
 import { ColumnMapping } from "../components/ColumnMapping";
+import { ListInput } from "../components/ListInput";
 import { keptMapping, keepMapping } from "../arrivals";
 import { useBringIn, useLookAtArrivals } from "../lifecycleQueries";
 
@@ -56,26 +56,12 @@ export function BringInPage() {
         Paste e-mail addresses, or a table with a line of column names: CSV, or copied from a
         spreadsheet. Nothing changes until the draft is applied.
       </p>
-      <Input.TextArea
-        aria-label="Addresses or a table"
-        value={list}
-        autoSize={{ minRows: 5, maxRows: 12 }}
+      <ListInput
+        label="Addresses or a table"
         placeholder={"Juno Teasel <juno@example.org>, ivo.hart@example.org"}
-        onChange={(event) => setList(event.target.value)}
+        list={list}
+        onChange={setList}
       />
-      <div className="acts">
-        <Upload
-          accept=".csv,.tsv,.txt,text/csv"
-          showUploadList={false}
-          beforeUpload={(file) => {
-            void file.text().then(setList);
-            return false;
-          }}
-        >
-          <Button size="small">Choose a file</Button>
-        </Upload>
-        {list !== "" && <LinkButton onClick={() => setList("")}>Clear</LinkButton>}
-      </div>
       {look.isError && read !== "" && <ProblemAlert problem={look.error} />}
       {seen && (
         <>

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Button, Input, InputNumber, Popconfirm, Space } from "antd";
 import { useNavigate, useParams } from "react-router";
 import { useAccount, useAccounts } from "@/entities/account/queries";
+import { whenDone } from "@/shared/lib/whenDone";
 import { Loading } from "@/shared/ui/Loading";
 import { NoAccess } from "@/shared/ui/NoAccess";
 import { PageHead } from "@/shared/ui/PageHead";
@@ -84,10 +85,7 @@ function Rule({ kept, account }: { kept: WatchRuleView | undefined; account: str
                 description="What it did stays as it is."
                 okText="End rule"
                 cancelText="Back"
-                onConfirm={async () => {
-                  await end.mutateAsync(kept.number);
-                  back();
-                }}
+                onConfirm={() => whenDone(end.mutateAsync(kept.number), back)}
               >
                 <Button loading={end.isPending}>End rule</Button>
               </Popconfirm>
@@ -109,7 +107,7 @@ function Rule({ kept, account }: { kept: WatchRuleView | undefined; account: str
         onWarn={(days) => setRule((before) => withWarning(before, days))}
       />
       {rule.what !== "services" && (
-        <p style={{ marginBottom: 12 }}>
+        <div style={{ marginBottom: 12 }}>
           It stops and asks when it would act on more than{" "}
           <InputNumber
             aria-label="Most at once"
@@ -120,17 +118,18 @@ function Rule({ kept, account }: { kept: WatchRuleView | undefined; account: str
             onChange={(most) => most !== null && change({ most })}
           />{" "}
           at once. Whoever owns an account is left alone.
-        </p>
+        </div>
       )}
       <Space>
         <Button
           type="primary"
           disabled={rule.title.trim() === ""}
           loading={keep.isPending}
-          onClick={async () => {
-            const made = await keep.mutateAsync(rule);
-            void navigate(`/watch-rules/${made.number}`);
-          }}
+          onClick={() =>
+            void whenDone(keep.mutateAsync(rule), (made) => {
+              void navigate(`/watch-rules/${made.number}`);
+            })
+          }
         >
           {kept ? "Save rule" : "Make rule"}
         </Button>

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Button } from "antd";
 import type { Schemas } from "@/shared/api/client";
 import { useMay } from "@/entities/account/queries";
@@ -6,6 +6,10 @@ import { LazyComposer } from "@/entities/assignment/LazyComposer";
 import { LazyThingForm } from "@/entities/form/LazyThingForm";
 import { PlaceField } from "@/entities/place/PlaceField";
 import type { Edit } from "@/shared/lib/thing";
+
+const AccountLikeDialog = lazy(() =>
+  import("./AccountLikeDialog").then((it) => ({ default: it.AccountLikeDialog })),
+);
 
 interface Props {
   page: Schemas["PlacePage"];
@@ -19,7 +23,7 @@ interface Props {
 /** What can be done with a place: assign, seal, add below, move, merge, remove. */
 export function PlaceActions({ page, onSet, onEdit, onGo }: Props) {
   const { place, thing } = page;
-  const [form, setForm] = useState<"assign" | "edit" | "account" | "place" | "unit">();
+  const [form, setForm] = useState<"assign" | "edit" | "account" | "like" | "place" | "unit">();
   const key = thing?.key ?? "";
   const resource = thing?.kind === "resources";
   const account = thing?.kind === "accounts";
@@ -48,6 +52,9 @@ export function PlaceActions({ page, onSet, onEdit, onGo }: Props) {
           </Button>
           <Button size="small" onClick={() => setForm("account")}>
             New account
+          </Button>
+          <Button size="small" onClick={() => setForm("like")}>
+            New account like this
           </Button>
         </>
       )}
@@ -94,6 +101,11 @@ export function PlaceActions({ page, onSet, onEdit, onGo }: Props) {
           onClose={close}
           onMade={(it) => onGo(`account:${it}`)}
         />
+      )}
+      {form === "like" && (
+        <Suspense>
+          <AccountLikeDialog account={key} name={place.name} onClose={close} />
+        </Suspense>
       )}
       {form === "place" && (
         <LazyThingForm

@@ -14,6 +14,7 @@ import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Term } from "@/shared/ui/Term";
 import { AccountExposure } from "../components/AccountExposure";
 import { AccountFigures } from "../components/AccountFigures";
+import { AccountPeople } from "../components/AccountPeople";
 import { Matrix } from "../components/Matrix";
 import { PlaceActions } from "../components/PlaceActions";
 import { PlaceFacts } from "../components/PlaceFacts";
@@ -131,6 +132,7 @@ function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string)
       </PageHead>
       {place.key.startsWith(ACCOUNT) && (
         <>
+          <AccountPeople account={place.key.slice(ACCOUNT.length)} />
           <h2 className="part">The last month</h2>
           <AccountFigures account={place.key.slice(ACCOUNT.length)} />
           <AccountExposure account={place.key.slice(ACCOUNT.length)} />

@@ -46,6 +46,7 @@ class AccessibilityJourneyTest {
           List.of("/people/petra.lowe/move", "New colleagues"),
           List.of("/people?in=quillhaven&by=unit", "Registry"),
           List.of("/watch-rules/new", "It would"),
+          List.of("/personnel/new", "follow this list"),
           List.of("/people/tomas.brandt/part", "What they answer for"),
           List.of("/reviews", "Waiting for you"),
           List.of("/reviews/new", "items of"),

@@ -1,6 +1,7 @@
 package mandala.e2e;
 
 import java.io.File;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
@@ -58,6 +59,7 @@ final class Application implements AutoCloseable {
             .run(
                 "--server.port=" + port,
                 "--mandala.keys=target/keys/" + database,
+                "--mandala.personnel=target/personnel/" + database,
                 "--mandala.rest=1",
                 "--spring.datasource.url=" + url + database,
                 "--spring.datasource.username=" + user,
@@ -75,6 +77,11 @@ final class Application implements AutoCloseable {
 
   String address() {
     return "http://127.0.0.1:" + context.getEnvironment().getProperty("local.server.port");
+  }
+
+  /** {@return where lists of the personnel office are looked for} */
+  Path personnel() {
+    return Path.of(context.getEnvironment().getRequiredProperty("mandala.personnel"));
   }
 
   <T> T part(Class<T> type) {

@@ -2,6 +2,9 @@ package mandala.e2e;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.List;
@@ -38,7 +41,7 @@ class LifecycleJourneyTest {
     application
         .part(JdbcTemplate.class)
         .update("update draft set state = 'discarded' where state in ('open', 'aside')");
-    List.of("watch_act", "watch_warning", "watch_rule")
+    List.of("watch_act", "watch_warning", "watch_rule", "personnel_list", "personnel_source")
         .forEach(it -> application.part(JdbcTemplate.class).update("delete from " + it));
     application.restore(before);
   }
@@ -205,6 +208,64 @@ class LifecycleJourneyTest {
     browser.applyDraft("ilse.varga");
     assertThat(guards)
         .allMatch(it -> person(application, it.key().value()).status() == Principal.Status.ACTIVE);
+  }
+
+  /** {@return the first people of Quillhaven as their personnel office lists them} */
+  private static String staff(List<Principal> people) {
+    StringBuilder list = new StringBuilder("Personnel number,Name,E-mail\n");
+    for (Principal it : people) {
+      list.append("Q-%s,%s,%s\n".formatted(it.key(), it.about().nameOr(it.key()), it.email()));
+    }
+    return list.toString();
+  }
+
+  @Test
+  void aPersonnelListThatWouldRemoveTooManyIsStopped(Application application, Browser browser)
+      throws IOException {
+    List<Principal> staff =
+        application.model().principals().stream()
+            .filter(it -> it.account().equals(new AccountKey("quillhaven")))
+            .filter(it -> it.kind() == Principal.Kind.PERSON && it.email() != null)
+            .filter(it -> it.status() != Principal.Status.LEFT)
+            .toList();
+    Path file = application.personnel().resolve("quillhaven").resolve("staff.csv");
+    Files.createDirectories(file.getParent());
+    Files.writeString(file, staff(staff));
+    browser.signInAs("Ilse Varga");
+    browser.open("/people");
+    browser.choose("main button", "Personnel lists");
+    browser.choose("main button", "New list");
+    browser.click("main button[data-field='Account']");
+    browser.pick("Quillhaven", "Quillhaven");
+    browser.choose("main button", "take it from a folder");
+    browser.click("button[data-field='Then']");
+    browser.pick("applied", "applied");
+    browser.type("input[aria-label='Title']", "Quillhaven staff");
+    browser.choose("main button", "Save list");
+    browser.read("looked for in personnel/quillhaven/");
+    browser.choose("main button", "Look for a new file");
+    browser.read("%d change".formatted(staff.size()));
+    browser.read("applied in revision");
+    assertThat(staff)
+        .allMatch(it ->
+            person(application, it.key().value())
+                .attributes()
+                .get("number")
+                .equals("Q-" + it.key()));
+
+    Files.writeString(file, staff(staff.subList(0, 3)));
+    browser.choose("main button", "Look for a new file");
+    int gone = staff.size() - 3;
+    browser.read("It would remove %d of %d people, more than 5 %%.".formatted(gone, staff.size()));
+    browser.choose("main button", "Look at it");
+    browser.read("missing from the list");
+    browser.choose("main button", "Take it all the same");
+    browser.read("Take a list by which %d people leave?".formatted(gone));
+    browser.choose(".ant-popover button", "Back");
+    browser.choose("main button", "Dismiss");
+    browser.read("dismissed");
+    assertThat(staff)
+        .noneMatch(it -> person(application, it.key().value()).status() == Principal.Status.LEFT);
   }
 
   @Test

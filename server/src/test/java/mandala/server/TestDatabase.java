@@ -41,7 +41,7 @@ public final class TestDatabase
     return name;
   }
 
-  /** A folder of its own for secrets: the databases are made anew for each run. */
+  /** A folder of its own: the databases are made anew for each run. */
   private static Path keys() {
     try {
       return Files.createTempDirectory("mandala-keys");
@@ -80,6 +80,7 @@ public final class TestDatabase
     TestPropertyValues.of(
             "spring.datasource.url=" + required("MANDALA_TEST_DB_URL") + make(),
             "mandala.keys=" + keys(),
+            "mandala.personnel=" + keys(),
             "spring.datasource.username=" + required("MANDALA_TEST_DB_USER"),
             "spring.datasource.password=" + required("MANDALA_TEST_DB_PASSWORD"),
             "springdoc.api-docs.enabled=true")

@@ -16,7 +16,6 @@ import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
 import mandala.server.draft.OpenDraftChanges;
 import mandala.server.platform.Costly;
-import mandala.server.platform.ExportTable;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -99,7 +98,7 @@ class ArrivalController {
   ArrivalsView look(@Valid @RequestBody ArrivalOrder order) {
     RequestContext context = contexts.context();
     ArrivalTable table = ArrivalTable.read(order.list());
-    Map<String, String> mapping = table.mapping(order.columns());
+    Map<String, String> mapping = table.mapping(ArrivalTable.FACTS, order.columns());
     List<Arrivals.Arrival> all =
         read(table, mapping, order, context.state().engine().catalogue(), context);
     List<ArrivalView> rows = new ArrayList<>();
@@ -127,7 +126,7 @@ class ArrivalController {
   ArrivedView bringIn(@Valid @RequestBody ArrivalOrder order) {
     RequestContext context = contexts.context();
     ArrivalTable table = ArrivalTable.read(order.list());
-    Map<String, String> mapping = table.mapping(order.columns());
+    Map<String, String> mapping = table.mapping(ArrivalTable.FACTS, order.columns());
     List<Arrivals.Arrival> all =
         new ArrayList<>(read(table, mapping, order, context.state().engine().catalogue(), context));
     String draft =
@@ -174,24 +173,15 @@ class ArrivalController {
   }
 
   private static @Nullable String left(ArrivalTable table, List<Arrivals.Arrival> all) {
-    if (all.stream().allMatch(it -> it.state() == Arrivals.State.NEW)) {
-      return null;
-    }
-    List<String> columns = table.columns().isEmpty() ? List.of("name", "email") : table.columns();
-    List<String> head = new ArrayList<>(columns);
-    head.add("why it was not taken");
-    List<List<Object>> rows = new ArrayList<>();
-    for (Arrivals.Arrival it : all) {
-      if (it.state() != Arrivals.State.NEW) {
-        List<Object> cells = new ArrayList<>();
-        columns.forEach(column -> cells.add(it.row().cell(column)));
-        cells.add(
-            it.state() == Arrivals.State.KNOWN
-                ? "Somebody has this address already."
-                : String.join(" ", it.faults()));
-        rows.add(cells);
-      }
-    }
-    return new ExportTable("not taken", head, rows).csv();
+    return table.fileOf(
+        all.stream()
+            .filter(it -> it.state() != Arrivals.State.NEW)
+            .map(it ->
+                new ArrivalTable.Left(
+                    it.row(),
+                    it.state() == Arrivals.State.KNOWN
+                        ? "Somebody has this address already."
+                        : String.join(" ", it.faults())))
+            .toList());
   }
 }

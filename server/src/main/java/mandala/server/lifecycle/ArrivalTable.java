@@ -11,12 +11,14 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import mandala.server.platform.ExportTable;
 import mandala.server.platform.Problem;
 import org.apache.commons.csv.CSVException;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
 import org.apache.commons.csv.DuplicateHeaderMode;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A list of people as somebody has it: a table (RFC 4180) whose first line names the columns, or
@@ -42,6 +44,7 @@ record ArrivalTable(List<String> columns, List<Row> rows) {
   /** Other names that people give to columns. */
   private static final Map<String, List<String>> ALSO =
       Map.of(
+          "number", List.of("personnel number", "employee number", "staff number", "no."),
           "name", List.of("full name", "display name", "person"),
           "email", List.of("e-mail", "mail", "address", "e-mail address", "email address"),
           "key", List.of("id", "number", "personnel number", "user name", "username"),
@@ -71,7 +74,21 @@ record ArrivalTable(List<String> columns, List<Row> rows) {
     if (plain.isEmpty()) {
       throw Problem.badRequest("The list is empty", "Paste addresses or a table.");
     }
-    return isAddresses(plain) ? addresses(plain) : table(plain);
+    return isAddresses(plain) ? addresses(plain) : table(plain, MOST);
+  }
+
+  /**
+   * {@return the table in a text}
+   *
+   * @param most rows that it may have
+   * @throws Problem if it is too long, or no table
+   */
+  static ArrivalTable table(String text, int most) {
+    if (text.isBlank()) {
+      throw Problem.badRequest(
+          "The list is empty", "Give a table whose first line names the columns.");
+    }
+    return readTable(text.strip(), most);
   }
 
   private static boolean isAddresses(String text) {
@@ -87,7 +104,7 @@ record ArrivalTable(List<String> columns, List<Row> rows) {
       for (String one : each.split("[,;](?=[^\"]*(\"[^\"]*\"[^\"]*)*$)", -1)) {
         if (!one.isBlank()) {
           rows.add(address(one, line));
-          requireFew(rows);
+          requireFew(rows, MOST);
         }
       }
     }
@@ -117,7 +134,7 @@ record ArrivalTable(List<String> columns, List<Row> rows) {
     return name.isEmpty() ? address : name.toString();
   }
 
-  private static ArrivalTable table(String text) {
+  private static ArrivalTable readTable(String text, int most) {
     CSVFormat format =
         CSVFormat.RFC4180
             .builder()
@@ -140,7 +157,7 @@ record ArrivalTable(List<String> columns, List<Row> rows) {
           }
         }
         rows.add(new Row(parser.getCurrentLineNumber(), cells));
-        requireFew(rows);
+        requireFew(rows, most);
       }
       return new ArrivalTable(columns, rows);
     } catch (CSVException | UncheckedIOException e) {
@@ -156,21 +173,22 @@ record ArrivalTable(List<String> columns, List<Row> rows) {
     return head.indexOf('\t') >= 0 ? '\t' : head.indexOf(';') >= 0 ? ';' : ',';
   }
 
-  private static void requireFew(List<Row> rows) {
-    if (rows.size() > MOST) {
+  private static void requireFew(List<Row> rows, int most) {
+    if (rows.size() > most) {
       throw Problem.badRequest(
-          "The list is too long", "It has more than " + MOST + " people. Split it.");
+          "The list is too long", "It has more than %,d people. Split it.".formatted(most));
     }
   }
 
   /**
    * {@return which column holds which fact}: as chosen, else by the names of the columns
    *
+   * @param facts that it can have
    * @param chosen by fact; an empty name for none
    */
-  Map<String, String> mapping(Map<String, String> chosen) {
+  Map<String, String> mapping(List<String> facts, Map<String, String> chosen) {
     Map<String, String> mapping = new LinkedHashMap<>();
-    for (String fact : FACTS) {
+    for (String fact : facts) {
       String column =
           columns.isEmpty()
               ? fact
@@ -180,6 +198,27 @@ record ArrivalTable(List<String> columns, List<Row> rows) {
       }
     }
     return mapping;
+  }
+
+  /** A row that was not taken, and why. */
+  record Left(Row row, String why) {}
+
+  /** {@return rows that were not taken as a file}, null where there is none */
+  @Nullable String fileOf(List<Left> left) {
+    if (left.isEmpty()) {
+      return null;
+    }
+    List<String> named = columns.isEmpty() ? List.of("name", "email") : columns;
+    List<String> head = new ArrayList<>(named);
+    head.add("why it was not taken");
+    List<List<Object>> lines = new ArrayList<>();
+    for (Left it : left) {
+      List<Object> cells = new ArrayList<>();
+      named.forEach(column -> cells.add(it.row().cell(column)));
+      cells.add(it.why());
+      lines.add(cells);
+    }
+    return new ExportTable("not taken", head, lines).csv();
   }
 
   private Optional<String> named(String fact) {

@@ -1,9 +1,5 @@
 package mandala.server.lifecycle;
 
-import java.time.Instant;
-import java.time.LocalDate;
-import java.time.ZoneOffset;
-import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -19,9 +15,7 @@ import mandala.core.change.Rewritten;
 import mandala.core.model.About;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Group;
-import mandala.core.model.Kind;
 import mandala.core.model.Principal;
-import mandala.core.model.Thing;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
 import mandala.core.model.key.AccountKey;
@@ -64,10 +58,7 @@ final class Arrivals {
   private final RequestContext context;
   private final AccountKey account;
   private final Map<String, String> mapping;
-  private final Map<String, Principal> byAddress = new HashMap<>();
-  private final Map<String, List<Thing>> units = new HashMap<>();
-  private final Map<String, List<Thing>> groups = new HashMap<>();
-  private final Map<String, List<Thing>> people = new HashMap<>();
+  private final ListedThings there;
   private final Set<String> keys = new HashSet<>();
   private final Map<String, Long> seen = new HashMap<>();
 
@@ -75,42 +66,8 @@ final class Arrivals {
     this.context = context;
     this.account = account;
     this.mapping = mapping;
-    for (Principal it : in.principals().values()) {
-      keys.add(it.key().value());
-      if (it.email() != null) {
-        byAddress.put(it.email().toLowerCase(Locale.ROOT), it);
-      }
-      if (context.readPolicy().mayRead(it)) {
-        put(people, it, it.key().value(), it.email());
-      }
-    }
-    for (Unit it : in.units().values()) {
-      if (it.account().equals(account) && context.naming().tells(Kind.UNITS, it.key().value())) {
-        put(units, it, it.key().value(), null);
-      }
-    }
-    for (Group it : in.groups().values()) {
-      if (!it.retired() && context.readPolicy().mayRead(it, in)) {
-        put(groups, it, it.key().value(), null);
-      }
-    }
-  }
-
-  private static void put(
-      Map<String, List<Thing>> all, Thing it, String key, @Nullable String address) {
-    Set<String> names = new HashSet<>();
-    names.add(key);
-    if (it.about().name() != null) {
-      names.add(plain(it.about().name()));
-    }
-    if (address != null) {
-      names.add(plain(address));
-    }
-    names.forEach(name -> all.computeIfAbsent(name, _ -> new ArrayList<>()).add(it));
-  }
-
-  private static String plain(String text) {
-    return text.strip().toLowerCase(Locale.ROOT);
+    this.there = new ListedThings(in, context, account::equals);
+    in.principals().keySet().forEach(it -> keys.add(it.value()));
   }
 
   private String cell(ArrivalTable.Row row, String fact) {
@@ -128,11 +85,11 @@ final class Arrivals {
     } else if (name.length() > 200) {
       faults.add("The name is longer than 200 characters.");
     }
-    Principal known = email.isEmpty() ? null : byAddress.get(plain(email));
+    Principal known = email.isEmpty() ? null : there.byAddress(email);
     if (!email.isEmpty() && !Newcomer.isAddress(email)) {
       faults.add("'" + email + "' is no e-mail address.");
     }
-    Long before = email.isEmpty() ? null : seen.putIfAbsent(plain(email), row.line());
+    Long before = email.isEmpty() ? null : seen.putIfAbsent(ListedThings.plain(email), row.line());
     if (before != null) {
       faults.add("The address is on line " + before + " already.");
     }
@@ -147,16 +104,16 @@ final class Arrivals {
           null,
           List.of());
     }
-    Unit unit = (Unit) one(units, cell(row, "unit"), "unit", faults);
-    Principal manager = (Principal) one(people, cell(row, "manager"), "manager", faults);
+    Unit unit = there.unit(cell(row, "unit"), faults);
+    Principal manager = there.manager(cell(row, "manager"), faults);
     List<Group> joins = new ArrayList<>();
     for (String each : cell(row, "group").split(";", -1)) {
-      Group group = (Group) one(groups, each, "group", faults);
+      Group group = there.group(each, faults);
       if (group != null) {
         joins.add(group);
       }
     }
-    Window window = window(row, faults);
+    Window window = ListedThings.window(cell(row, "from"), cell(row, "until"), faults);
     PrincipalKey key = key(cell(row, "key"), name, faults);
     if (!faults.isEmpty()) {
       return new Arrival(
@@ -182,47 +139,6 @@ final class Arrivals {
             null,
             null);
     return new Arrival(row, State.NEW, name, email, null, List.of(), fresh, joins);
-  }
-
-  private static @Nullable Thing one(
-      Map<String, List<Thing>> all, String named, String what, List<String> faults) {
-    if (named.isBlank()) {
-      return null;
-    }
-    List<Thing> found = all.getOrDefault(plain(named), List.of());
-    if (found.size() == 1) {
-      return found.getFirst();
-    }
-    faults.add(
-        found.isEmpty()
-            ? "There is no "
-                + what
-                + " '"
-                + named.strip()
-                + (what.equals("unit") ? "' in this account." : "' that you can choose.")
-            : "Several are called '" + named.strip() + "': use the key of the " + what + ".");
-    return null;
-  }
-
-  private Window window(ArrivalTable.Row row, List<String> faults) {
-    Instant from = day(cell(row, "from"), faults);
-    Instant until = day(cell(row, "until"), faults);
-    if (from != null && until != null && !from.isBefore(until)) {
-      faults.add("The last day is not after the first.");
-    }
-    return new Window(from, until);
-  }
-
-  private static @Nullable Instant day(String text, List<String> faults) {
-    if (text.isEmpty()) {
-      return null;
-    }
-    try {
-      return LocalDate.parse(text).atStartOfDay(ZoneOffset.UTC).toInstant();
-    } catch (DateTimeParseException _) {
-      faults.add("'" + text + "' is no day: write 2026-11-28.");
-      return null;
-    }
   }
 
   private PrincipalKey key(String written, String name, List<String> faults) {

@@ -10,6 +10,7 @@ import mandala.core.lifecycle.WatchRule.Hit;
 import mandala.core.model.Principal;
 import mandala.server.authorization.RequestContext;
 import mandala.server.session.SeenTimes;
+import mandala.server.session.SignInLinks;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -19,10 +20,12 @@ class WatchLook {
 
   private final WatchRules rules;
   private final SeenTimes seen;
+  private final SignInLinks links;
 
-  WatchLook(WatchRules rules, SeenTimes seen) {
+  WatchLook(WatchRules rules, SeenTimes seen, SignInLinks links) {
     this.rules = rules;
     this.seen = seen;
+    this.links = links;
   }
 
   /**
@@ -74,7 +77,7 @@ class WatchLook {
 
   private Function<Principal, @Nullable Instant> seen(WatchRule rule) {
     if (rule.what() == WatchRule.What.INVITATIONS) {
-      Map<String, Instant> invited = rules.invitedSince();
+      Map<String, Instant> invited = links.invitedSince();
       return it -> invited.get(it.key().value());
     }
     seen.refresh();

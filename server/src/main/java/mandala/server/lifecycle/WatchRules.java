@@ -171,17 +171,6 @@ class WatchRules implements Departure {
         number);
   }
 
-  /** {@return when the invitation that is out was sent}, by key of who got it */
-  Map<String, Instant> invitedSince() {
-    Map<String, Instant> since = new HashMap<>();
-    database.query(
-        "select principal, max(made_at) from sign_in_link where purpose = 'invitation' group by principal",
-        row -> {
-          since.put(row.getString(1), row.getTimestamp(2).toInstant());
-        });
-    return since;
-  }
-
   @Override
   public void of(Set<PrincipalKey> gone) {
     for (PrincipalKey it : gone) {

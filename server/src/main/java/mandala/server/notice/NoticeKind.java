@@ -63,6 +63,10 @@ public enum NoticeKind {
       "A rule of mine that watches people waits, or found services that are not used",
       Delivery.MAIL,
       "The rule “Not seen for 90 days” waits. It would act on 40 at once, and may on 25."),
+  PERSONNEL_LIST(
+      "A personnel list of mine waits for me",
+      Delivery.MAIL,
+      "The personnel list “Larkmoor staff”: It would remove 31 of 40 people, more than 5 %."),
   EXPECTATION_FAILS(
       "An expectation that I can change began to fail",
       Delivery.MAIL,

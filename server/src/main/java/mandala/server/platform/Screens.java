@@ -11,6 +11,7 @@ class Screens {
     "/",
     "/people/**",
     "/watch-rules/**",
+    "/personnel/**",
     "/groups/**",
     "/rights/**",
     "/places/**",

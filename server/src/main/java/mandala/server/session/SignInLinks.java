@@ -7,7 +7,9 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.Base64;
+import java.util.HashMap;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import mandala.core.model.key.PrincipalKey;
 import org.apache.commons.codec.binary.Base32;
@@ -61,6 +63,18 @@ public class SignInLinks {
   SignInLinks(JdbcTemplate database, Clock clock) {
     this.database = database;
     this.clock = clock;
+  }
+
+  /** {@return when invitations were sent last}, by the key of whom they invite */
+  public Map<String, Instant> invitedSince() {
+    Map<String, Instant> since = new HashMap<>();
+    database.query(
+        "select principal, max(made_at) from sign_in_link where purpose = 'invitation'"
+            + " group by principal",
+        row -> {
+          since.put(row.getString(1), row.getTimestamp(2).toInstant());
+        });
+    return since;
   }
 
   /**

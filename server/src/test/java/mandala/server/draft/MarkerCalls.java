@@ -62,6 +62,10 @@ final class MarkerCalls {
   /** An operation, and the schema of its body by name, or nothing. */
   record Operation(String method, String path, JsonNode about) {}
 
+  /** A personnel list of an account. */
+  static final String PERSONNEL =
+      "{'title':'x','account':'%s','columns':{},'missing':'leave','most':5,'does':'proposes'}";
+
   static String eventRule(String accounts, String decider) {
     return "{'title':'x','event':'moved','accounts':"
         + accounts
@@ -150,6 +154,8 @@ final class MarkerCalls {
     values.put("version", List.of("1"));
     values.put("round", List.of("1", "2"));
     values.put("rule", List.of("1", "2", "3"));
+    values.put("source", List.of("1", "2"));
+    values.put("list", List.of("1", "2"));
     values.put("item", List.of("1", "2", "3"));
     values.put("thing", List.of("", "crew", "zqxkey-room", "pia"));
     List<String> kinds = new ArrayList<>();
@@ -311,6 +317,25 @@ final class MarkerCalls {
             watch.formatted("guests", "branch", ",'warnAfter':10"),
             watch.formatted("persons", "zqxkey-root", ""),
             watch.formatted("services", "branch", ",'group':'zqxkey-group'")));
+    String staff =
+        "number,name,email,unit,manager\\n1,Ann,ann@zqxname.example,zqxkey-unit,zqxkey-ann\\n2,Pia,,,pia";
+    bodies.put(
+        "PersonnelOrder",
+        List.of(PERSONNEL.formatted("branch"), PERSONNEL.formatted("zqxkey-root")));
+    bodies.put(
+        "PersonnelLook",
+        List.of(
+            "{'order':" + PERSONNEL.formatted("branch") + ",'list':'" + staff + "'}",
+            "{'order':" + PERSONNEL.formatted("zqxkey-root") + ",'list':'" + staff + "'}"));
+    bodies.put("PersonnelGiven", List.of("{'list':'" + staff + "','leaves':0}", "{}"));
+    bodies.put(
+        "OwnerOrder",
+        List.of("{'from':'zqxkey-ann','to':'pia'}", "{'from':'pia','to':'zqxkey-ann'}"));
+    bodies.put(
+        "AccountCopyOrder",
+        List.of(
+            "{'name':'New','parent':'branch','administrator':'pia','parts':['units','groups']}",
+            "{'name':'New','parent':'zqxkey-root','administrator':'zqxkey-ann','parts':[]}"));
     bodies.put("CancelOrder", List.of("{'reason':'No'}"));
     bodies.put("EffectAnswer", List.of("{'said':'Looked at'}"));
     bodies.put("ReportSigning", List.of("{'proof':'000000'}"));

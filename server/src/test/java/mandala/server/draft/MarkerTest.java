@@ -292,6 +292,18 @@ class MarkerTest {
         "insert into review_rule (what, owner, made_at, seen, held_up) values (?, 'zqxkey-ann',"
             + " now(), 1, null)",
         MarkerCalls.eventRule("['branch']", "person:zqxkey-ann").replace('\'', '"'));
+    database.update("truncate personnel_source, personnel_list restart identity");
+    Long list =
+        database.queryForObject( // set up by a stranger, who gave a file by hand
+            "insert into personnel_source (what, owner, made_at) values (?, 'zqxkey-ann', now())"
+                + " returning number",
+            Long.class,
+            MarkerCalls.PERSONNEL.formatted("branch").replace('\'', '"'));
+    database.update(
+        "insert into personnel_list (source, at, given_by, hash, state, content)"
+            + " values (?, now(), 'zqxkey-ann', 'x', 'stopped', ?)",
+        list,
+        "number,name,email,manager\n1,Ann,ann@zqxname.example,zqxkey-ann\n2,Pia,,pia");
   }
 
   private static Thing thing(String kind, String json) {

@@ -1,0 +1,45 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answerOf, api, type Schemas } from "@/shared/api/client";
+
+/** How many of a role's seats are used, in words. */
+export function seatsInWords({ used, least, most }: Schemas["RoleSeats"]): string {
+  const limits = [
+    least !== undefined && `at least ${least}`,
+    most !== undefined && `at most ${most}`,
+  ].filter(Boolean);
+  if (used === undefined) return `${limits.join(", ")}; you can't see all holders`;
+  if (most !== undefined && used <= most && (least === undefined || used >= least)) {
+    return `${used} of ${most} used, ${most - used} free`;
+  }
+  return `${used} used, ${limits.join(", ")}`;
+}
+
+/** Who belongs to an account. */
+export function useAccountSummary(account: string) {
+  return useQuery({
+    queryKey: ["accounts", account, "summary"],
+    queryFn: () =>
+      answerOf(api.GET("/api/accounts/{account}/summary", { params: { path: { account } } })),
+    retry: false,
+  });
+}
+
+/** Hands ownership from one person to another, in the open draft. */
+export function useHandOver(account: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["OwnerOrder"]) =>
+      answerOf(api.POST("/api/accounts/{account}/owner", { params: { path: { account } }, body })),
+    onSettled: () => client.invalidateQueries(),
+  });
+}
+
+/** Makes an account like one, in the open draft. */
+export function useCopyAccount(account: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["AccountCopyOrder"]) =>
+      answerOf(api.POST("/api/accounts/{account}/copies", { params: { path: { account } }, body })),
+    onSettled: () => client.invalidateQueries(),
+  });
+}
