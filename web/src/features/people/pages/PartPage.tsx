@@ -5,7 +5,6 @@ import { PersonField } from "@/entities/subject/PersonField";
 import type { Schemas } from "@/shared/api/client";
 import { count } from "@/shared/lib/words";
 import { DateField } from "@/shared/ui/DateField";
-import { EmptyState } from "@/shared/ui/EmptyState";
 import { Loading } from "@/shared/ui/Loading";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
@@ -56,7 +55,7 @@ export function PartPage() {
       <Facts facts={standingInWords(standing.data)} />
       <h2 className="part">What they answer for</h2>
       {duties.length === 0 ? (
-        <EmptyState>They own nothing, and no one reports to them.</EmptyState>
+        <p className="quiet">They own nothing, and no one reports to them.</p>
       ) : (
         <>
           <Space style={{ marginBottom: 8 }}>
@@ -86,7 +85,7 @@ export function PartPage() {
       )}
       <h2 className="part">What ends</h2>
       {rest.length === 0 ? (
-        <EmptyState>They have nothing of their own; what their job gives ends too.</EmptyState>
+        <p className="quiet">They have nothing of their own; what their job gives ends too.</p>
       ) : (
         <TieTable label="What ends" ties={rest} />
       )}

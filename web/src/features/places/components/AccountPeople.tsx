@@ -69,7 +69,7 @@ function People({ account, of }: { account: string; of: Summary }) {
       label: "Guests",
       children:
         of.guests === 0
-          ? "none"
+          ? "none that you can see"
           : listed([
               people("&kind=guest", count(of.guests, "guest")),
               of.guestsEnding > 0 && `${of.guestsEnding} ending within 30 days`,
