@@ -1,4 +1,5 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useDraftAct } from "@/entities/draft/queries";
 import { answerOf, api, type Schemas } from "@/shared/api/client";
 import { count } from "@/shared/lib/words";
 
@@ -97,17 +98,11 @@ export function useStoppedList(source: number, list: number) {
   });
 }
 
-/** Acts on lists; afterwards what pages show is asked for again. */
-function usePersonnelAct<T, R>(act: (sent: T) => Promise<R>) {
-  const client = useQueryClient();
-  return useMutation({ mutationFn: act, onSettled: () => client.invalidateQueries() });
-}
-
 const at = (source: number) => ({ params: { path: { source } } });
 
 /** Sets up a list, or changes the one with a number. */
 export function useKeepPersonnelList(number: number | undefined) {
-  return usePersonnelAct((body: PersonnelOrder) =>
+  return useDraftAct((body: PersonnelOrder) =>
     number === undefined
       ? answerOf(api.POST("/api/personnel", { body }))
       : answerOf(api.PUT("/api/personnel/{source}", { ...at(number), body })),
@@ -115,21 +110,21 @@ export function useKeepPersonnelList(number: number | undefined) {
 }
 
 export function useEndPersonnelList() {
-  return usePersonnelAct((source: number) =>
+  return useDraftAct((source: number) =>
     answerOf(api.DELETE("/api/personnel/{source}", at(source))),
   );
 }
 
 /** Looks for a new file in the folder now. */
 export function useLookForFile() {
-  return usePersonnelAct((source: number) =>
+  return useDraftAct((source: number) =>
     answerOf(api.POST("/api/personnel/{source}/look", at(source))),
   );
 }
 
 /** Makes a draft from a list that is given by hand, with how many people leave by it. */
 export function useGiveList() {
-  return usePersonnelAct((it: { source: number; list: string; leaves: number }) =>
+  return useDraftAct((it: { source: number; list: string; leaves: number }) =>
     answerOf(
       api.POST("/api/personnel/{source}/lists", {
         ...at(it.source),
@@ -141,7 +136,7 @@ export function useGiveList() {
 
 /** Makes a draft from a list that is stopped, with how many people leave by it. */
 export function useTakeAnyway() {
-  return usePersonnelAct((it: { source: number; list: number; leaves: number }) =>
+  return useDraftAct((it: { source: number; list: number; leaves: number }) =>
     answerOf(
       api.POST("/api/personnel/{source}/lists/{list}/take", {
         params: { path: { source: it.source, list: it.list } },
@@ -152,7 +147,7 @@ export function useTakeAnyway() {
 }
 
 export function useDismissList() {
-  return usePersonnelAct((it: { source: number; list: number }) =>
+  return useDraftAct((it: { source: number; list: number }) =>
     answerOf(
       api.DELETE("/api/personnel/{source}/lists/{list}", {
         params: { path: { source: it.source, list: it.list } },

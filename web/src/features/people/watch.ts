@@ -1,4 +1,5 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useDraftAct } from "@/entities/draft/queries";
 import { answerOf, api, type Schemas } from "@/shared/api/client";
 import { count } from "@/shared/lib/words";
 
@@ -79,17 +80,11 @@ export function useWatchPreview(rule: WatchOrder) {
   });
 }
 
-/** Acts on rules; afterwards what they show is asked for again. */
-function useWatchAct<T, R>(act: (sent: T) => Promise<R>) {
-  const client = useQueryClient();
-  return useMutation({ mutationFn: act, onSettled: () => client.invalidateQueries() });
-}
-
 const at = (rule: number) => ({ params: { path: { rule } } });
 
 /** Makes a rule, or changes the one with a number. */
 export function useKeepWatchRule(number: number | undefined) {
-  return useWatchAct((body: WatchOrder) =>
+  return useDraftAct((body: WatchOrder) =>
     number === undefined
       ? answerOf(api.POST("/api/watch-rules", { body }))
       : answerOf(api.PUT("/api/watch-rules/{rule}", { ...at(number), body })),
@@ -97,12 +92,12 @@ export function useKeepWatchRule(number: number | undefined) {
 }
 
 export function useEndWatchRule() {
-  return useWatchAct((rule: number) => answerOf(api.DELETE("/api/watch-rules/{rule}", at(rule))));
+  return useDraftAct((rule: number) => answerOf(api.DELETE("/api/watch-rules/{rule}", at(rule))));
 }
 
 /** Has a rule look now. */
 export function useLookNow() {
-  return useWatchAct((rule: number) =>
+  return useDraftAct((rule: number) =>
     answerOf(api.POST("/api/watch-rules/{rule}/look", at(rule))),
   );
 }

@@ -1,4 +1,5 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
+import { useDraftAct } from "@/entities/draft/queries";
 import { answerOf, api, type Schemas } from "@/shared/api/client";
 
 /** How many of a role's seats are used, in words. */
@@ -26,20 +27,14 @@ export function useAccountSummary(account: string) {
 
 /** Hands ownership from one person to another, in the open draft. */
 export function useHandOver(account: string) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (body: Schemas["OwnerOrder"]) =>
-      answerOf(api.POST("/api/accounts/{account}/owner", { params: { path: { account } }, body })),
-    onSettled: () => client.invalidateQueries(),
-  });
+  return useDraftAct((body: Schemas["OwnerOrder"]) =>
+    answerOf(api.POST("/api/accounts/{account}/owner", { params: { path: { account } }, body })),
+  );
 }
 
 /** Makes an account like one, in the open draft. */
 export function useCopyAccount(account: string) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (body: Schemas["AccountCopyOrder"]) =>
-      answerOf(api.POST("/api/accounts/{account}/copies", { params: { path: { account } }, body })),
-    onSettled: () => client.invalidateQueries(),
-  });
+  return useDraftAct((body: Schemas["AccountCopyOrder"]) =>
+    answerOf(api.POST("/api/accounts/{account}/copies", { params: { path: { account } }, body })),
+  );
 }

@@ -1,6 +1,6 @@
 import { Button, Input, Space } from "antd";
 import { useAccounts } from "@/entities/account/queries";
-import { Combobox } from "@/shared/ui/Combobox";
+import { ChoiceWord } from "@/shared/ui/ChoiceWord";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { NumberWord } from "@/shared/ui/NumberWord";
@@ -13,34 +13,6 @@ interface Props {
   onFile: (file: string | undefined) => void;
 }
 
-interface WordProps {
-  label: string;
-  value: string;
-  options: { value: string; label: string; depth?: number }[];
-  onChoose: (value: string) => void;
-}
-
-/** A word of the sentence with a few others to choose. */
-function Word({ label, value, options, onChoose }: WordProps) {
-  return (
-    <InlinePicker
-      label={label}
-      value={options.find((it) => it.value === value)?.label ?? value}
-      picker={(close) => (
-        <Combobox
-          label={label}
-          value={value}
-          options={options}
-          onChoose={(it) => {
-            onChoose(it);
-            close();
-          }}
-        />
-      )}
-    />
-  );
-}
-
 /** How a personnel list is read, as sentences whose words are chosen. */
 export function PersonnelSentence({ order, onChange, onFile }: Props) {
   const accounts = (useAccounts().data?.accounts ?? []).filter((it) =>
@@ -49,14 +21,14 @@ export function PersonnelSentence({ order, onChange, onFile }: Props) {
   return (
     <Sentence>
       The people of{" "}
-      <Word
+      <ChoiceWord
         label="Account"
         value={order.account}
         options={accounts.map((it) => ({ value: it.key, label: it.name, depth: it.depth }))}
         onChoose={(account) => onChange({ account })}
       />{" "}
       follow this list; who has a personnel number and is missing from it{" "}
-      <Word
+      <ChoiceWord
         label="Missing"
         value={order.missing}
         options={[
@@ -100,7 +72,7 @@ export function PersonnelSentence({ order, onChange, onFile }: Props) {
             )}
           />{" "}
           in the server&apos;s folder is{" "}
-          <Word
+          <ChoiceWord
             label="Then"
             value={order.does}
             options={[

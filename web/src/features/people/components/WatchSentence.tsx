@@ -1,7 +1,7 @@
 import { useAccounts } from "@/entities/account/queries";
 import { NamePicker } from "@/entities/thing/NamePicker";
 import { useThingName } from "@/entities/thing/ThingName";
-import { Combobox } from "@/shared/ui/Combobox";
+import { ChoiceWord } from "@/shared/ui/ChoiceWord";
 import { DaysWord } from "@/shared/ui/DaysWord";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { LinkButton } from "@/shared/ui/LinkButton";
@@ -31,36 +31,18 @@ export function WatchSentence({ rule, onChange, onGroup, onWarn }: Props) {
   return (
     <Sentence>
       In{" "}
-      <InlinePicker
+      <ChoiceWord
         label="Account"
-        value={accounts.find((it) => it.key === rule.account)?.name ?? rule.account}
-        picker={(close) => (
-          <Combobox
-            label="Account"
-            value={rule.account}
-            options={accounts.map((it) => ({ value: it.key, label: it.name, depth: it.depth }))}
-            onChoose={(account) => {
-              onChange({ account });
-              close();
-            }}
-          />
-        )}
+        value={rule.account}
+        options={accounts.map((it) => ({ value: it.key, label: it.name, depth: it.depth }))}
+        onChoose={(account) => onChange({ account })}
       />
       ,{" "}
-      <InlinePicker
+      <ChoiceWord
         label="Who"
-        value={watchedBy(rule).who}
-        picker={(close) => (
-          <Combobox
-            label="Who"
-            value={rule.what}
-            options={WATCHABLE}
-            onChoose={(what) => {
-              onChange({ what });
-              close();
-            }}
-          />
-        )}
+        value={rule.what}
+        options={WATCHABLE}
+        onChoose={(what) => onChange({ what })}
       />{" "}
       <InlinePicker
         label="Group"

@@ -4,8 +4,7 @@ import { useNavigate } from "react-router";
 import { useAccount, useAccounts } from "@/entities/account/queries";
 import { download } from "@/shared/lib/download";
 import { count } from "@/shared/lib/words";
-import { Combobox } from "@/shared/ui/Combobox";
-import { InlinePicker } from "@/shared/ui/InlinePicker";
+import { ChoiceWord } from "@/shared/ui/ChoiceWord";
 import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { Sentence } from "@/shared/ui/Sentence";
@@ -36,20 +35,12 @@ export function BringInPage() {
       <PageHead path={[{ name: "People", to: "/people" }]} title="Bring people in" />
       <Sentence>
         Bring people into{" "}
-        <InlinePicker
+        <ChoiceWord
           label="Account"
-          value={accounts.find((it) => it.key === home)?.name ?? "an account"}
-          picker={(close) => (
-            <Combobox
-              label="Account"
-              value={home}
-              options={accounts.map((it) => ({ value: it.key, label: it.name, depth: it.depth }))}
-              onChoose={(key) => {
-                setAccount(key);
-                close();
-              }}
-            />
-          )}
+          value={home}
+          otherwise="an account"
+          options={accounts.map((it) => ({ value: it.key, label: it.name, depth: it.depth }))}
+          onChoose={(key) => setAccount(key)}
         />
       </Sentence>
       <p className="note">

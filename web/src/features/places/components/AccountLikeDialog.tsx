@@ -5,7 +5,7 @@ import { useAccounts } from "@/entities/account/queries";
 import { NamePicker } from "@/entities/thing/NamePicker";
 import { useThingName } from "@/entities/thing/ThingName";
 import { whenDone } from "@/shared/lib/whenDone";
-import { Combobox } from "@/shared/ui/Combobox";
+import { ChoiceWord } from "@/shared/ui/ChoiceWord";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { useCopyAccount } from "../summary";
@@ -59,22 +59,13 @@ export function AccountLikeDialog({ account, name, onClose }: Props) {
           />
         </Form.Item>
         <Form.Item label="Below">
-          <InlinePicker
+          <ChoiceWord
             label="Below"
-            value={accounts.find((it) => it.key === parent)?.name ?? parent}
-            picker={(close) => (
-              <Combobox
-                label="Below"
-                value={parent}
-                options={accounts
-                  .filter((it) => it.readable)
-                  .map((it) => ({ value: it.key, label: it.name, depth: it.depth }))}
-                onChoose={(key) => {
-                  setParent(key);
-                  close();
-                }}
-              />
-            )}
+            value={parent}
+            options={accounts
+              .filter((it) => it.readable)
+              .map((it) => ({ value: it.key, label: it.name, depth: it.depth }))}
+            onChoose={(key) => setParent(key)}
           />
         </Form.Item>
         <Form.Item

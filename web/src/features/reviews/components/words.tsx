@@ -1,7 +1,7 @@
 import { Checkbox, Space } from "antd";
 import { useAccountNames } from "@/entities/account/queries";
 import { listed } from "@/shared/lib/words";
-import { Combobox } from "@/shared/ui/Combobox";
+import { ChoiceWord } from "@/shared/ui/ChoiceWord";
 import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { LinkButton } from "@/shared/ui/LinkButton";
 import { RISK_WORDS, type Risk } from "../model";
@@ -13,20 +13,11 @@ type Stages = RoundOrder["stages"];
 /** The least risk, as a word of a sentence. */
 export function RiskWord({ risk, onChoose }: { risk: Risk; onChoose: (risk: Risk) => void }) {
   return (
-    <InlinePicker
+    <ChoiceWord
       label="What"
-      value={RISK_WORDS[risk]}
-      picker={(close) => (
-        <Combobox
-          label="What"
-          value={risk}
-          options={Object.entries(RISK_WORDS).map(([value, label]) => ({ value, label }))}
-          onChoose={(it) => {
-            onChoose(it as Risk);
-            close();
-          }}
-        />
-      )}
+      value={risk}
+      options={Object.entries(RISK_WORDS).map(([value, label]) => ({ value, label }))}
+      onChoose={(it) => onChoose(it as Risk)}
     />
   );
 }

@@ -292,11 +292,15 @@ public final class Authority {
   }
 
   private static boolean owns(Engine engine, Principal it, AccountKey account, Instant at) {
+    return couldOwn(engine, it, at) && engine.owns(it.key(), account, at);
+  }
+
+  /** {@return whether somebody could own an account}: an active enrolled person without an end */
+  public static boolean couldOwn(Engine engine, Principal it, Instant at) {
     return it.kind() == Principal.Kind.PERSON
         && it.mfa()
         && it.window().until() == null
-        && engine.isActive(it.key(), at)
-        && engine.owns(it.key(), account, at);
+        && engine.isActive(it.key(), at);
   }
 
   /**

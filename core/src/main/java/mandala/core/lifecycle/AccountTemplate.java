@@ -8,6 +8,7 @@ import java.util.Set;
 import java.util.function.Predicate;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
+import mandala.core.change.Rewritten;
 import mandala.core.model.About;
 import mandala.core.model.Account;
 import mandala.core.model.Assignment;
@@ -21,6 +22,7 @@ import mandala.core.model.Role;
 import mandala.core.model.Rule;
 import mandala.core.model.Subject;
 import mandala.core.model.Term;
+import mandala.core.model.Thing;
 import mandala.core.model.Unit;
 import mandala.core.model.Window;
 import mandala.core.model.key.AccountKey;
@@ -60,7 +62,7 @@ public record AccountTemplate(
   /** What can be copied. */
   public enum Part {
     UNITS,
-    /** Also what is assigned to the groups and to the whole account, where roles are copied. */
+    /** Also what is assigned to the groups and to everybody of the account. */
     GROUPS,
     ROLES
   }
@@ -73,26 +75,33 @@ public record AccountTemplate(
    */
   public record Made(List<Change> changes, int leftOut) {}
 
-  /** {@return what makes the account} */
-  public Made made(Catalogue in) {
-    return new Copying(in).made();
+  /**
+   * {@return what makes the account}
+   *
+   * @param told whether its maker may read a thing and all that it names: what they may not is left
+   *     out. Of groups and roles it is asked without their members and owners, who are not copied
+   */
+  public Made made(Catalogue in, Predicate<Thing> told) {
+    return new Copying(in, told).made();
   }
 
   /** The work on one model: what each key of the old account is in the new one. */
   private final class Copying {
 
     private final Catalogue in;
+    private final Predicate<Thing> told;
     private final Map<Key, Key> by = new HashMap<>();
     private final List<Change> changes = new ArrayList<>();
     private int leftOut;
 
-    Copying(Catalogue in) {
+    Copying(Catalogue in, Predicate<Thing> told) {
       this.in = in;
+      this.told = told;
       by.put(like, account.key());
       by.put(ResourceKey.of(like), ResourceKey.of(account.key()));
       if (parts.contains(Part.UNITS)) {
         for (Unit it : in.units().values()) {
-          if (it.account().equals(like)) {
+          if (it.account().equals(like) && told.test(it)) {
             UnitKey key = new UnitKey(fresh(it.key(), k -> in.units().containsKey(new UnitKey(k))));
             by.put(it.key(), key);
             by.put(ResourceKey.of(it.key()), ResourceKey.of(key));
@@ -101,7 +110,7 @@ public record AccountTemplate(
       }
       if (parts.contains(Part.ROLES)) {
         for (PermissionSet it : in.sets().values()) {
-          if (like.equals(it.account())) {
+          if (like.equals(it.account()) && told.test(it)) {
             by.put(
                 it.key(),
                 new PermissionSetKey(
@@ -109,7 +118,9 @@ public record AccountTemplate(
           }
         }
         for (Role it : in.roles().values()) {
-          if (like.equals(it.account()) && !it.retired()) {
+          if (like.equals(it.account())
+              && !it.retired()
+              && told.test(Rewritten.owners(it, List.of()))) {
             by.put(
                 it.key(),
                 new RoleKey(fresh(it.key(), k -> in.roles().containsKey(new RoleKey(k)))));
@@ -118,7 +129,7 @@ public record AccountTemplate(
       }
       if (parts.contains(Part.GROUPS)) {
         for (Group it : in.groups().values()) {
-          if (it.account().equals(like) && !it.retired()) {
+          if (it.account().equals(like) && !it.retired() && told.test(bare(it))) {
             GroupKey key =
                 new GroupKey(fresh(it.key(), k -> in.groups().containsKey(new GroupKey(k))));
             by.put(it.key(), key);
@@ -126,6 +137,10 @@ public record AccountTemplate(
           }
         }
       }
+    }
+
+    private Group bare(Group it) {
+      return Rewritten.owners(Rewritten.members(it, List.of()), List.of());
     }
 
     /** The new account's key before it, in place of the old one's where that was there. */
@@ -247,7 +262,7 @@ public record AccountTemplate(
 
     private void copy(Assignment it) {
       Subject subject = subject(it.subject());
-      if (subject == null) {
+      if (subject == null || !told.test(it)) {
         return;
       }
       List<Clause> scope = clauses(it.scope());

@@ -1,6 +1,5 @@
 package mandala.core.lifecycle;
 
-import java.time.Instant;
 import java.util.List;
 import mandala.core.change.Change;
 import mandala.core.model.Catalogue;
@@ -11,15 +10,6 @@ import mandala.core.rule.Ownership;
 public final class OwnerChange {
 
   private OwnerChange() {}
-
-  /** {@return whether somebody could own an account}: an active person, enrolled, without an end */
-  public static boolean couldOwn(Principal it, Instant at) {
-    return it.kind() == Principal.Kind.PERSON
-        && it.status() == Principal.Status.ACTIVE
-        && it.mfa()
-        && it.window().until() == null
-        && it.window().holdsAt(at);
-  }
 
   /**
    * {@return the changes that hand ownership over}: the assignments that make one an owner are the

@@ -98,12 +98,9 @@ public record PersonnelList(AccountKey account, Set<Fact> owned, boolean missing
         && in.isAtOrBelow(it.account(), account);
   }
 
-  /** {@return how many people the list owns who have not left}: of these it takes a share away */
-  public int holds(Catalogue in) {
-    return (int)
-        in.principals().values().stream()
-            .filter(it -> owns(in, it) && it.status() != Principal.Status.LEFT)
-            .count();
+  /** {@return whether the list owns somebody who has not left}: of these it removes a share */
+  public boolean holds(Catalogue in, Principal it) {
+    return owns(in, it) && it.status() != Principal.Status.LEFT;
   }
 
   /**
@@ -126,7 +123,7 @@ public record PersonnelList(AccountKey account, Set<Fact> owned, boolean missing
     }
     if (missingLeave) {
       for (Principal it : in.principals().values()) {
-        if (owns(in, it) && !named.contains(it.key()) && it.status() != Principal.Status.LEFT) {
+        if (holds(in, it) && !named.contains(it.key())) {
           steps.add(leaves(it));
         }
       }

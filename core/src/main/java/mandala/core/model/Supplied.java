@@ -56,6 +56,10 @@ public final class Supplied {
   /** Whoever may change everything in an account; needs a second factor. */
   public static final RoleKey OWNER = new RoleKey("mandala.owner");
 
+  /** Whoever defines roles and gives access in an account. */
+  public static final RoleKey SECURITY_ADMINISTRATOR =
+      new RoleKey("mandala.security-administrator");
+
   private record Row(String key, AccessClass accessClass, Risk risk, boolean everyType) {}
 
   private static final List<Row> ROWS =

@@ -9,10 +9,10 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import mandala.core.authority.Authority;
 import mandala.core.change.Change;
+import mandala.core.compliance.Holders;
 import mandala.core.engine.Engine;
 import mandala.core.lifecycle.AccountTemplate;
 import mandala.core.lifecycle.OwnerChange;
@@ -23,10 +23,9 @@ import mandala.core.model.Guest;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Role;
+import mandala.core.model.Supplied;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PrincipalKey;
-import mandala.core.model.key.RoleKey;
-import mandala.core.question.RoleHolder;
 import mandala.core.rule.Guests;
 import mandala.document.KeyStem;
 import mandala.server.authorization.ReadPolicy;
@@ -43,8 +42,6 @@ class AccountDesk {
 
   private static final Duration SOON = Duration.ofDays(30);
   private static final int MOST_INVITED = 10;
-
-  private static final RoleKey ADMINISTERS = new RoleKey("mandala.security-administrator");
 
   private final SignInLinks links;
   private final OpenDraftChanges drafts;
@@ -175,23 +172,15 @@ class AccountDesk {
   /** A number of holders says something of each, so it is given to who sees them all. */
   private static List<AccountController.RoleSeats> seats(
       AccountKey account, Engine engine, RequestContext context) {
-    Catalogue in = engine.catalogue();
-    Instant now = context.readPolicy().now();
-    return in.roles().values().stream()
+    Holders holders = Holders.at(engine, context.readPolicy().now());
+    return engine.catalogue().roles().values().stream()
         .filter(it -> it.minHolders() != null || it.maxHolders() != null)
         .filter(it -> !it.retired() && (it.account() == null || account.equals(it.account())))
         .filter(it -> context.naming().tells(Kind.ROLES, it.key().value()))
         .map(it -> {
-          List<Principal> holders =
-              engine.roleHolders(it.key(), now).stream()
-                  .map(RoleHolder::principal)
-                  .map(in.principals()::get)
-                  .filter(Objects::nonNull)
-                  .map(Objects::requireNonNull)
-                  .filter(who -> engine.isActive(who.key(), now))
-                  .toList();
-          boolean all = holders.stream().allMatch(context.readPolicy()::mayRead);
-          return seats(it, all ? holders.size() : null);
+          List<Principal> who = holders.of(it.key());
+          boolean all = who.stream().allMatch(context.readPolicy()::mayRead);
+          return seats(it, all ? who.size() : null);
         })
         .toList();
   }
@@ -215,7 +204,7 @@ class AccountDesk {
           from.about().nameOr(from.key()) + " does not own this account",
           "Reload the page and choose one of its owners.");
     }
-    if (from.key().equals(to.key()) || !OwnerChange.couldOwn(to, now)) {
+    if (from.key().equals(to.key()) || !Authority.couldOwn(engine, to, now)) {
       throw Problem.badRequest(
           to.about().nameOr(to.key()) + " can't own an account",
           "Choose another active person with a second factor and without an end.");
@@ -254,7 +243,9 @@ class AccountDesk {
             in -> {
               Principal administrator = people.require(order.administrator(), in);
               requireBelongs(administrator, above, in);
-              key[0] = freshKey(order.name(), in);
+              key[0] =
+                  KeyStem.free(
+                      order.name(), "account", it -> in.accounts().containsKey(new AccountKey(it)));
               Account fresh =
                   new Account(
                       new AccountKey(key[0]),
@@ -263,8 +254,10 @@ class AccountDesk {
                       false,
                       isSealed(like, in));
               AccountTemplate.Made made =
-                  new AccountTemplate(like, fresh, parts, administrator.key(), ADMINISTERS)
-                      .made(in);
+                  new AccountTemplate(
+                          like, fresh, parts, administrator.key(), Supplied.SECURITY_ADMINISTRATOR)
+                      .made(
+                          in, it -> context.readPolicy().mayRead(it, in) && context.tellsAllOf(it));
               leftOut[0] = made.leftOut();
               return made.changes();
             });
@@ -274,15 +267,6 @@ class AccountDesk {
   private static boolean isSealed(AccountKey key, Catalogue in) {
     Account it = in.accounts().get(key);
     return it != null && it.sealed();
-  }
-
-  private static String freshKey(String name, Catalogue in) {
-    String stem = KeyStem.of(name);
-    String key = stem.isEmpty() ? "account" : stem;
-    for (int i = 2; in.accounts().containsKey(new AccountKey(key)); i++) {
-      key = (stem.isEmpty() ? "account" : stem) + "-" + i;
-    }
-    return key;
   }
 
   /** Who is at home in an account belongs to those below it (section 2). */

@@ -82,15 +82,9 @@ record Newcomer(
 
   /** {@return a key made of a name, which nobody has} */
   static PrincipalKey key(String name, Predicate<String> taken) {
-    String stem = KeyStem.of(name);
-    if (stem.isEmpty() || stem.equals(PrincipalKey.ANONYMOUS.value())) {
-      stem = "person";
-    }
-    String key = stem;
-    for (int i = 2; taken.test(key); i++) {
-      key = stem + "-" + i;
-    }
-    return new PrincipalKey(key);
+    String anonymous = PrincipalKey.ANONYMOUS.value();
+    return new PrincipalKey(
+        KeyStem.free(name, "person", it -> it.equals(anonymous) || taken.test(it)));
   }
 
   /** {@return whether mail could go there}: somebody at some place */

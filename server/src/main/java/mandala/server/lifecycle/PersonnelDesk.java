@@ -19,11 +19,9 @@ import mandala.core.lifecycle.PersonnelList.What;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
-import mandala.core.model.Supplied;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.Key;
 import mandala.core.model.key.PrincipalKey;
-import mandala.core.model.key.ResourceKey;
 import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
 import mandala.server.authorization.RequestContext;
@@ -74,25 +72,10 @@ class PersonnelDesk {
     this.transactions = transactions;
   }
 
-  private static boolean mayManage(String account, RequestContext context) {
-    AccountKey key = new AccountKey(account);
-    return context.state().engine().catalogue().accounts().containsKey(key)
-        && context.readPolicy().may(Supplied.PEOPLE_MANAGE, ResourceKey.of(key));
-  }
-
-  private static void requireManage(PersonnelOrder order, RequestContext context) {
-    String account = context.known(Kind.ACCOUNTS, order.account());
-    if (!mayManage(account, context)) {
-      throw Problem.forbidden(
-          context.needs(Supplied.PEOPLE_MANAGE, ResourceKey.of(new AccountKey(account)))
-              + " Ask a directory administrator of the account.");
-    }
-  }
-
   /** {@return the lists of accounts in which the viewer may manage people}, the oldest first */
   List<PersonnelController.PersonnelSourceView> lists(RequestContext context) {
     return sources.all().stream()
-        .filter(it -> mayManage(it.order().account(), context))
+        .filter(it -> ManagedAccounts.mayManage(it.order().account(), context))
         .map(it -> view(it, context))
         .toList();
   }
@@ -132,7 +115,7 @@ class PersonnelDesk {
   private Source require(long number, RequestContext context) {
     return sources
         .locked(number)
-        .filter(it -> mayManage(it.order().account(), context))
+        .filter(it -> ManagedAccounts.mayManage(it.order().account(), context))
         .orElseThrow(() ->
             Problem.notFound(
                 "There is no personnel list " + number + ". Choose one from the list."));
@@ -144,7 +127,7 @@ class PersonnelDesk {
 
   /** Sets up a list. */
   PersonnelController.PersonnelSourceView add(PersonnelOrder order, RequestContext context) {
-    requireManage(order, context);
+    ManagedAccounts.requireManage(order.account(), context);
     return done(
         context,
         () -> {
@@ -168,7 +151,7 @@ class PersonnelDesk {
           && (in.isAtOrBelow(account, other) || in.isAtOrBelow(other, account))) {
         throw Problem.conflict(
             "These people have a personnel list already",
-            mayManage(other.value(), context)
+            ManagedAccounts.mayManage(other.value(), context)
                 ? "“" + it.order().title() + "” has them. Change it, or end it first."
                 : "It is kept in another account. Ask a directory administrator of the whole.");
       }
@@ -178,7 +161,7 @@ class PersonnelDesk {
   /** Changes how a list is read. */
   PersonnelController.PersonnelSourceView change(
       long number, PersonnelOrder order, RequestContext context) {
-    requireManage(order, context);
+    ManagedAccounts.requireManage(order.account(), context);
     return done(
         context,
         () -> {
@@ -227,7 +210,7 @@ class PersonnelDesk {
   /** {@return what a list would do} */
   PersonnelController.PersonnelPreview preview(
       PersonnelOrder order, String text, RequestContext context) {
-    requireManage(order, context);
+    ManagedAccounts.requireManage(order.account(), context);
     return preview(order, PersonnelReader.read(text, order, context), context);
   }
 
@@ -333,8 +316,12 @@ class PersonnelDesk {
     return take(source, text, given, null, context);
   }
 
+  private @Nullable Taken last(Source source) {
+    return sources.taken(source.number(), 1).stream().findFirst().orElse(null);
+  }
+
   private void requireSettled(Source source) {
-    Taken last = sources.taken(source.number(), 1).stream().findFirst().orElse(null);
+    Taken last = last(source);
     if (last != null && run.noted(last).state() == State.PROPOSED) {
       throw Problem.conflict(
           "The last list still waits in a draft",
@@ -387,8 +374,8 @@ class PersonnelDesk {
           require(source.number(), context);
           if (stopped != null) {
             requireStopped(source, stopped);
-            sources.became(stopped, State.DISMISSED, null, null);
           }
+          run.drop(last(source));
           String draft =
               changes.isEmpty()
                   ? null

@@ -154,10 +154,7 @@ final class PersonnelReader {
 
   private int holds() {
     return (int)
-        byNumber.values().stream()
-            .flatMap(List::stream)
-            .filter(it -> it.status() != Principal.Status.LEFT)
-            .count();
+        byNumber.values().stream().flatMap(List::stream).filter(it -> list.holds(in, it)).count();
   }
 
   private static Faulty faulty(Begun it) {

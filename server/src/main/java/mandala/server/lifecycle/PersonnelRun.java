@@ -178,9 +178,7 @@ class PersonnelRun implements RecurringWork {
       tell(source, sentence(e));
       return;
     }
-    if (before != null && before.state().isOpen()) {
-      drop(before);
-    }
+    drop(before);
     if (read.removesMoreThan(source.order().most())) {
       String why = tooMany(source.order(), read);
       sources.note(source.number(), now(), null, hash, read, State.STOPPED, why, content, null);
@@ -196,8 +194,11 @@ class PersonnelRun implements RecurringWork {
     begin(source, hash, read, changes, context.state().revision());
   }
 
-  /** A newer file takes the place of one that waits. */
-  void drop(Taken before) {
+  /** A newer list takes the place of one that waits. */
+  void drop(@Nullable Taken before) {
+    if (before == null || !before.state().isOpen()) {
+      return;
+    }
     if (before.draft() != null) {
       drafts.discard(before.draft());
     }

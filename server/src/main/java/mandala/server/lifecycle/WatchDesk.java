@@ -5,9 +5,6 @@ import java.util.function.LongSupplier;
 import java.util.stream.Stream;
 import mandala.core.lifecycle.WatchRule.Hit;
 import mandala.core.model.Kind;
-import mandala.core.model.Supplied;
-import mandala.core.model.key.AccountKey;
-import mandala.core.model.key.ResourceKey;
 import mandala.server.audit.AuditEvent;
 import mandala.server.audit.Trail;
 import mandala.server.authorization.RequestContext;
@@ -47,19 +44,8 @@ class WatchDesk {
     this.transactions = transactions;
   }
 
-  private static boolean mayManage(String account, RequestContext context) {
-    AccountKey key = new AccountKey(account);
-    return context.state().engine().catalogue().accounts().containsKey(key)
-        && context.readPolicy().may(Supplied.PEOPLE_MANAGE, ResourceKey.of(key));
-  }
-
   private static void requireManage(WatchOrder order, RequestContext context) {
-    String account = context.known(Kind.ACCOUNTS, order.account());
-    if (!mayManage(account, context)) {
-      throw Problem.forbidden(
-          context.needs(Supplied.PEOPLE_MANAGE, ResourceKey.of(new AccountKey(account)))
-              + " Ask a directory administrator of the account.");
-    }
+    ManagedAccounts.requireManage(order.account(), context);
     String group = order.group();
     if (group != null && !group.isBlank()) {
       context.known(Kind.GROUPS, group);
@@ -75,7 +61,7 @@ class WatchDesk {
   /** {@return the rules of accounts in which the viewer may manage people}, the oldest first */
   List<WatchController.WatchRuleView> list(RequestContext context) {
     return rules.all().stream()
-        .filter(it -> mayManage(it.order().account(), context))
+        .filter(it -> ManagedAccounts.mayManage(it.order().account(), context))
         .map(it -> view(it, context))
         .toList();
   }
@@ -103,7 +89,7 @@ class WatchDesk {
   private WatchRules.Kept require(long number, RequestContext context) {
     return rules
         .locked(number)
-        .filter(it -> mayManage(it.order().account(), context))
+        .filter(it -> ManagedAccounts.mayManage(it.order().account(), context))
         .orElseThrow(
             () -> Problem.notFound("There is no rule " + number + ". Choose one from the list."));
   }

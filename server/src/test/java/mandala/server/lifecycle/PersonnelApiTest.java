@@ -321,6 +321,20 @@ class PersonnelApiTest extends LifecycleCase {
   }
 
   @Test
+  void aListGivenByHandTakesThePlaceOfAFileThatIsStopped() throws IOException {
+    Caller ilse = as("ilse.varga");
+    long source = set(ilse, order("staff.csv", "applies"));
+    file(whole());
+    run.run(clock.instant());
+    file(list(lines -> lines.subList(0, 1)));
+    run.run(clock.instant());
+    String all = list(lines -> lines.subList(1, lines.size()));
+    ok(post(ilse, PATH + "/" + source + "/lists", Map.of("list", all)));
+    assertThat(ok(ilse.get(PATH)).at("/lists/0/taken").findValuesAsString("state"))
+        .containsExactly("proposed", "dismissed", "applied");
+  }
+
+  @Test
   void aFileIsProposedToItsOwnerAndTheNextWaitsForThem() throws IOException {
     Caller ilse = as("ilse.varga");
     set(ilse, order("staff.csv", "proposes"));
