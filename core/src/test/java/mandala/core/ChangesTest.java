@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.stream.LongStream;
 import mandala.core.change.Change;
@@ -12,11 +13,15 @@ import mandala.core.change.Changes;
 import mandala.core.engine.Engine;
 import mandala.core.explain.Explanation;
 import mandala.core.explain.Routes;
+import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
+import mandala.core.model.Principal;
 import mandala.core.model.Supplied;
+import mandala.core.model.Window;
 import mandala.core.model.check.ModelCheck;
 import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Extent;
 import mandala.core.question.Question;
 import mandala.core.question.Verdict;
@@ -81,6 +86,59 @@ class ChangesTest {
         }
       }
     }
+  }
+
+  /**
+   * What several revisions did is put in at once, there and back: things that came and went
+   * meanwhile, that went and came back, and that were changed twice.
+   */
+  @ParameterizedTest(name = "seed {0}")
+  @MethodSource("seeds")
+  void whatManyRevisionsDidIsPutInAtOnce(long seed) {
+    Engine first = Engine.of(RandomModels.model(seed));
+    RandomChanges changes = new RandomChanges(seed + 7);
+    List<Change> all = new ArrayList<>();
+    Engine last = first;
+    for (int step = 0; step < 30; step++) {
+      Change change =
+          step % 5 == 4 && !all.isEmpty()
+              ? all.get(all.size() - 1 - step % Math.min(3, all.size())).inverse()
+              : changes.next(last.catalogue().model());
+      try {
+        last = last.after(List.of(change));
+        all.add(change);
+      } catch (IllegalArgumentException _) {
+        // refused: another is tried
+      }
+    }
+    assertSame(first.after(all), last.catalogue().model(), seed, all);
+    List<Change> back = all.reversed().stream().map(Change::inverse).toList();
+    assertSame(last.after(back), first.catalogue().model(), seed + 1, back);
+  }
+
+  @Test
+  void whoCameAndWentMeanwhileIsOfNoAccount() {
+    Engine engine = Engine.of(RandomModels.model(1));
+    AccountKey account = engine.catalogue().accounts().keySet().iterator().next();
+    Principal another =
+        new Principal(
+            new PrincipalKey("came-and-went"),
+            About.NONE,
+            Principal.Kind.PERSON,
+            account,
+            null,
+            null,
+            Principal.Status.ACTIVE,
+            Window.ALWAYS,
+            false,
+            Map.of(),
+            null,
+            List.of(),
+            null,
+            null,
+            null);
+    List<Change> changes = List.of(new Change.Added(another), new Change.Removed(another));
+    assertThat(engine.after(changes).catalogue().model()).isEqualTo(engine.catalogue().model());
   }
 
   private static void assertSame(

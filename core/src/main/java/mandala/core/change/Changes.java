@@ -1,9 +1,12 @@
 package mandala.core.change;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import mandala.core.model.AccessModel;
@@ -74,12 +77,52 @@ public final class Changes {
    * alters; what goes, the other way round. Changes that follow on each other stay as they are.
    */
   static List<Change> ordered(List<Change> changes) {
-    if (changes.stream().map(Draft.Id::of).distinct().count() < changes.size()) {
+    if (!isOneForEach(changes)) {
       return changes;
     }
-    List<Change> ordered = new ArrayList<>(changes);
-    ordered.sort(Comparator.comparingInt(Changes::rank));
-    return ordered;
+    return sorted(changes);
+  }
+
+  /**
+   * {@return changes that do the same, at most one for each thing with a key}; the same ones where
+   * that is so already. Of what has no key equal ones count.
+   *
+   * @throws IllegalArgumentException if one cannot follow on another of the same thing
+   */
+  public static List<Change> joined(List<Change> changes) {
+    if (isOneForEach(changes)) {
+      return changes;
+    }
+    Draft.Builder keyed = Draft.EMPTY.builder();
+    Map<Thing, Integer> keyless = new LinkedHashMap<>();
+    for (Change change : changes) {
+      if (change.things().getFirst().key() != null) {
+        keyed.add(change);
+      } else {
+        switch (change) {
+          case Change.Added(Thing it) -> keyless.merge(it, 1, Integer::sum);
+          case Change.Removed(Thing it) -> keyless.merge(it, -1, Integer::sum);
+          case Change.Altered(Thing was, Thing is) -> {
+            keyless.merge(was, -1, Integer::sum);
+            keyless.merge(is, 1, Integer::sum);
+          }
+        }
+      }
+    }
+    List<Change> joined = new ArrayList<>(keyed.build().changes());
+    keyless.forEach((thing, times) -> {
+      Change change = times < 0 ? new Change.Removed(thing) : new Change.Added(thing);
+      joined.addAll(Collections.nCopies(Math.abs(times), change));
+    });
+    return sorted(joined);
+  }
+
+  private static List<Change> sorted(List<Change> changes) {
+    return changes.stream().sorted(Comparator.comparingInt(Changes::rank)).toList();
+  }
+
+  private static boolean isOneForEach(List<Change> changes) {
+    return changes.stream().map(Draft.Id::of).distinct().count() == changes.size();
   }
 
   private static int rank(Change change) {

@@ -68,8 +68,9 @@ public final class SnapshotEdit {
    * @throws IllegalArgumentException as {@link Changes#apply} does
    */
   public static Snapshot after(Snapshot before, List<Change> changes) {
-    Catalogue after = Changes.apply(before.catalogue, changes);
-    Touched touched = Touched.by(changes);
+    List<Change> each = Changes.joined(changes); // what comes and goes meanwhile has no number
+    Catalogue after = Changes.apply(before.catalogue, each);
+    Touched touched = Touched.by(each);
     Snapshot shared =
         touched.needsAll(before.catalogue, after)
             ? null

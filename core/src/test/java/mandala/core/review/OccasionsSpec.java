@@ -29,6 +29,7 @@ import mandala.core.model.Window;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PermissionKey;
 import mandala.core.model.key.PermissionSetKey;
+import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.ResourceKey;
 import org.junit.jupiter.api.Test;
 
@@ -88,6 +89,40 @@ class OccasionsSpec extends Museum {
         .as("the same place, suspended")
         .isEmpty();
     assertThat(between(titled, was).given()).as("a move gives nothing by itself").isEmpty();
+  }
+
+  @Test
+  void whoCameAndWentMeanwhileIsNotAskedAbout() {
+    Engine same = Engine.of(model.build());
+    Principal ada = ada(same.catalogue().model());
+    PrincipalKey zed = new PrincipalKey("zed");
+    Principal came =
+        new Principal(
+            zed,
+            About.NONE,
+            ada.kind(),
+            ada.account(),
+            null,
+            null,
+            ada.status(),
+            ada.window(),
+            false,
+            Map.of(),
+            null,
+            List.of(),
+            null,
+            null,
+            null);
+    Guest guest = new Guest(About.NONE, zed, ada.account(), false, ada.window(), null);
+    List<Change> changes =
+        List.of(
+            new Change.Added(came),
+            new Change.Added(guest),
+            new Change.Removed(guest),
+            new Change.Removed(came));
+    Occasions none = new Occasions(same.catalogue(), ReviewItems.of(same, AT), changes);
+    assertThat(none.given()).isEmpty();
+    assertThat(none.moved()).isEmpty();
   }
 
   private static Principal suspended(AccessModel of) {

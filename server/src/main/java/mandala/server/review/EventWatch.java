@@ -25,6 +25,8 @@ import mandala.server.model.History;
 import mandala.server.model.LiveModel;
 import mandala.server.schedule.RecurringWork;
 import mandala.server.schedule.Timetable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -35,6 +37,8 @@ import org.springframework.transaction.support.TransactionTemplate;
  */
 @Component
 public class EventWatch implements RecurringWork {
+
+  private static final Logger LOG = LoggerFactory.getLogger(EventWatch.class);
 
   private final EventRules rules;
   private final ReviewStore store;
@@ -91,7 +95,11 @@ public class EventWatch implements RecurringWork {
     for (EventRules.Kept it : rules.all()) {
       LiveModel.State state = model.state();
       if (it.seen() != state.revision() || it.rule().event().equals("ending")) {
-        look(it, state, now);
+        try {
+          look(it, state, now);
+        } catch (RuntimeException e) {
+          LOG.error("The review rule {} failed; it looks again in a minute", it.number(), e);
+        }
       }
     }
   }
