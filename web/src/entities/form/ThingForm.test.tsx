@@ -39,7 +39,7 @@ describe("the form of a thing", () => {
     served();
     show(<ThingForm kind={kind} existing={{ ...pattern, kind, thing: {} }} onClose={vi.fn()} />);
     const dialog = screen.getByRole("dialog");
-    for (const field of spec.fields) {
+    for (const field of spec.fields.filter((it) => it.asked?.({}) ?? true)) {
       expect(within(dialog).getAllByText(field.label).length).toBeGreaterThan(0);
     }
   });
@@ -111,6 +111,48 @@ describe("the form of a thing", () => {
     expect(screen.getByRole("alert").textContent).toContain("Fix the errors");
     expect(screen.getByDisplayValue("Two pairs of eyes")).toBeDefined();
     expect(calls.some((it) => it.method === "POST" && it.path.endsWith("/edits"))).toBe(false);
+  });
+
+  it("asks who answers for a service, and not for a person", async () => {
+    const calls = served();
+    const person = show(
+      <ThingForm kind="principals" given={{ kind: "person", account: "q" }} onClose={vi.fn()} />,
+    );
+    await userEvent.click(screen.getByText("More details"));
+    expect(await screen.findByText("Reach")).toBeDefined();
+    expect(screen.queryByText("Sponsor")).toBeNull();
+    person.unmount();
+    sessionStorage.clear();
+    show(
+      <ThingForm kind="principals" given={{ kind: "service", account: "q" }} onClose={vi.fn()} />,
+    );
+    await userEvent.type(screen.getByRole("textbox", { name: "Name" }), "Label printer");
+    await userEvent.click(screen.getByRole("button", { name: "Add to draft" }));
+    expect(screen.getByText("Enter “Sponsor”.")).toBeDefined();
+    expect(calls.some((it) => it.path.endsWith("/edits"))).toBe(false);
+  });
+
+  it("proposes an end for a guest, who is without one only by choice", async () => {
+    const calls = served();
+    const given = { principal: "ada", account: "q", sponsor: "ilse" };
+    const close = vi.fn();
+    const proposed = show(<ThingForm kind="guests" given={given} onClose={close} />);
+    await userEvent.click(screen.getByRole("button", { name: "Add to draft" }));
+    await waitFor(() => expect(close).toHaveBeenCalled());
+    const sent = calls.find((it) => it.path.endsWith("/edits"))?.body as {
+      edits: { after: { until?: string; endless?: boolean } }[];
+    };
+    const days = (Date.parse(sent.edits[0]?.after.until ?? "") - Date.now()) / 86_400_000;
+    expect(days).toBeGreaterThan(88);
+    expect(days).toBeLessThan(93);
+    expect(sent.edits[0]?.after).not.toHaveProperty("endless");
+    proposed.unmount();
+
+    show(<ThingForm kind="guests" given={{ ...given, until: "" }} onClose={vi.fn()} />);
+    await userEvent.click(screen.getByRole("button", { name: "Add to draft" }));
+    expect(screen.getByText("Enter “Until”.")).toBeDefined();
+    await userEvent.click(screen.getByRole("checkbox", { name: "Without an end" }));
+    await waitFor(() => expect(screen.queryByText("Enter “Until”.")).toBeNull());
   });
 
   it("adds a new thing to the draft, without empty fields", async () => {

@@ -8,7 +8,7 @@ import { useFormGuard } from "@/shared/ui/FormGuard";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import type { FieldSpec } from "./declaration";
 import { FieldEditor } from "./FieldEditor";
-import { faultsIn, formOf, specOf, thingOf } from "./model";
+import { faultsIn, formOf, isNeeded, specOf, thingOf } from "./model";
 
 interface Props {
   kind: string;
@@ -29,7 +29,7 @@ interface Props {
 export function ThingForm({ kind, existing, given, one, decided = [], onClose, onMade }: Props) {
   const spec = specOf(kind);
   const kept = useKept<Thing>(`${kind}:${existing?.key ?? existing?.said ?? "new"}`, () =>
-    formOf(existing ? thingFrom(existing.thing) : (given ?? {})),
+    existing ? formOf(spec, thingFrom(existing.thing)) : { ...spec.proposes?.(), ...given },
   );
   const { value: thing, setValue: setThing } = kept;
   const guard = useFormGuard(kept, onClose);
@@ -41,7 +41,7 @@ export function ThingForm({ kind, existing, given, one, decided = [], onClose, o
   function submit() {
     setTried(true);
     if (faulty) return;
-    const after = thingOf(thing);
+    const after = thingOf(spec, thing);
     const which = existing?.key ? { key: existing.key } : {};
     const before = existing && !existing.key ? { before: thingFrom(existing.thing) } : {};
     edit.mutate([{ kind, ...which, ...before, after }], {
@@ -60,7 +60,7 @@ export function ThingForm({ kind, existing, given, one, decided = [], onClose, o
       <Form.Item
         key={it.field}
         label={it.label}
-        required={it.required ?? false}
+        required={isNeeded(it, thing)}
         help={fault ?? it.note}
         {...(fault && { validateStatus: "error" as const })}
       >
@@ -77,8 +77,10 @@ export function ThingForm({ kind, existing, given, one, decided = [], onClose, o
   // a new thing begins with what is needed first; details that are filled in already stay in sight
   const short = !existing && spec.fields.some((it) => it.first);
   const isFirst = (it: FieldSpec) =>
-    !short || it.required === true || it.first === true || faults[it.field] !== undefined;
-  const fields = spec.fields.filter((it) => !decided.includes(it.field));
+    !short || isNeeded(it, thing) || it.first === true || faults[it.field] !== undefined;
+  const fields = spec.fields.filter(
+    (it) => !decided.includes(it.field) && (it.asked?.(thing) ?? true),
+  );
   const first = fields.filter(isFirst);
   const more = fields.filter((it) => !isFirst(it));
 

@@ -1,8 +1,24 @@
-import { DEFINE, NEEDED, DESCRIPTION, OWNED, HOME, WINDOW } from "./fields";
+import { endIn } from "@/shared/lib/moments";
+import type { Thing } from "@/shared/lib/thing";
+import {
+  DEFINE,
+  DESCRIPTION,
+  HOME,
+  NEEDED,
+  OWNED,
+  WINDOW,
+  WINDOW_FROM,
+  WINDOW_UNTIL,
+} from "./fields";
 import { PLACE_SPECS } from "./placeSpecs";
 import type { KindSpec } from "./spec";
 
 export type { FieldSpec, KindSpec, Shape } from "./spec";
+
+/** For how long somebody is proposed to be a guest. */
+const GUEST_DAYS = 90;
+
+const isService = (it: Thing) => it["kind"] === "service";
 
 /** The forms of all kinds, held to the schema of documents by a test. */
 export const SPECS: KindSpec[] = [
@@ -30,7 +46,9 @@ export const SPECS: KindSpec[] = [
         field: "sponsor",
         label: "Sponsor",
         shape: { one: "principals" },
-        note: "The person responsible for a service.",
+        note: "The person responsible for the service.",
+        asked: isService,
+        needed: isService,
       },
       {
         field: "status",
@@ -55,6 +73,7 @@ export const SPECS: KindSpec[] = [
     one: "guest membership",
     many: "Guests",
     about: "Makes a person of one account a guest of another account.",
+    proposes: () => ({ until: endIn(GUEST_DAYS) }),
     fields: [
       {
         field: "principal",
@@ -65,11 +84,20 @@ export const SPECS: KindSpec[] = [
       },
       { ...HOME, label: "Guest of", fixed: true },
       { field: "withSubaccounts", label: "Include sub-accounts", shape: "flag" },
-      ...WINDOW,
+      WINDOW_FROM,
+      { ...WINDOW_UNTIL, needed: (it) => it["endless"] !== true },
+      {
+        field: "endless",
+        label: "Without an end",
+        shape: "flag",
+        note: "Only where nobody can say when they stop being a guest.",
+        derived: (it) => it["until"] === undefined,
+      },
       {
         field: "sponsor",
         label: "Sponsor",
         shape: { one: "principals" },
+        required: true,
         note: "The person responsible for this guest.",
       },
     ],

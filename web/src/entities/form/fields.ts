@@ -17,7 +17,6 @@ export const HOME: FieldSpec = {
   shape: { one: "accounts" },
   required: true,
 };
-export const WINDOW: FieldSpec[] = [
-  { field: "from", label: "From", shape: "date" },
-  { field: "until", label: "Until", shape: "date" },
-];
+export const WINDOW_FROM: FieldSpec = { field: "from", label: "From", shape: "date" };
+export const WINDOW_UNTIL: FieldSpec = { field: "until", label: "Until", shape: "date" };
+export const WINDOW: FieldSpec[] = [WINDOW_FROM, WINDOW_UNTIL];

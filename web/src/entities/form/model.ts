@@ -1,5 +1,5 @@
 import type { Thing } from "@/shared/lib/thing";
-import { SPECS, type KindSpec } from "./declaration";
+import { SPECS, type FieldSpec, type KindSpec } from "./declaration";
 
 /** @throws Error if there is no form for the kind */
 export function specOf(kind: string): KindSpec {
@@ -19,11 +19,16 @@ function isEmpty(value: unknown): boolean {
   );
 }
 
+/** Whether a thing needs a field. */
+export function isNeeded(it: FieldSpec, thing: Thing): boolean {
+  return it.required === true || it.needed?.(thing) === true;
+}
+
 /** The labels of required fields that are empty, and other faults, by field. */
 export function faultsIn(spec: KindSpec, thing: Thing): Record<string, string> {
   const faults: Record<string, string> = {};
   for (const it of spec.fields) {
-    if (it.required && isEmpty(thing[it.field])) faults[it.field] = `Enter “${it.label}”.`;
+    if (isNeeded(it, thing) && isEmpty(thing[it.field])) faults[it.field] = `Enter “${it.label}”.`;
   }
   const sides = thing["sides"];
   if (Array.isArray(sides) && (sides.length < 2 || sides.some((it) => isEmpty(it)))) {
@@ -36,19 +41,23 @@ export function faultsIn(spec: KindSpec, thing: Thing): Record<string, string> {
   return faults;
 }
 
-/** The thing in the document form, without empty fields. */
-export function thingOf(form: Thing): Thing {
+/** The thing in the document form, without empty fields and those of the form alone. */
+export function thingOf(spec: KindSpec, form: Thing): Thing {
+  const own = spec.fields.filter((it) => it.derived).map((it) => it.field);
   return Object.fromEntries(
     Object.entries(form)
-      .filter(([, value]) => !isEmpty(value))
+      .filter(([field, value]) => !isEmpty(value) && !own.includes(field))
       .map(([field, value]) => [field, field === "delegable" ? value === "yes" : value]),
   );
 }
 
 /** The form's values of a thing. */
-export function formOf(thing: Thing): Thing {
+export function formOf(spec: KindSpec, thing: Thing): Thing {
+  const own = spec.fields.flatMap((it) => (it.derived ? [[it.field, it.derived(thing)]] : []));
   const delegable = thing["delegable"];
-  return typeof delegable === "boolean"
-    ? { ...thing, delegable: delegable ? "yes" : "no" }
-    : { ...thing };
+  return {
+    ...thing,
+    ...(typeof delegable === "boolean" && { delegable: delegable ? "yes" : "no" }),
+    ...(Object.fromEntries(own) as Thing),
+  };
 }

@@ -1,4 +1,5 @@
 import type { GlossaryWord } from "@/shared/lib/glossary";
+import type { Thing } from "@/shared/lib/thing";
 
 /** What a field of a thing holds; it decides how the field is edited. */
 export type Shape =
@@ -23,6 +24,12 @@ export interface FieldSpec {
   label: string;
   shape: Shape;
   required?: boolean;
+  /** Required of some things only. */
+  needed?: (thing: Thing) => boolean;
+  /** Asked of some things only. */
+  asked?: (thing: Thing) => boolean;
+  /** Of the form alone, and not of the thing: what the form says of an existing one. */
+  derived?: (thing: Thing) => unknown;
   /** An explanation, where the label needs one. */
   note?: string;
   /** Set only when the thing is created, since it identifies it. */
@@ -43,5 +50,7 @@ export interface KindSpec {
   term?: GlossaryWord;
   /** The supplied permission that creates one in an account; none where it depends on whose it is. */
   makes?: string;
+  /** What a new one begins with. */
+  proposes?: () => Thing;
   fields: FieldSpec[];
 }

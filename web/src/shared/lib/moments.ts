@@ -49,3 +49,10 @@ export function instantOf({ day, timed }: Moment, edge: Edge, zone: string): str
   const text = last.format(timed ? "YYYY-MM-DDTHH:mm" : "YYYY-MM-DD");
   return dayjs.tz(text, zone).utc().format("YYYY-MM-DDTHH:mm:ss[Z]");
 }
+
+/** The end of the day in so many days, in the zone in use. */
+export function endIn(days: number): string {
+  const zone = zoneInUse();
+  const there = dayjs().tz(zone).add(days, "day").format("YYYY-MM-DD");
+  return instantOf({ day: dayjs(there), timed: false }, "end", zone);
+}
