@@ -12,6 +12,7 @@ const things = { things: [], total: 0 };
 function served(more: Record<string, object> = {}) {
   return serve({
     "/api/things/:kind": things,
+    "/api/accounts/:account/fields": { fields: [], mine: false },
     "POST /api/places/scope": {
       everything: false,
       relative: false,
@@ -130,6 +131,29 @@ describe("the form of a thing", () => {
     await userEvent.click(screen.getByRole("button", { name: "Add to draft" }));
     expect(screen.getByText("Enter “Sponsor”.")).toBeDefined();
     expect(calls.some((it) => it.path.endsWith("/edits"))).toBe(false);
+  });
+
+  it("asks for the fields of the account, and keeps other attributes", async () => {
+    const badge = { key: "badge", label: "Badge", choices: [], required: ["person"] };
+    const shift = { key: "shift", label: "Shift", choices: ["day", "night"], required: [] };
+    const calls = served({
+      "/api/accounts/:account/fields": {
+        fields: [badge, shift].map((field) => ({ field, own: true })),
+        mine: false,
+      },
+    });
+    const given = { kind: "person", account: "q", name: "Juno", attributes: { desk: "East" } };
+    show(<ThingForm kind="principals" given={given} onClose={vi.fn()} />);
+    expect(await screen.findByLabelText("Badge")).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: "Add to draft" }));
+    expect(screen.getByText("Enter “Badge”.")).toBeDefined();
+    expect(calls.some((it) => it.path.endsWith("/edits"))).toBe(false);
+    await userEvent.type(screen.getByLabelText("Badge"), "7");
+    await userEvent.click(screen.getByRole("button", { name: "Add to draft" }));
+    await waitFor(() => expect(calls.some((it) => it.path.endsWith("/edits"))).toBe(true));
+    expect(calls.find((it) => it.path.endsWith("/edits"))?.body).toMatchObject({
+      edits: [{ after: { attributes: { desk: "East", badge: "7" } } }],
+    });
   });
 
   it("proposes an end for a guest, who is without one only by choice", async () => {

@@ -2,12 +2,14 @@ import { useState } from "react";
 import { Button, Collapse, Form, Modal } from "antd";
 import { madeIn, useEdit } from "@/entities/draft/queries";
 import type { ThingView } from "@/entities/thing/queries";
-import { thingFrom, type Thing } from "@/shared/lib/thing";
+import { textOf, thingFrom, type Thing } from "@/shared/lib/thing";
 import { useKept } from "@/shared/lib/useKept";
 import { useFormGuard } from "@/shared/ui/FormGuard";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import type { FieldSpec } from "./declaration";
+import { DeclaredFields } from "./DeclaredFields";
 import { FieldEditor } from "./FieldEditor";
+import { missingIn, useDeclaredFields } from "./fieldQueries";
 import { faultsIn, formOf, isNeeded, specOf, thingOf } from "./model";
 
 interface Props {
@@ -36,7 +38,13 @@ export function ThingForm({ kind, existing, given, one, decided = [], onClose, o
   const [tried, setTried] = useState(false);
   const edit = useEdit();
   const faults = faultsIn(spec, thing);
-  const faulty = Object.keys(faults).length > 0;
+  const home = kind === "principals" ? textOf(thing, "account") : "";
+  const declared = (useDeclaredFields(home).data?.fields ?? []).map((it) => it.field);
+  // who is there already is held to them once their attributes change
+  const held =
+    !existing ||
+    JSON.stringify(thing["attributes"]) !== JSON.stringify(thingFrom(existing.thing)["attributes"]);
+  const faulty = Object.keys(faults).length > 0 || (held && missingIn(declared, thing).length > 0);
 
   function submit() {
     setTried(true);
@@ -109,6 +117,12 @@ export function ThingForm({ kind, existing, given, one, decided = [], onClose, o
       <p className="note">{spec.about}</p>
       <Form layout="vertical" component={false}>
         {first.map(item)}
+        <DeclaredFields
+          fields={declared}
+          thing={thing}
+          tried={tried && held}
+          onChange={(attributes) => setThing((old) => ({ ...old, attributes }))}
+        />
         {more.length > 0 && (
           <Collapse
             ghost

@@ -1,11 +1,11 @@
-import { screen } from "@testing-library/react";
+import { screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { Route, Routes } from "react-router";
 import { describe, expect, it } from "vitest";
 import { ACCOUNTS, Refusal, serve, show } from "@/shared/testing/served";
 import { AccountLikeDialog } from "./components/AccountLikeDialog";
 import { AccountPeople } from "./components/AccountPeople";
-import { seatsInWords } from "./summary";
+import { keyOf, seatsInWords } from "./summary";
 
 const summary = {
   active: 1_240,
@@ -22,10 +22,13 @@ const summary = {
   hiddenOwners: false,
 };
 
+const badge = { key: "badge", label: "Badge", choices: [], required: ["person"] };
+
 function served(more: object = {}) {
   return serve({
     "/api/accounts": ACCOUNTS,
     "/api/accounts/trust/summary": summary,
+    "/api/accounts/trust/fields": { fields: [{ field: badge, own: true }], mine: true },
     "/api/things/:kind": {
       things: [{ kind: "principals", key: "ilse", name: "Ilse Varga" }],
       total: 1,
@@ -37,7 +40,7 @@ function served(more: object = {}) {
 function page() {
   return (
     <Routes>
-      <Route path="/places" element={<AccountPeople account="trust" />} />
+      <Route path="/places" element={<AccountPeople account="trust" name="The Trust" />} />
       <Route path="/drafts/:id" element={<p>the draft</p>} />
     </Routes>
   );
@@ -81,6 +84,32 @@ describe("who belongs to an account", () => {
     await userEvent.click(await screen.findByText("Ilse Varga"));
     expect(await screen.findByText("the draft")).toBeDefined();
     expect(sent.find((it) => it.method === "POST")?.body).toEqual({ from: "marten", to: "ilse" });
+  });
+});
+
+describe("the fields of an account", () => {
+  it("are declared with a key made of the name", async () => {
+    const sent = served({ "PUT /api/accounts/trust/fields": { fields: [], mine: true } });
+    show(page(), "/places");
+    await userEvent.click(await screen.findByRole("button", { name: "edit fields" }));
+    await userEvent.click(await screen.findByRole("button", { name: "Add field" }));
+    await userEvent.type(screen.getByLabelText("Name of field 2"), "Shift plan");
+    await userEvent.type(screen.getByLabelText("Choices of field 2"), "day{enter}night{enter}");
+    await userEvent.click(screen.getByRole("button", { name: "Save fields" }));
+    await waitFor(() =>
+      expect(sent.find((it) => it.method === "PUT")?.body).toEqual({
+        fields: [
+          badge,
+          { key: "shift-plan", label: "Shift plan", choices: ["day", "night"], required: [] },
+        ],
+      }),
+    );
+  });
+
+  it("get keys of small letters, digits and hyphens", () => {
+    expect(keyOf("Badge number")).toBe("badge-number");
+    expect(keyOf("2. Größe ")).toBe("gro-e");
+    expect(keyOf("7")).toBe("");
   });
 });
 

@@ -15,6 +15,17 @@ export function seatsInWords({ used, least, most }: Schemas["RoleSeats"]): strin
   return `${used} used, ${limits.join(", ")}`;
 }
 
+/** A key made of the name of a field. */
+export function keyOf(label: string): string {
+  return label
+    .normalize("NFD")
+    .replace(/\p{M}/gu, "")
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^[^a-z]+|-$/g, "")
+    .slice(0, 40);
+}
+
 /** Who belongs to an account. */
 export function useAccountSummary(account: string) {
   return useQuery({

@@ -228,6 +228,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/accounts/{account}/fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["fields"];
+        put: operations["declare"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/welcome": {
         parameters: {
             query?: never;
@@ -3541,6 +3557,23 @@ export interface components {
             reason: boolean;
             reference: boolean;
         };
+        DeclaredField: {
+            key: string;
+            label: string;
+            choices: string[];
+            required: string[];
+        };
+        FieldsOrder: {
+            fields: components["schemas"]["DeclaredField"][];
+        };
+        FieldView: {
+            field: components["schemas"]["DeclaredField"];
+            own: boolean;
+        };
+        FieldsView: {
+            fields: components["schemas"]["FieldView"][];
+            mine: boolean;
+        };
         FirstOwner: {
             token: string;
             accountKey: string;
@@ -4164,6 +4197,9 @@ export interface components {
         ArrivalsView: {
             columns: string[];
             facts: string[];
+            labels: {
+                [key: string]: string;
+            };
             mapping: {
                 [key: string]: string;
             };
@@ -6638,6 +6674,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    fields: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldsView"];
+                };
+            };
+        };
+    };
+    declare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FieldsOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldsView"];
                 };
             };
         };

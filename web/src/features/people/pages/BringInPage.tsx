@@ -60,6 +60,7 @@ export function BringInPage() {
             <ColumnMapping
               columns={seen.columns}
               facts={seen.facts}
+              labels={seen.labels}
               mapping={seen.mapping}
               onChange={(next) => {
                 setColumns(next);

@@ -10,6 +10,7 @@ import { InlinePicker } from "@/shared/ui/InlinePicker";
 import { Loading } from "@/shared/ui/Loading";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { seatsInWords, useAccountSummary, useHandOver } from "../summary";
+import { AccountFields } from "./AccountFields";
 
 type Summary = Schemas["AccountSummary"];
 
@@ -31,16 +32,16 @@ function listed(all: ReactNode[]): ReactNode {
 }
 
 /** Who belongs to an account: people, guests, invitations, services, seats of roles, owners. */
-export function AccountPeople({ account }: { account: string }) {
+export function AccountPeople({ account, name }: { account: string; name: string }) {
   const summary = useAccountSummary(account);
   if (summary.isPending) return <Loading what="who belongs to it" rows={2} />;
   if (summary.isError) {
     return <ProblemAlert problem={summary.error} onRetry={() => void summary.refetch()} />;
   }
-  return <People account={account} of={summary.data} />;
+  return <People account={account} name={name} of={summary.data} />;
 }
 
-function People({ account, of }: { account: string; of: Summary }) {
+function People({ account, name, of }: { account: string; name: string; of: Summary }) {
   const people = (filter: string, text: string) => (
     <Link to={`/people?in=${encodeURIComponent(account)}${filter}`}>{text}</Link>
   );
@@ -107,6 +108,11 @@ function People({ account, of }: { account: string; of: Summary }) {
                 </>
               )),
             ),
+    },
+    {
+      key: "fields",
+      label: "Fields asked",
+      children: <AccountFields account={account} name={name} />,
     },
     {
       key: "owners",

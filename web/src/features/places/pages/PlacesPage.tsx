@@ -132,7 +132,7 @@ function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string)
       </PageHead>
       {place.key.startsWith(ACCOUNT) && (
         <>
-          <AccountPeople account={place.key.slice(ACCOUNT.length)} />
+          <AccountPeople account={place.key.slice(ACCOUNT.length)} name={place.name} />
           <h2 className="part">The last month</h2>
           <AccountFigures account={place.key.slice(ACCOUNT.length)} />
           <AccountExposure account={place.key.slice(ACCOUNT.length)} />

@@ -24,6 +24,7 @@ import mandala.core.model.key.PrincipalKey;
 import mandala.document.ThingDocument;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
+import mandala.server.field.DeclaredFields;
 import mandala.server.model.History;
 import mandala.server.model.LiveModel;
 import mandala.server.model.Revision;
@@ -53,6 +54,7 @@ class DraftController {
   private final SeenDrafts seen;
   private final RequestContexts contexts;
   private final History history;
+  private final DeclaredFields fields;
 
   DraftController(
       Drafts drafts,
@@ -60,13 +62,15 @@ class DraftController {
       SeenImpact impact,
       SeenDrafts seen,
       RequestContexts contexts,
-      History history) {
+      History history,
+      DeclaredFields fields) {
     this.drafts = drafts;
     this.waiting = waiting;
     this.impact = impact;
     this.seen = seen;
     this.contexts = contexts;
     this.history = history;
+    this.fields = fields;
   }
 
   /**
@@ -191,6 +195,8 @@ class DraftController {
           OpenDraftChanges.requireNoClash(rebase);
           Draft after = EditReader.in(rebase.draft(), context, edits.edits());
           OpenDraftChanges.requireReadable(after, rebase.draft(), context);
+          fields.requireMet(
+              after, rebase.draft(), after.appliedUnchecked(state.engine().catalogue()));
           made.clear();
           made.addAll(made(after, rebase.draft()));
           return after;

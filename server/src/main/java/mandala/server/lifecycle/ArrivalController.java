@@ -9,12 +9,15 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Collectors;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
 import mandala.core.model.key.AccountKey;
 import mandala.server.authorization.RequestContext;
 import mandala.server.authorization.RequestContexts;
 import mandala.server.draft.OpenDraftChanges;
+import mandala.server.field.DeclaredField;
+import mandala.server.field.DeclaredFields;
 import mandala.server.platform.Costly;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -32,10 +35,17 @@ class ArrivalController {
 
   private final OpenDraftChanges drafts;
   private final RequestContexts contexts;
+  private final DeclaredFields fields;
 
-  ArrivalController(OpenDraftChanges drafts, RequestContexts contexts) {
+  ArrivalController(OpenDraftChanges drafts, RequestContexts contexts, DeclaredFields fields) {
     this.drafts = drafts;
     this.contexts = contexts;
+    this.fields = fields;
+  }
+
+  private Map<String, DeclaredField> declared(ArrivalOrder order, RequestContext context) {
+    AccountKey account = new AccountKey(context.known(Kind.ACCOUNTS, order.account()));
+    return DeclaredFields.of(account, fields.all(), context.state().engine().catalogue());
   }
 
   /**
@@ -56,12 +66,14 @@ class ArrivalController {
    *
    * @param columns of the table; none of addresses
    * @param facts that a column can hold
+   * @param labels of those that the account declares, by fact
    * @param mapping which column holds which fact
    * @param rows the first of them, those with faults before the others
    */
   record ArrivalsView(
       List<String> columns,
       List<String> facts,
+      Map<String, String> labels,
       Map<String, String> mapping,
       int fresh,
       int known,
@@ -98,9 +110,11 @@ class ArrivalController {
   ArrivalsView look(@Valid @RequestBody ArrivalOrder order) {
     RequestContext context = contexts.context();
     ArrivalTable table = ArrivalTable.read(order.list());
-    Map<String, String> mapping = table.mapping(ArrivalTable.FACTS, order.columns());
+    Map<String, DeclaredField> declared = declared(order, context);
+    Map<String, List<String>> facts = ArrivalTable.facts(ArrivalTable.FACTS, declared);
+    Map<String, String> mapping = table.mapping(facts, order.columns());
     List<Arrivals.Arrival> all =
-        read(table, mapping, order, context.state().engine().catalogue(), context);
+        read(table, mapping, order, context.state().engine().catalogue(), context, declared);
     List<ArrivalView> rows = new ArrayList<>();
     for (Arrivals.State state :
         List.of(Arrivals.State.FAULTY, Arrivals.State.KNOWN, Arrivals.State.NEW)) {
@@ -112,7 +126,9 @@ class ArrivalController {
     }
     return new ArrivalsView(
         table.columns(),
-        ArrivalTable.FACTS,
+        List.copyOf(facts.keySet()),
+        declared.values().stream()
+            .collect(Collectors.toMap(DeclaredField::key, DeclaredField::label)),
         mapping,
         count(all, Arrivals.State.NEW),
         count(all, Arrivals.State.KNOWN),
@@ -126,9 +142,11 @@ class ArrivalController {
   ArrivedView bringIn(@Valid @RequestBody ArrivalOrder order) {
     RequestContext context = contexts.context();
     ArrivalTable table = ArrivalTable.read(order.list());
-    Map<String, String> mapping = table.mapping(ArrivalTable.FACTS, order.columns());
+    Map<String, DeclaredField> declared = declared(order, context);
+    Map<String, List<String>> facts = ArrivalTable.facts(ArrivalTable.FACTS, declared);
+    Map<String, String> mapping = table.mapping(facts, order.columns());
     List<Arrivals.Arrival> all =
-        new ArrayList<>(read(table, mapping, order, context.state().engine().catalogue(), context));
+        new ArrayList<>(read(table, mapping, order, context.state().engine().catalogue(), context, declared));
     String draft =
         count(all, Arrivals.State.NEW) == 0
             ? null
@@ -136,7 +154,7 @@ class ArrivalController {
                 context,
                 in -> {
                   all.clear(); // the draft may have some of them already
-                  all.addAll(read(table, mapping, order, in, context));
+                  all.addAll(read(table, mapping, order, in, context, declared));
                   return Arrivals.changes(all);
                 });
     return new ArrivedView(
@@ -152,9 +170,10 @@ class ArrivalController {
       Map<String, String> mapping,
       ArrivalOrder order,
       Catalogue in,
-      RequestContext context) {
+      RequestContext context,
+      Map<String, DeclaredField> declared) {
     AccountKey account = new AccountKey(context.known(Kind.ACCOUNTS, order.account()));
-    Arrivals arrivals = new Arrivals(in, context, account, mapping);
+    Arrivals arrivals = new Arrivals(in, context, account, mapping, declared);
     return table.rows().stream().map(arrivals::read).toList();
   }
 

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import mandala.server.field.DeclaredField;
 import mandala.server.platform.ExportTable;
 import mandala.server.platform.Problem;
 import org.apache.commons.csv.CSVException;
@@ -183,16 +184,18 @@ record ArrivalTable(List<String> columns, List<Row> rows) {
   /**
    * {@return which column holds which fact}: as chosen, else by the names of the columns
    *
-   * @param facts that it can have
+   * @param facts that it can have, with what else a column of each can be called
    * @param chosen by fact; an empty name for none
    */
-  Map<String, String> mapping(List<String> facts, Map<String, String> chosen) {
+  Map<String, String> mapping(Map<String, List<String>> facts, Map<String, String> chosen) {
     Map<String, String> mapping = new LinkedHashMap<>();
-    for (String fact : facts) {
+    for (String fact : facts.keySet()) {
       String column =
           columns.isEmpty()
               ? fact
-              : chosen.containsKey(fact) ? chosen.get(fact) : named(fact).orElse("");
+              : chosen.containsKey(fact)
+                  ? chosen.get(fact)
+                  : named(fact, facts.getOrDefault(fact, List.of())).orElse("");
       if (column != null && !column.isEmpty() && (columns.isEmpty() || columns.contains(column))) {
         mapping.put(fact, column);
       }
@@ -221,12 +224,25 @@ record ArrivalTable(List<String> columns, List<Row> rows) {
     return new ExportTable("not taken", head, lines).csv();
   }
 
-  private Optional<String> named(String fact) {
+  private Optional<String> named(String fact, List<String> also) {
     return columns.stream()
         .filter(it -> {
           String plain = it.toLowerCase(Locale.ROOT);
-          return plain.equals(fact) || ALSO.getOrDefault(fact, List.of()).contains(plain);
+          return plain.equals(fact) || also.stream().anyMatch(plain::equalsIgnoreCase);
         })
         .findFirst();
+  }
+
+  /**
+   * {@return facts with the other names that people give to columns of each}
+   *
+   * @param declared fields that an account declares, by key
+   */
+  static Map<String, List<String>> facts(
+      List<String> facts, Map<String, DeclaredField> declared) {
+    Map<String, List<String>> all = new LinkedHashMap<>();
+    facts.forEach(it -> all.put(it, ALSO.getOrDefault(it, List.of())));
+    declared.forEach((key, it) -> all.putIfAbsent(key, List.of(it.label())));
+    return all;
   }
 }

@@ -9,6 +9,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.stream.Stream;
 import mandala.core.analysis.Peers;
 import mandala.core.change.Change;
 import mandala.core.change.Rewritten;
@@ -23,6 +24,8 @@ import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.UnitKey;
 import mandala.server.authorization.RequestContext;
+import mandala.server.field.DeclaredField;
+import mandala.server.field.DeclaredFields;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -59,10 +62,22 @@ final class Arrivals {
   private final AccountKey account;
   private final Map<String, String> mapping;
   private final ListedThings there;
+  private final Map<String, DeclaredField> declared;
   private final Set<String> keys = new HashSet<>();
   private final Map<String, Long> seen = new HashMap<>();
 
-  Arrivals(Catalogue in, RequestContext context, AccountKey account, Map<String, String> mapping) {
+  /**
+   * Looks through a model once.
+   *
+   * @param declared fields that hold in the account, by key
+   */
+  Arrivals(
+      Catalogue in,
+      RequestContext context,
+      AccountKey account,
+      Map<String, String> mapping,
+      Map<String, DeclaredField> declared) {
+    this.declared = declared;
     this.context = context;
     this.account = account;
     this.mapping = mapping;
@@ -114,13 +129,14 @@ final class Arrivals {
       }
     }
     Window window = ListedThings.window(cell(row, "from"), cell(row, "until"), faults);
+    Map<String, String> attributes = attributes(row);
+    faults.addAll(DeclaredFields.faults(declared, Principal.Kind.PERSON, attributes));
     PrincipalKey key = key(cell(row, "key"), name, faults);
     if (!faults.isEmpty()) {
       return new Arrival(
           row, State.FAULTY, name, email, null, List.copyOf(faults), null, List.of());
     }
     keys.add(key.value());
-    String title = cell(row, "title");
     Principal fresh =
         new Principal(
             key,
@@ -132,13 +148,25 @@ final class Arrivals {
             Principal.Status.INVITED,
             window,
             false,
-            title.isEmpty() ? Map.of() : Map.of(Peers.TITLE, title),
+            attributes,
             null,
             List.of(),
             email.isEmpty() ? null : email,
             null,
             null);
     return new Arrival(row, State.NEW, name, email, null, List.of(), fresh, joins);
+  }
+
+  private Map<String, String> attributes(ArrivalTable.Row row) {
+    Map<String, String> attributes = new HashMap<>();
+    Stream.concat(Stream.of(Peers.TITLE), declared.keySet().stream())
+        .forEach(it -> {
+          String value = cell(row, it);
+          if (!value.isEmpty()) {
+            attributes.put(it, value);
+          }
+        });
+    return attributes;
   }
 
   private PrincipalKey key(String written, String name, List<String> faults) {

@@ -84,7 +84,7 @@ final class PersonnelReader {
     this.context = context;
     in = context.state().engine().catalogue();
     table = ArrivalTable.table(text, MOST);
-    mapping = table.mapping(FACTS, order.columns());
+    mapping = table.mapping(ArrivalTable.facts(FACTS, Map.of()), order.columns());
     list = order.list(mapping);
     there = new ListedThings(in, context, it -> in.isAtOrBelow(it, list.account()));
     for (Principal it : in.principals().values()) {

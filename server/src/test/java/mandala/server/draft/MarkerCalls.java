@@ -336,6 +336,9 @@ final class MarkerCalls {
         List.of(
             "{'name':'New','parent':'branch','administrator':'pia','parts':['units','groups']}",
             "{'name':'New','parent':'zqxkey-root','administrator':'zqxkey-ann','parts':[]}"));
+    bodies.put(
+        "FieldsOrder",
+        List.of("{'fields':[]}", "{'fields':[{'key':'k','label':'K','choices':[],'required':[]}]}"));
     bodies.put("CancelOrder", List.of("{'reason':'No'}"));
     bodies.put("EffectAnswer", List.of("{'said':'Looked at'}"));
     bodies.put("ReportSigning", List.of("{'proof':'000000'}"));
