@@ -31,6 +31,7 @@ const PAGES: [path: string, page: Page][] = [
   ["/bring-in", page(() => import("@/features/people/pages/BringInPage"), "BringInPage")],
   ["/people/:key/copy", page(() => import("@/features/people/pages/CopyPage"), "CopyPage")],
   ["/people/:key/move", page(() => import("@/features/people/pages/MovePage"), "MovePage")],
+  ["/people/:key/lend", page(() => import("@/features/people/pages/LendPage"), "LendPage")],
   ["/people/:key/part", page(() => import("@/features/people/pages/PartPage"), "PartPage")],
   ["/people/:key/return", page(() => import("@/features/people/pages/ReturnPage"), "ReturnPage")],
   ["/people/:key/split", page(() => import("@/features/people/pages/SplitPage"), "SplitPage")],

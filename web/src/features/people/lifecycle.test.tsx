@@ -8,6 +8,7 @@ import { fatesOf, isComplete, standingInWords, usualCopy } from "./lifecycle";
 import { keepMapping, keptMapping } from "./arrivals";
 import { BringInPage } from "./pages/BringInPage";
 import { CopyPage } from "./pages/CopyPage";
+import { LendPage } from "./pages/LendPage";
 import { MovePage } from "./pages/MovePage";
 import { PartPage } from "./pages/PartPage";
 import { ReturnPage } from "./pages/ReturnPage";
@@ -191,6 +192,105 @@ describe("parting with somebody", () => {
     await userEvent.click(screen.getByRole("button", { name: "Add to draft" }));
     await screen.findByText("The draft");
     expect(bodies(calls, "/parting")).toEqual([{ fates: { "report:ada": { becomes: "end" } } }]);
+  });
+});
+
+describe("what waits for somebody who leaves", () => {
+  const NOOR = {
+    "/api/people/choices": [{ kind: "person", key: "noor", name: "Noor Haddad" }],
+    "/api/things/:kind": { things: [{ key: "noor", name: "Noor Haddad" }], total: 1 },
+  };
+
+  it("goes to whom is chosen, at once, and what stays is said", async () => {
+    const calls = serve({
+      ...COMMON,
+      ...NOOR,
+      "POST /api/people/:key/work": {
+        drafts: 2,
+        draftsLeft: 1,
+        items: 1,
+        itemsLeft: 0,
+        rounds: 1,
+        roundsLeft: 0,
+      },
+    });
+    show(page("/people/:key/part", <PartPage />), "/people/petra/part");
+    await userEvent.click(
+      await screen.findByRole("button", { name: /Who takes over drafts and reviews/ }),
+    );
+    await userEvent.click(await screen.findByText("Noor Haddad"));
+    expect(
+      await screen.findByText(
+        "Noor Haddad has 2 drafts and 1 review item now. Noor Haddad was asked to take over 1 review, by a notice. 1 draft stays: Noor Haddad can't read all of it or has too many.",
+      ),
+    ).toBeDefined();
+    expect(bodies(calls, "/work")).toEqual([{ to: "noor" }]);
+  });
+
+  it("stays where it is when it is refused", async () => {
+    serve({
+      ...COMMON,
+      ...NOOR,
+      "POST /api/people/:key/work": new Refusal(409, {
+        title: "They can't take it over",
+        detail: "Choose another person who is active.",
+      }),
+    });
+    show(page("/people/:key/part", <PartPage />), "/people/petra/part");
+    await userEvent.click(
+      await screen.findByRole("button", { name: /Who takes over drafts and reviews/ }),
+    );
+    await userEvent.click(await screen.findByText("Noor Haddad"));
+    expect(await screen.findByText("They can't take it over")).toBeDefined();
+    expect(screen.getByText("1 draft will be discarded.")).toBeDefined();
+  });
+});
+
+describe("lending somebody", () => {
+  it("asks for an account, an end and who answers, and proposes groups", async () => {
+    const calls = serve({
+      ...COMMON,
+      "/api/people/:key/ties": {
+        ...TIES,
+        groups: [{ key: "desk", name: "Loans desk", colleagues: { have: 3, of: 4 } }],
+      },
+      "/api/people/choices": [{ kind: "person", key: "noor", name: "Noor Haddad" }],
+      "/api/things/:kind": { things: [{ key: "noor", name: "Noor Haddad" }], total: 1 },
+      "POST /api/people/:key/loans": { draft: "d1", person: "petra", planned: 4 },
+    });
+    show(page("/people/:key/lend", <LendPage />), "/people/petra/lend");
+    const add = await screen.findByRole<HTMLButtonElement>("button", { name: "Add to draft" });
+    expect(add.disabled).toBe(true);
+    await userEvent.click(screen.getByRole("button", { name: /^Account/ }));
+    expect(await screen.findByText("Larkmoor Trust")).toBeDefined();
+    expect(screen.queryByRole("option", { name: "Quillhaven" })).toBeNull();
+    await userEvent.click(screen.getByText("Larkmoor Trust"));
+    await userEvent.click(await screen.findByRole("checkbox", { name: /Loans desk/ }));
+    await userEvent.click(screen.getByRole("button", { name: /Who answers for them/ }));
+    await userEvent.click(await screen.findByText("Noor Haddad"));
+    await userEvent.type(screen.getByLabelText("End of the loan"), "2027-02-01{Enter}");
+    await waitFor(() => expect(add.disabled).toBe(false));
+    await userEvent.click(add);
+    await screen.findByText("The draft");
+    expect(bodies(calls, "/loans")).toEqual([
+      {
+        account: "trust",
+        sponsor: "noor",
+        until: expect.stringContaining("2027-0") as string,
+        joins: ["desk"],
+      },
+    ]);
+  });
+});
+
+describe("taking on a guest", () => {
+  it("moves them to where they are one", async () => {
+    const calls = serve({ ...COMMON, "POST /api/people/:key/moves": { draft: "d1" } });
+    show(page("/people/:key/move", <MovePage />), "/people/petra/move?account=f");
+    await userEvent.click(await screen.findByRole("button", { name: "Add to draft" }));
+    await screen.findByText("The draft");
+    expect(bodies(calls, "/moves")[0]).toMatchObject({ account: "f" });
+    expect(bodies(calls, "/moves")[0]).not.toHaveProperty("unit");
   });
 });
 

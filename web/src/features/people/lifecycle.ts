@@ -70,3 +70,28 @@ export function standingInWords(it: Schemas["StandingView"]): string[] {
     facts.push(`No one else that you can see holds the role ${role}.`);
   return facts;
 }
+
+/** What became of the work that was handed over to somebody, in sentences. */
+export function handedInWords(it: Schemas["HandedWork"], to: string): string[] {
+  const said: string[] = [];
+  const gone = [
+    ...(it.drafts > 0 ? [count(it.drafts, "draft")] : []),
+    ...(it.items > 0 ? [count(it.items, "review item")] : []),
+  ];
+  if (gone.length > 0) said.push(`${to} has ${gone.join(" and ")} now.`);
+  if (it.rounds > 0)
+    said.push(`${to} was asked to take over ${count(it.rounds, "review")}, by a notice.`);
+  if (it.draftsLeft > 0)
+    said.push(
+      `${count(it.draftsLeft, "draft stays", "drafts stay")}: ${to} can't read all of it or has too many.`,
+    );
+  if (it.itemsLeft > 0)
+    said.push(
+      `${count(it.itemsLeft, "review item stays", "review items stay")}: you don't run the review, or ${to} is concerned.`,
+    );
+  if (it.roundsLeft > 0)
+    said.push(
+      `${count(it.roundsLeft, "review stays", "reviews stay")}: the access of ${to} does not cover it.`,
+    );
+  return said;
+}

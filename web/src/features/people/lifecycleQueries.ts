@@ -1,4 +1,4 @@
-import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useDraftAct } from "@/entities/draft/queries";
 import { answerOf, api, type Schemas } from "@/shared/api/client";
 
@@ -16,8 +16,9 @@ export interface TieQuestion {
 const path = (key: string) => ({ params: { path: { key } } });
 
 /** What ties somebody to the model, and what usually becomes of it in an act. */
-export function useTies(key: string, question: TieQuestion) {
+export function useTies(key: string, question: TieQuestion, enabled = true) {
   return useQuery({
+    enabled,
     queryKey: ["ties", key, question],
     queryFn: ({ signal }) =>
       answerOf(
@@ -51,6 +52,12 @@ export function useCopy(key: string) {
 export function useMove(key: string) {
   return useDraftAct((body: Schemas["MoveOrder"]) =>
     answerOf(api.POST("/api/people/{key}/moves", { ...path(key), body })),
+  );
+}
+
+export function useLend(key: string) {
+  return useDraftAct((body: Schemas["LoanOrder"]) =>
+    answerOf(api.POST("/api/people/{key}/loans", { ...path(key), body })),
   );
 }
 
@@ -99,6 +106,16 @@ export function useStanding(key: string, enabled = true) {
     queryKey: ["standing", key],
     queryFn: ({ signal }) =>
       answerOf(api.GET("/api/people/{key}/standing", { ...path(key), signal })),
+  });
+}
+
+/** Hands over what waits for somebody, at once. */
+export function useHandWork(key: string) {
+  const known = useQueryClient();
+  return useMutation({
+    mutationFn: (to: string) =>
+      answerOf(api.POST("/api/people/{key}/work", { ...path(key), body: { to } })),
+    onSuccess: () => known.invalidateQueries({ queryKey: ["standing", key] }),
   });
 }
 

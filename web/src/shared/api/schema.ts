@@ -916,6 +916,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{key}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["hand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/{key}/split": {
         parameters: {
             query?: never;
@@ -1006,6 +1022,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["merge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{key}/loans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lend"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4027,6 +4059,23 @@ export interface components {
             first: components["schemas"]["PersonnelLineView"][];
             notTaken?: string;
         };
+        WorkOrder: {
+            to: string;
+        };
+        HandedWork: {
+            /** Format: int32 */
+            drafts: number;
+            /** Format: int32 */
+            draftsLeft: number;
+            /** Format: int32 */
+            items: number;
+            /** Format: int32 */
+            itemsLeft: number;
+            /** Format: int32 */
+            rounds: number;
+            /** Format: int32 */
+            roundsLeft: number;
+        };
         Newcomer: {
             name: string;
             email?: string;
@@ -4088,6 +4137,15 @@ export interface components {
         };
         PersonMergeOrder: {
             into: string;
+        };
+        LoanOrder: {
+            account: string;
+            /** Format: date-time */
+            from?: string;
+            /** Format: date-time */
+            until: string;
+            sponsor: string;
+            joins: string[];
         };
         LinkSent: {
             address: string;
@@ -7915,6 +7973,32 @@ export interface operations {
             };
         };
     };
+    hand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandedWork"];
+                };
+            };
+        };
+    };
     split: {
         parameters: {
             query?: never;
@@ -8053,6 +8137,32 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PersonMergeOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActView"];
+                };
+            };
+        };
+    };
+    lend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoanOrder"];
             };
         };
         responses: {

@@ -1,16 +1,25 @@
 import { use, useState } from "react";
 import { Button, Dropdown } from "antd";
 import { useNavigate } from "react-router";
+import { useAccountNames } from "@/entities/account/queries";
 import { WhoContext } from "@/entities/session";
 import type { Schemas } from "@/shared/api/client";
 import { textOf } from "@/shared/lib/thing";
 import { EndNowDialog } from "./EndNowDialog";
 import { MergeDialog } from "./MergeDialog";
 
+interface Act {
+  key: string;
+  label: string;
+  shown: boolean;
+  danger?: boolean;
+}
+
 /** The guided acts on a person that the viewer may do. */
 export function PersonMenu({ page }: { page: Schemas["PersonPage"] }) {
   const navigate = useNavigate();
   const [dialog, setDialog] = useState<"end" | "merge">();
+  const accountName = useAccountNames();
   const key = page.person.key ?? "";
   const here = `/people/${encodeURIComponent(key)}`;
   const person = textOf(page.person.thing, "kind") !== "service";
@@ -18,15 +27,26 @@ export function PersonMenu({ page }: { page: Schemas["PersonPage"] }) {
   const self = use(WhoContext)?.key === key;
   const left = page.state === "left";
   const active = !left && page.state !== "suspended";
-  const items = [
+  // a guest becomes one of the staff where they are a guest
+  const takenOn: Act[] = page.guests
+    .flatMap((it) => it.account ?? [])
+    .map((it) => ({
+      key: `move?account=${encodeURIComponent(it)}`,
+      label: `Take on in ${accountName(it)}`,
+      shown: person && !left,
+    }));
+  const acts: Act[] = [
     { key: "copy", label: "Copy to a new person", shown: person && !left },
     { key: "move", label: "Move", shown: !left },
+    { key: "lend", label: "Lend to another account", shown: person && !left },
+    ...takenOn,
     { key: "part", label: "Part with them", shown: !left && !self },
     { key: "return", label: "Invite again", shown: left },
     { key: "merge", label: "Merge into another record", shown: !left },
     { key: "split", label: "Split a shared sign-in", shown: !left && !self },
     { key: "end", label: "End all access now", shown: active && !self, danger: true },
-  ].filter((it) => it.shown);
+  ];
+  const items = acts.filter((it) => it.shown);
   return (
     <>
       <Dropdown

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Button, Checkbox } from "antd";
-import { useNavigate, useParams } from "react-router";
+import { useNavigate, useParams, useSearchParams } from "react-router";
+import { useAccountNames } from "@/entities/account/queries";
 import type { Schemas } from "@/shared/api/client";
 import { usePersonPage } from "@/entities/thing/queries";
 import { textOf, thingFrom } from "@/shared/lib/thing";
@@ -25,13 +26,17 @@ export function MovePage() {
 function Move({ page }: { page: Schemas["PersonPage"] }) {
   const key = page.person.key ?? "";
   const navigate = useNavigate();
+  // a guest is taken on where they are one
+  const to = useSearchParams()[0].get("account");
+  const accountName = useAccountNames();
+  const stays = to === null || to === page.account?.key;
   const [post, setPost] = useState<Post>({
-    account: page.account?.key ?? "",
-    accountName: page.account?.name ?? "",
-    unit: page.unit?.key ?? "",
-    unitName: page.unit?.name ?? "",
+    account: (stays ? page.account?.key : to) ?? "",
+    accountName: (stays ? page.account?.name : accountName(to)) ?? "",
+    unit: (stays && page.unit?.key) || "",
+    unitName: (stays && page.unit?.name) || "",
     title: textOf(thingFrom(page.person.thing)["attributes"], "title"),
-    manager: page.manager?.key ?? "",
+    manager: (stays && page.manager?.key) || "",
     at: "",
     grace: "",
   });

@@ -10,9 +10,9 @@ import { PageHead } from "@/shared/ui/PageHead";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
 import { BecomesChoice } from "../components/BecomesChoice";
 import { TieTable } from "../components/TieTable";
-import { fatesOf, instantOf, isComplete, standingInWords } from "../lifecycle";
+import { WaitingWork } from "../components/WaitingWork";
+import { fatesOf, instantOf, isComplete } from "../lifecycle";
 import { usePart, useStanding, useTies } from "../lifecycleQueries";
-import styles from "./lifecycle.module.css";
 
 /** Parts with somebody: what they have ends, what they answer for is handed over. */
 export function PartPage() {
@@ -52,7 +52,7 @@ export function PartPage() {
         They are marked as left. All their access ends, and they can no longer sign in. Their
         history stays readable, and you can invite them again later.
       </p>
-      <Facts facts={standingInWords(standing.data)} />
+      <WaitingWork person={key} standing={standing.data} />
       <h2 className="part">What they answer for</h2>
       {duties.length === 0 ? (
         <p className="quiet">They own nothing, and no one reports to them.</p>
@@ -125,16 +125,5 @@ export function PartPage() {
       </Space>
       {part.isError && <ProblemAlert problem={part.error} />}
     </>
-  );
-}
-
-function Facts({ facts }: { facts: string[] }) {
-  if (facts.length === 0) return null;
-  return (
-    <ul className={styles["facts"]} aria-label="What else they have">
-      {facts.map((it) => (
-        <li key={it}>{it}</li>
-      ))}
-    </ul>
   );
 }

@@ -47,6 +47,7 @@ class AccessibilityJourneyTest {
           List.of("/people?in=quillhaven&by=unit", "Registry"),
           List.of("/watch-rules/new", "It would"),
           List.of("/personnel/new", "follow this list"),
+          List.of("/people/petra.lowe/lend", "answers for them there"),
           List.of("/people/tomas.brandt/part", "What they answer for"),
           List.of("/reviews", "Waiting for you"),
           List.of("/reviews/new", "items of"),

@@ -65,7 +65,10 @@ public final class Caller {
               + "|Split|Start|Try|Type|Use|Wait|Write|Copy|Confirm)\\b",
           Pattern.CASE_INSENSITIVE);
 
-  /** What came back. Every refusal says what is wrong in its title, and what to do next. */
+  /**
+   * What came back; of a file what can be read in it. Every refusal says what is wrong in its
+   * title, and what to do next.
+   */
   public record Answer(int status, String type, String body) {
     /** Holds refusals to their parts. */
     public Answer {
@@ -183,11 +186,9 @@ public final class Caller {
 
   private Answer sent(HttpRequest request) {
     try {
-      HttpResponse<String> response = client.send(request, HttpResponse.BodyHandlers.ofString());
-      return new Answer(
-          response.statusCode(),
-          response.headers().firstValue("Content-Type").orElse(""),
-          response.body());
+      HttpResponse<byte[]> response = client.send(request, HttpResponse.BodyHandlers.ofByteArray());
+      String type = response.headers().firstValue("Content-Type").orElse("");
+      return new Answer(response.statusCode(), type, FileText.of(type, response.body()));
     } catch (IOException e) {
       throw new AssertionError(request + " failed", e);
     } catch (InterruptedException e) {

@@ -1,6 +1,7 @@
 package mandala.core.lifecycle;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.time.Instant;
 import java.util.ArrayList;
@@ -272,5 +273,53 @@ class LifecycleSpec {
         Draft.of(PersonMerge.of(in, who(in, "bas"), who(in, "ada"))).appliedUnchecked(in);
     assertThat(who(after, "bas").manager()).isNull();
     assertThat(after.principals().containsKey(new PrincipalKey("ada"))).isFalse();
+  }
+
+  @Test
+  void whoIsLentIsAGuestInSomeGroupsAndLeavesNothingBehind() {
+    group("north-desk", "north", northern);
+    group("south-desk", "south", southern);
+    group("south-night", "south", List.of(member("ada")));
+    Catalogue before = new Catalogue(model.build());
+    Principal ada = who(before, "ada");
+    Loan loan = new Loan(new AccountKey("south"), null, GRACE, new PrincipalKey("eva"));
+    List<GroupKey> joins = List.of(new GroupKey("south-desk"));
+
+    Catalogue lent = Draft.of(loan.changes(before, ada, joins)).appliedUnchecked(before);
+    assertThat(lent.guests())
+        .containsExactly(
+            new Guest(
+                About.NONE,
+                ada.key(),
+                loan.account(),
+                false,
+                new Window(null, GRACE),
+                loan.sponsor()));
+    assertThat(lent.groups().values())
+        .filteredOn(it -> it.lists(ada))
+        .extracting(Group::key)
+        .containsAll(joins);
+    assertThat(lent.principals().get(ada.key())).as("at home where she was").isEqualTo(ada);
+    assertThatThrownBy(() -> loan.changes(lent, ada, joins))
+        .hasMessage("They are a guest there in that time already");
+
+    Catalogue after =
+        Draft.of(loan.afterwards(lent, Ties.of(lent, ada), joins)).appliedUnchecked(lent);
+    assertThat(after.model()).isEqualTo(before.model());
+  }
+
+  @Test
+  void nobodyIsLentToWhereTheyBelong() {
+    Catalogue in = new Catalogue(model.build());
+    Principal ada = who(in, "ada");
+    Loan home = new Loan(new AccountKey("north"), AT, GRACE, new PrincipalKey("eva"));
+    assertThatThrownBy(() -> home.changes(in, ada, List.of()))
+        .hasMessage("They belong to the account already");
+    assertThatThrownBy(() -> new Loan(home.account(), GRACE, GRACE, home.sponsor()))
+        .hasMessage("It ends before it begins");
+    Loan first = new Loan(new AccountKey("south"), AT, GRACE, new PrincipalKey("eva"));
+    Loan later = new Loan(new AccountKey("south"), GRACE, LATER, new PrincipalKey("eva"));
+    Catalogue lent = Draft.of(first.changes(in, ada, List.of())).appliedUnchecked(in);
+    assertThat(later.changes(lent, ada, List.of())).as("one after the other").hasSize(1);
   }
 }

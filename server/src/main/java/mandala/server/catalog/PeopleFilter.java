@@ -2,6 +2,7 @@ package mandala.server.catalog;
 
 import java.util.List;
 import java.util.Locale;
+import mandala.core.lifecycle.PersonnelList;
 import mandala.core.model.Principal;
 import mandala.core.model.key.AccountKey;
 import org.jspecify.annotations.Nullable;
@@ -76,16 +77,22 @@ record PeopleFilter(
     return kinds != null && kinds.contains("guest");
   }
 
-  /** {@return whether a principal is among those whose name, key or title is asked for} */
+  /**
+   * {@return whether a principal is among those whose name, key, title, address or personnel number
+   * is asked for}
+   */
   boolean names(Principal it) {
     String wanted = given(text);
     if (wanted == null) {
       return true;
     }
     String part = wanted.strip().toLowerCase(Locale.ROOT);
+    String email = it.email();
     return it.key().value().contains(part)
         || it.about().nameOr(it.key()).toLowerCase(Locale.ROOT).contains(part)
-        || it.attributes().getOrDefault("title", "").toLowerCase(Locale.ROOT).contains(part);
+        || it.attributes().getOrDefault("title", "").toLowerCase(Locale.ROOT).contains(part)
+        || it.attributes().getOrDefault(PersonnelList.NUMBER, "").equalsIgnoreCase(part)
+        || (email != null && email.toLowerCase(Locale.ROOT).contains(part));
   }
 
   static String word(Enum<?> constant) {

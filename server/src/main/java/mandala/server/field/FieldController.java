@@ -106,8 +106,7 @@ class FieldController {
     transactions.executeWithoutResult(_ -> {
       fields.declare(key, order.fields());
       trail.write(
-          List.of(
-              auditContext.by(AuditEvent.Act.CHANGED, List.of(account), said(order.fields()))));
+          List.of(auditContext.by(AuditEvent.Act.CHANGED, List.of(account), said(order.fields()))));
     });
     return view(key, context);
   }

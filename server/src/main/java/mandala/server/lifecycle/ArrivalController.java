@@ -146,7 +146,8 @@ class ArrivalController {
     Map<String, List<String>> facts = ArrivalTable.facts(ArrivalTable.FACTS, declared);
     Map<String, String> mapping = table.mapping(facts, order.columns());
     List<Arrivals.Arrival> all =
-        new ArrayList<>(read(table, mapping, order, context.state().engine().catalogue(), context, declared));
+        new ArrayList<>(
+            read(table, mapping, order, context.state().engine().catalogue(), context, declared));
     String draft =
         count(all, Arrivals.State.NEW) == 0
             ? null

@@ -238,8 +238,7 @@ record ArrivalTable(List<String> columns, List<Row> rows) {
    *
    * @param declared fields that an account declares, by key
    */
-  static Map<String, List<String>> facts(
-      List<String> facts, Map<String, DeclaredField> declared) {
+  static Map<String, List<String>> facts(List<String> facts, Map<String, DeclaredField> declared) {
     Map<String, List<String>> all = new LinkedHashMap<>();
     facts.forEach(it -> all.put(it, ALSO.getOrDefault(it, List.of())));
     declared.forEach((key, it) -> all.putIfAbsent(key, List.of(it.label())));

@@ -28,11 +28,14 @@ import org.springframework.web.bind.annotation.RestController;
 class LifecycleController {
 
   private final LifecycleDesk desk;
+  private final WaitingWork work;
   private final PlannedActs planned;
   private final RequestContexts contexts;
 
-  LifecycleController(LifecycleDesk desk, PlannedActs planned, RequestContexts contexts) {
+  LifecycleController(
+      LifecycleDesk desk, WaitingWork work, PlannedActs planned, RequestContexts contexts) {
     this.desk = desk;
+    this.work = work;
     this.planned = planned;
     this.contexts = contexts;
   }
@@ -80,6 +83,13 @@ class LifecycleController {
     return desk.move(key, order, contexts.context());
   }
 
+  /** Lends somebody to another account for a time. */
+  @Costly
+  @PostMapping("/loans")
+  ActView lend(@PathVariable String key, @Valid @RequestBody LoanOrder order) {
+    return desk.lend(key, order, contexts.context());
+  }
+
   /** Parts with somebody. */
   @Costly
   @PostMapping("/parting")
@@ -121,7 +131,34 @@ class LifecycleController {
   @Costly
   @GetMapping("/standing")
   StandingView standing(@PathVariable String key) {
-    return desk.standing(key, contexts.context());
+    return work.of(key, contexts.context());
+  }
+
+  /**
+   * Who takes over what waits for somebody.
+   *
+   * @param to their key
+   */
+  record WorkOrder(@NotBlank @Size(max = 200) String to) {}
+
+  /**
+   * What became of what waited for somebody.
+   *
+   * @param drafts handed over
+   * @param draftsLeft drafts that the other may not read, or has no room for
+   * @param items review items given
+   * @param itemsLeft those of rounds that the viewer does not run, or about the other
+   * @param rounds offered: the other gets a notice and takes them over, or not
+   * @param roundsLeft those which the other may not run
+   */
+  record HandedWork(
+      int drafts, int draftsLeft, int items, int itemsLeft, int rounds, int roundsLeft) {}
+
+  /** Hands over what waits for somebody, at once. */
+  @Costly
+  @PostMapping("/work")
+  HandedWork hand(@PathVariable String key, @Valid @RequestBody WorkOrder order) {
+    return work.hand(key, order.to(), contexts.context());
   }
 
   /** Takes back what was planned. */

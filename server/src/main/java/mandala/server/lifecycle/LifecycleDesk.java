@@ -12,6 +12,7 @@ import mandala.core.engine.Engine;
 import mandala.core.lifecycle.ColleagueCopy;
 import mandala.core.lifecycle.ComingBack;
 import mandala.core.lifecycle.Fate;
+import mandala.core.lifecycle.Loan;
 import mandala.core.lifecycle.Parting;
 import mandala.core.lifecycle.PersonMerge;
 import mandala.core.lifecycle.PersonMove;
@@ -25,7 +26,6 @@ import mandala.core.model.Principal;
 import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.Key;
 import mandala.core.model.key.PrincipalKey;
-import mandala.core.model.key.RoleKey;
 import mandala.core.model.key.UnitKey;
 import mandala.core.present.Access;
 import mandala.core.question.Extent;
@@ -42,7 +42,6 @@ import mandala.server.session.OpenSessions;
 import mandala.server.session.SignIn;
 import mandala.server.token.Tokens;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Service;
 
 /** Does what is ordered of people: puts it into drafts, plans it, or ends all at once. */
@@ -57,7 +56,6 @@ class LifecycleDesk {
   private final SignIn signIn;
   private final CurrentPrincipal viewer;
   private final History history;
-  private final JdbcTemplate database;
 
   LifecycleDesk(
       OpenDraftChanges drafts,
@@ -67,8 +65,7 @@ class LifecycleDesk {
       Tokens tokens,
       SignIn signIn,
       CurrentPrincipal viewer,
-      History history,
-      JdbcTemplate database) {
+      History history) {
     this.drafts = drafts;
     this.unattended = unattended;
     this.planned = planned;
@@ -77,7 +74,6 @@ class LifecycleDesk {
     this.signIn = signIn;
     this.viewer = viewer;
     this.history = history;
-    this.database = database;
   }
 
   LifecycleController.ActView copy(
@@ -167,6 +163,7 @@ class LifecycleDesk {
       throw Problem.badRequest(
           "The grace time ends before the move", "Choose an end after the day of the move.");
     }
+    planned.requireNear(grace);
     // what is named must be there, whenever it is carried out
     people.fates(live, people.ties(live, who), order.fates(), grace);
     if (at != null && at.isAfter(now)) {
@@ -188,6 +185,38 @@ class LifecycleDesk {
     Ties ties = people.ties(in, who);
     Map<String, Fate> fates = people.fates(in, ties, order.fates(), order.grace());
     return move.changes(in, ties, fates, order.joins().stream().map(GroupKey::new).toList());
+  }
+
+  LifecycleController.ActView lend(String key, LoanOrder order, RequestContext context) {
+    People people = new People(context);
+    Catalogue live = context.state().engine().catalogue();
+    Principal who = people.requireManaged(key);
+    if (!order.until().isAfter(context.readPolicy().now())) {
+      throw Problem.badRequest("The loan ends in the past", "Choose a later end.");
+    }
+    planned.requireNear(order.until());
+    Loan loan = people.loan(live, order);
+    List<GroupKey> joins = people.joins(live, who, order);
+    LoanOrder kept =
+        new LoanOrder(
+            order.account(),
+            order.from(),
+            order.until(),
+            order.sponsor(),
+            joins.stream().map(Key::value).toList());
+    String draft =
+        drafts.put(
+            context,
+            in -> {
+              try {
+                return loan.changes(in, people.require(key, in), joins);
+              } catch (IllegalArgumentException e) {
+                throw Problem.conflict(
+                    "They can't be lent so", e.getMessage() + ". Choose another account or time.");
+              }
+            });
+    return new LifecycleController.ActView(
+        draft, key, planned.plan(key, PlannedActs.Act.LOAN, kept, order.until(), draft, context));
   }
 
   LifecycleController.ActView part(String key, PartOrder order, RequestContext context) {
@@ -214,43 +243,6 @@ class LifecycleDesk {
     if (context.readPolicy().isViewer(who.key())) {
       throw Problem.conflict("This is you", "Ask another administrator to do it.");
     }
-  }
-
-  LifecycleController.StandingView standing(String key, RequestContext context) {
-    Principal who = new People(context).requireManaged(key);
-    return new LifecycleController.StandingView(
-        sessions.count(who.key()),
-        tokens.count(who.key()),
-        count("select count(*) from draft where owner = ? and state in ('open', 'aside')", key),
-        count(
-            "select count(*) from review_round where owner = ?"
-                + " and state in ('planned', 'making', 'open')",
-            key),
-        count("select count(*) from review_item where decider = ? and state = 'open'", key),
-        planned.of(key, context),
-        soleHolder(who, context));
-  }
-
-  private int count(String sql, String key) {
-    Integer found = database.queryForObject(sql, Integer.class, key);
-    return found == null ? 0 : found;
-  }
-
-  /** Roles that nobody else holds of those whom the viewer may read. */
-  private static List<String> soleHolder(Principal who, RequestContext context) {
-    Engine engine = context.state().engine();
-    Instant at = context.readPolicy().now();
-    List<String> sole = new ArrayList<>();
-    for (RoleKey role : engine.rolesHeld(who.key(), at)) {
-      if (context.naming().tells(Kind.ROLES, role.value())
-          && engine.roleHolders(role, at).stream()
-              .map(it -> engine.catalogue().principals().get(it.principal()))
-              .filter(it -> it != null && context.readPolicy().mayRead(it))
-              .allMatch(it -> it.key().equals(who.key()))) {
-        sole.add(context.text().name(Kind.ROLES, role.value()));
-      }
-    }
-    return sole;
   }
 
   LifecycleController.HadList had(String key, RequestContext context) {

@@ -1,20 +1,25 @@
 package mandala.server.lifecycle;
 
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import mandala.core.analysis.Peers;
 import mandala.core.engine.Engine;
 import mandala.core.lifecycle.Fate;
+import mandala.core.lifecycle.Loan;
 import mandala.core.lifecycle.PersonMove;
 import mandala.core.lifecycle.Tie;
 import mandala.core.lifecycle.Ties;
 import mandala.core.model.Catalogue;
+import mandala.core.model.Group;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
 import mandala.core.model.Unit;
 import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.Key;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.model.key.UnitKey;
@@ -176,5 +181,36 @@ final class People {
         above == null ? null : above.key(),
         title == null || title.isBlank() ? null : title.strip(),
         order.grace());
+  }
+
+  Loan loan(Catalogue in, LoanOrder order) {
+    AccountKey account = new AccountKey(context.known(Kind.ACCOUNTS, order.account()));
+    Principal sponsor = require(order.sponsor(), in);
+    if (sponsor.kind() != Principal.Kind.PERSON) {
+      throw Problem.badRequest(
+          "'" + order.sponsor() + "' is a service", "Choose a person who answers for them.");
+    }
+    try {
+      return new Loan(account, order.from(), order.until(), sponsor.key());
+    } catch (IllegalArgumentException e) {
+      throw Problem.badRequest(
+          String.valueOf(e.getMessage()), "Choose an end after the beginning.");
+    }
+  }
+
+  /** The groups that somebody joins for a loan: of that account, and not listing them already. */
+  List<GroupKey> joins(Catalogue in, Principal who, LoanOrder order) {
+    List<GroupKey> joins = new ArrayList<>();
+    for (String it : order.joins()) {
+      Group group = in.groups().get(new GroupKey(context.known(Kind.GROUPS, it)));
+      if (group == null || !group.account().value().equals(order.account())) {
+        throw Problem.badRequest(
+            "There is no group '" + it + "' in that account", "Choose groups of the account.");
+      }
+      if (!group.lists(who)) {
+        joins.add(group.key());
+      }
+    }
+    return joins;
   }
 }

@@ -14,10 +14,13 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import mandala.core.change.Change;
+import mandala.core.lifecycle.Loan;
 import mandala.core.lifecycle.PersonMove;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
+import mandala.core.model.key.AccountKey;
+import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.PrincipalKey;
 import mandala.core.question.Session;
 import mandala.server.authorization.RequestContext;
@@ -54,7 +57,8 @@ class PlannedActs implements RecurringWork, Departure {
   enum Act {
     MOVE,
     GRACE,
-    PART;
+    PART,
+    LOAN;
 
     String word() {
       return name().toLowerCase(Locale.ROOT);
@@ -95,7 +99,7 @@ class PlannedActs implements RecurringWork, Departure {
   }
 
   /**
-   * Plans an act of whoever calls, in place of one of the same kind.
+   * Plans an act of whoever calls, in place of one of the same kind; loans may be several.
    *
    * @param choice as it is to be read again
    * @param afterDraft the draft without which it does not happen, or null
@@ -109,20 +113,17 @@ class PlannedActs implements RecurringWork, Departure {
       Instant due,
       @Nullable String afterDraft,
       RequestContext context) {
-    if (due.isAfter(clock.instant().plus(FARTHEST))) {
-      throw Problem.badRequest(
-          "Choose an earlier date", "'" + due + "' is more than a year ahead. Choose one before.");
-    }
+    requireNear(due);
     String owner = context.readPolicy().viewer().value();
     String json = JSON.writeValueAsString(choice);
-    if (act != Act.GRACE) {
+    if (act != Act.GRACE && act != Act.LOAN) { // of these nothing is to end so far
       requirePossible(principal, act, json, owner, context);
     }
     Long number =
         transactions.execute(_ -> {
           database.update(
               "update planned_act set ended_at = ?, outcome = 'replaced'"
-                  + " where principal = ? and act = ? and ended_at is null",
+                  + " where principal = ? and act = ? and act <> 'loan' and ended_at is null",
               now(),
               principal,
               act.word());
@@ -144,6 +145,18 @@ class PlannedActs implements RecurringWork, Departure {
     return number;
   }
 
+  /**
+   * Checks a date before anything is made of it.
+   *
+   * @throws Problem if it is too far ahead
+   */
+  void requireNear(@Nullable Instant due) {
+    if (due != null && due.isAfter(clock.instant().plus(FARTHEST))) {
+      throw Problem.badRequest(
+          "Choose an earlier date", "'" + due + "' is more than a year ahead. Choose one before.");
+    }
+  }
+
   /** Judged when it is set up, too: with what is missing nobody is surprised at its date. */
   private void requirePossible(
       String principal, Act act, String json, String owner, RequestContext context) {
@@ -163,6 +176,7 @@ class PlannedActs implements RecurringWork, Departure {
           case MOVE -> "Move of ";
           case GRACE -> "End of the grace time of ";
           case PART -> "Parting with ";
+          case LOAN -> "End of the loan of ";
         };
     return new UnattendedDrafts.Plan(owner, what + principal, "Planned for this date", "", changes);
   }
@@ -184,6 +198,17 @@ class PlannedActs implements RecurringWork, Departure {
         Map<String, ?> ties = people.ties(in, who).byId();
         yield LifecycleDesk.changes(
             in, who, new PartOrder(null, only(order.fates(), ties.keySet())), people);
+      }
+      case LOAN -> {
+        LoanOrder order = JSON.readValue(json, LoanOrder.class);
+        Loan loan =
+            new Loan(
+                new AccountKey(order.account()),
+                order.from(),
+                order.until(),
+                new PrincipalKey(order.sponsor()));
+        yield loan.afterwards(
+            in, people.ties(in, who), order.joins().stream().map(GroupKey::new).toList());
       }
       case GRACE -> {
         MoveOrder order = JSON.readValue(json, MoveOrder.class);
@@ -237,6 +262,13 @@ class PlannedActs implements RecurringWork, Departure {
                                   JSON.readValue(it.choice(), MoveOrder.class).account());
                   case GRACE -> "Loses what they keep for the grace time after the move";
                   case PART -> "Leaves";
+                  case LOAN ->
+                      "Comes back from "
+                          + context
+                              .text()
+                              .name(
+                                  Kind.ACCOUNTS,
+                                  JSON.readValue(it.choice(), LoanOrder.class).account());
                 },
                 it.due(),
                 context.text().name(Kind.PRINCIPALS, it.owner()),
@@ -270,7 +302,7 @@ class PlannedActs implements RecurringWork, Departure {
 
   @Override
   public String description() {
-    return "Moves people, ends grace times and parts with people at the dates that were planned.";
+    return "Moves people, ends grace times and loans, and parts with people at the dates planned.";
   }
 
   @Override

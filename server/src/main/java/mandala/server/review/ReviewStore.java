@@ -9,6 +9,7 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -78,6 +79,27 @@ class ReviewStore {
   List<Round> rounds(Round.State state) {
     return database.query(
         ROUND + "where state = ? order by number", (row, _) -> round(row), state.word());
+  }
+
+  /** {@return rounds that are not over} */
+  List<Round> alive() {
+    return database.query(
+        ROUND + "where state in ('planned', 'making', 'open') order by number",
+        (row, _) -> round(row));
+  }
+
+  /** {@return in which open rounds how many items wait for somebody's decision}, by number */
+  Map<Long, Integer> waitingFor(String decider) {
+    Map<Long, Integer> waiting = new LinkedHashMap<>();
+    database.query(
+        "select i.round, count(*) from review_item i join review_round r on r.number = i.round"
+            + " where i.decider = ? and i.state = 'open' and r.state = 'open'"
+            + " group by i.round order by i.round",
+        row -> {
+          waiting.put(row.getLong(1), row.getInt(2));
+        },
+        decider);
+    return waiting;
   }
 
   private static Round round(ResultSet row) throws SQLException {

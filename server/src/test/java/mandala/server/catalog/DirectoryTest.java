@@ -106,6 +106,8 @@ class DirectoryTest {
         "unseen=30",
         it -> it.lastSeen() == null || it.lastSeen().isBefore(now.minus(Duration.ofDays(30))));
     filters.put("factor=yes", Principal::mfa);
+    filters.put(
+        "text=lowe%40larkmoor", it -> it.email() != null && it.email().contains("lowe@larkmoor"));
     filters.put("factor=no", it -> !it.mfa());
     filters.put("kind=service", it -> it.kind() == Principal.Kind.SERVICE);
     filters.put(

@@ -338,7 +338,15 @@ final class MarkerCalls {
             "{'name':'New','parent':'zqxkey-root','administrator':'zqxkey-ann','parts':[]}"));
     bodies.put(
         "FieldsOrder",
-        List.of("{'fields':[]}", "{'fields':[{'key':'k','label':'K','choices':[],'required':[]}]}"));
+        List.of(
+            "{'fields':[]}", "{'fields':[{'key':'k','label':'K','choices':[],'required':[]}]}"));
+    bodies.put(
+        "LoanOrder",
+        List.of(
+            "{'account':'branch','until':'2030-01-01T00:00:00Z','sponsor':'pia','joins':[]}",
+            "{'account':'zqxkey-root','until':'2030-01-01T00:00:00Z','sponsor':'zqxkey-ann',"
+                + "'joins':['zqxkey-g']}"));
+    bodies.put("WorkOrder", List.of("{'to':'pia'}", "{'to':'zqxkey-ann'}"));
     bodies.put("CancelOrder", List.of("{'reason':'No'}"));
     bodies.put("EffectAnswer", List.of("{'said':'Looked at'}"));
     bodies.put("ReportSigning", List.of("{'proof':'000000'}"));

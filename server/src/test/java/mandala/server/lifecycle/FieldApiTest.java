@@ -89,9 +89,12 @@ class FieldApiTest extends LifecycleCase {
     ok(post(ilse, "/api/drafts/open/edits", Map.of("edits", List.of(renamed))));
     Map<String, Object> changed =
         Map.of(
-            "kind", "principals",
-            "key", somebody,
-            "set", Map.of("attributes", Map.of("title", "Courier")));
+            "kind",
+            "principals",
+            "key",
+            somebody,
+            "set",
+            Map.of("attributes", Map.of("title", "Courier")));
     refused(
         post(ilse, "/api/drafts/open/edits", Map.of("edits", List.of(changed))),
         422,
@@ -158,7 +161,6 @@ class FieldApiTest extends LifecycleCase {
     Caller noor = as("noor.haddad");
     assertThat(noor.send("PUT", PATH, json(Map.of("fields", List.of(BADGE)))).status())
         .isIn(403, 404);
-    assertThat(database.queryForObject("select count(*) from account_fields", Long.class))
-        .isZero();
+    assertThat(database.queryForObject("select count(*) from account_fields", Long.class)).isZero();
   }
 }

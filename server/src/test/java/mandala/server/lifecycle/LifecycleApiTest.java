@@ -365,6 +365,59 @@ class LifecycleApiTest extends LifecycleCase {
   }
 
   @Test
+  void whoIsLentComesBackByThemselves() {
+    Caller ilse = as(ILSE);
+    String who = "petra.lowe";
+    Principal was = person(who);
+    String group =
+        model.engine().catalogue().groups().values().stream()
+            .filter(it -> it.account().value().equals("fernwick") && it.rule() == null)
+            .map(it -> it.key().value())
+            .findFirst()
+            .orElseThrow();
+    Instant until = in(30);
+    Map<String, Object> order =
+        Map.of(
+            "account",
+            "fernwick",
+            "until",
+            until.toString(),
+            "sponsor",
+            "dario.penn",
+            "joins",
+            List.of(group));
+    String path = "/api/people/" + who + "/loans";
+    Map<String, Object> past = new HashMap<>(order);
+    past.put("until", in(-1).toString());
+    refused(post(ilse, path, past), 400, "The loan ends in the past");
+    past.put("until", in(500).toString());
+    refused(post(ilse, path, past), 400, "Choose an earlier date");
+    past.put("until", until.toString());
+    past.put("joins", List.of("q-registrars"));
+    refused(post(ilse, path, past), 400, "There is no group 'q-registrars' in that account");
+    past.put("joins", List.of());
+    past.put("account", was.account().value());
+    refused(post(ilse, path, past), 409, "They belong to the account already");
+    past.put("account", "nowhere");
+    refused(post(ilse, path, past), 404, "nowhere");
+    past.put("account", "fernwick");
+    past.put("from", in(40).toString());
+    refused(post(ilse, path, past), 400, "It ends before it begins");
+    nothingCameOfIt();
+
+    ok(post(ilse, path, order));
+    applied(ilse, ILSE);
+    assertThat(person(who)).as("at home where they were").isEqualTo(was);
+    assertThat(idsNow(who)).contains("guest:fernwick", "group:" + group);
+    assertThat(ok(ilse.get("/api/people/" + who + "/standing")).at("/planned/0/said").stringValue())
+        .isEqualTo("Comes back from Fernwick Gallery");
+    clock.move(Duration.ofDays(31));
+    planned.run(clock.instant());
+    assertThat(idsNow(who)).doesNotContain("guest:fernwick", "group:" + group);
+    assertThat(ok(as(ILSE).get("/api/people/" + who + "/standing")).get("planned")).isEmpty();
+  }
+
+  @Test
   void whoHasNoRightsIsToldOfNobody() {
     Caller noor = as("noor.haddad");
     for (String path : List.of("ties?act=copy", "standing", "had")) {

@@ -192,6 +192,9 @@ class PersonnelApiTest extends LifecycleCase {
     applied(ilse, "ilse.varga");
     assertThat(person(leaver).status()).as("back").isEqualTo(Principal.Status.INVITED);
     assertThat(person("juno-teasel").status()).isEqualTo(Principal.Status.LEFT);
+    JsonNode found = ok(ilse.get("/api/people?text=n900"));
+    assertThat(found.get("total").intValue()).as("found again by the number").isEqualTo(1);
+    assertThat(found.at("/rows/0/key").stringValue()).isEqualTo("juno-teasel");
   }
 
   @Test
