@@ -258,6 +258,7 @@ const person = {
     secondFactor: true,
     sessions: [{ since: "2026-11-28T08:00:00Z", lastUsed: "2026-11-28T09:30:00Z" }],
   },
+  guests: [],
   reports: [{ key: "bas", name: "Bas Quill" }],
   assignments: [
     {
