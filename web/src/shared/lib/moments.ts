@@ -50,7 +50,7 @@ export function instantOf({ day, timed }: Moment, edge: Edge, zone: string): str
   return dayjs.tz(text, zone).utc().format("YYYY-MM-DDTHH:mm:ss[Z]");
 }
 
-/** The end of the day in so many days, in the zone in use. */
+/** The end of a day ahead, in the time zone that the viewer chose. */
 export function endIn(days: number): string {
   const zone = zoneInUse();
   const there = dayjs().tz(zone).add(days, "day").format("YYYY-MM-DD");

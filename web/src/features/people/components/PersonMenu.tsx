@@ -28,13 +28,12 @@ export function PersonMenu({ page }: { page: Schemas["PersonPage"] }) {
   const left = page.state === "left";
   const active = !left && page.state !== "suspended";
   // a guest becomes one of the staff where they are a guest
-  const takenOn: Act[] = page.guests
-    .flatMap((it) => it.account ?? [])
-    .map((it) => ({
-      key: `move?account=${encodeURIComponent(it)}`,
-      label: `Take on in ${accountName(it)}`,
-      shown: person && !left,
-    }));
+  const guestOf = new Set(page.guests.flatMap((it) => it.account ?? []));
+  const takenOn: Act[] = [...guestOf].map((it) => ({
+    key: `move?account=${encodeURIComponent(it)}`,
+    label: `Take on in ${accountName(it)}`,
+    shown: person && !left,
+  }));
   const acts: Act[] = [
     { key: "copy", label: "Copy to a new person", shown: person && !left },
     { key: "move", label: "Move", shown: !left },

@@ -40,6 +40,7 @@ function Lend({ page }: { page: Schemas["PersonPage"] }) {
   const groups = loan.account === "" ? [] : (there.data?.groups ?? []);
   const from = instantOf(loan.from);
   const until = instantOf(loan.until);
+  const ready = loan.account !== "" && loan.sponsor !== "" && until !== undefined;
   return (
     <>
       <PageHead
@@ -80,7 +81,7 @@ function Lend({ page }: { page: Schemas["PersonPage"] }) {
       <div className="acts">
         <Button
           type="primary"
-          disabled={loan.account === "" || loan.sponsor === "" || until === undefined}
+          disabled={!ready}
           loading={lend.isPending}
           onClick={() =>
             until !== undefined &&
@@ -98,7 +99,7 @@ function Lend({ page }: { page: Schemas["PersonPage"] }) {
         >
           Add to draft
         </Button>
-        {(loan.account === "" || loan.sponsor === "" || until === undefined) && (
+        {!ready && (
           <span className="quiet">Choose an account, an end, and who answers for them.</span>
         )}
       </div>

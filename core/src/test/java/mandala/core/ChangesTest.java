@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import java.util.stream.LongStream;
 import mandala.core.change.Change;
@@ -13,12 +12,10 @@ import mandala.core.change.Changes;
 import mandala.core.engine.Engine;
 import mandala.core.explain.Explanation;
 import mandala.core.explain.Routes;
-import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Principal;
 import mandala.core.model.Supplied;
-import mandala.core.model.Window;
 import mandala.core.model.check.ModelCheck;
 import mandala.core.model.key.AccountKey;
 import mandala.core.model.key.PrincipalKey;
@@ -120,23 +117,7 @@ class ChangesTest {
   void whoCameAndWentMeanwhileIsOfNoAccount() {
     Engine engine = Engine.of(RandomModels.model(1));
     AccountKey account = engine.catalogue().accounts().keySet().iterator().next();
-    Principal another =
-        new Principal(
-            new PrincipalKey("came-and-went"),
-            About.NONE,
-            Principal.Kind.PERSON,
-            account,
-            null,
-            null,
-            Principal.Status.ACTIVE,
-            Window.ALWAYS,
-            false,
-            Map.of(),
-            null,
-            List.of(),
-            null,
-            null,
-            null);
+    Principal another = Somebody.at(account, new PrincipalKey("came-and-went"));
     List<Change> changes = List.of(new Change.Added(another), new Change.Removed(another));
     assertThat(engine.after(changes).catalogue().model()).isEqualTo(engine.catalogue().model());
   }

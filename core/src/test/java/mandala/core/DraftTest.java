@@ -204,22 +204,7 @@ class DraftTest {
                 .build());
 
     private static Principal person(String key) {
-      return new Principal(
-          new PrincipalKey(key),
-          About.NONE,
-          Principal.Kind.PERSON,
-          new AccountKey("a"),
-          null,
-          null,
-          Principal.Status.ACTIVE,
-          mandala.core.model.Window.ALWAYS,
-          false,
-          Map.of(),
-          null,
-          List.of(),
-          null,
-          null,
-          null);
+      return Somebody.at(new AccountKey("a"), new PrincipalKey(key));
     }
 
     private Rebase rebase(Change mine, Thing... theirs) {

@@ -121,23 +121,7 @@ class EscalationTest {
     }
     // somebody who may approve everything
     Principal first = model.principals().getFirst();
-    Principal approver =
-        new Principal(
-            new PrincipalKey("approver"),
-            About.NONE,
-            Principal.Kind.PERSON,
-            first.account(),
-            null,
-            null,
-            Principal.Status.ACTIVE,
-            Window.ALWAYS,
-            true,
-            Map.of(),
-            null,
-            List.of(),
-            null,
-            null,
-            null);
+    Principal approver = Somebody.at(first.account(), new PrincipalKey("approver"), true);
     more.add(approver);
     for (Account it : model.accounts()) {
       if (!it.key().equals(approver.account())) {

@@ -124,26 +124,14 @@ class MatrixTest {
     AccessModel model = RandomModels.model(seed);
     Instant at = Instant.parse("2026-06-01T00:00:00Z");
     Principal enrolled =
-        new Principal(
-            new PrincipalKey("enrolled"),
-            About.NONE,
-            Principal.Kind.PERSON,
+        Somebody.at(
             model.accounts().stream()
                 .filter(it -> it.parent() == null)
                 .findFirst()
                 .orElseThrow()
                 .key(),
-            null,
-            null,
-            Principal.Status.ACTIVE,
-            Window.ALWAYS,
-            true,
-            Map.of(),
-            null,
-            List.of(),
-            null,
-            null,
-            null);
+            new PrincipalKey("enrolled"),
+            true);
     for (Role role : model.roles()) {
       Assignment grant =
           new Assignment(

@@ -69,24 +69,36 @@ public record Loan(
   }
 
   /**
-   * {@return the changes at its end}: what is still there of it
+   * {@return the changes at its end}: what is still there of it. Who belongs to the account
+   * otherwise by then, at home there or a guest for longer, stays in its groups.
    *
    * @param joined groups that they joined for it
    */
   public List<Change> afterwards(Catalogue in, Ties ties, Collection<GroupKey> joined) {
+    Principal who = ties.whose();
+    boolean stays =
+        in.isAtOrBelow(account, who.account())
+            || in.guests().stream().anyMatch(it -> isLonger(it, who));
     TieChanges changes = new TieChanges(in);
     for (Tie it : ties.all()) {
       boolean ends =
           switch (it) {
             case Tie.GuestOf(Guest guest, int _) ->
                 guest.account().equals(account) && until.equals(guest.window().until());
-            case Tie.Membership(Group group) -> joined.contains(group.key());
+            case Tie.Membership(Group group) -> !stays && joined.contains(group.key());
             default -> false;
           };
       if (ends) {
-        it.end(changes, ties.whose());
+        it.end(changes, who);
       }
     }
     return changes.all();
+  }
+
+  private boolean isLonger(Guest other, Principal who) {
+    Instant ended = other.window().until();
+    return other.principal().equals(who.key())
+        && other.account().equals(account)
+        && (ended == null || ended.isAfter(until));
   }
 }

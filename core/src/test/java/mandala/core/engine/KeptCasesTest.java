@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import mandala.core.Somebody;
 import mandala.core.model.About;
 import mandala.core.model.AccessModel;
 import mandala.core.model.Account;
@@ -77,23 +78,7 @@ class KeptCasesTest {
     return Engine.of(
         AccessModel.builder()
             .add(account("house", null), account("annex", "house"), account("shed", "house"))
-            .add(
-                new Principal(
-                    ANN,
-                    About.NONE,
-                    Principal.Kind.PERSON,
-                    new AccountKey("house"),
-                    null,
-                    null,
-                    Principal.Status.ACTIVE,
-                    Window.ALWAYS,
-                    false,
-                    Map.of(),
-                    null,
-                    List.of(),
-                    null,
-                    null,
-                    null))
+            .add(Somebody.at(new AccountKey("house"), ANN))
             .add(new ResourceType(FOLDER, About.NONE, null))
             .add(
                 new Permission(

@@ -8,7 +8,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import mandala.core.analysis.Peers;
+import mandala.core.change.Change;
 import mandala.core.change.Draft;
+import mandala.core.change.Rewritten;
 import mandala.core.engine.Engine;
 import mandala.core.lifecycle.ColleagueCopy.Exceptional;
 import mandala.core.model.About;
@@ -306,6 +308,38 @@ class LifecycleSpec {
     Catalogue after =
         Draft.of(loan.afterwards(lent, Ties.of(lent, ada), joins)).appliedUnchecked(lent);
     assertThat(after.model()).isEqualTo(before.model());
+  }
+
+  @Test
+  void whoStaysForLongerStaysInTheGroupsOfTheLoan() {
+    group("south-desk", "south", southern);
+    Catalogue before = new Catalogue(model.build());
+    Principal ada = who(before, "ada");
+    Loan loan = new Loan(new AccountKey("south"), null, GRACE, new PrincipalKey("eva"));
+    List<GroupKey> joins = List.of(new GroupKey("south-desk"));
+    Catalogue lent = Draft.of(loan.changes(before, ada, joins)).appliedUnchecked(before);
+
+    PersonMove move = new PersonMove(loan.account(), null, null, "registrar", null);
+    Catalogue home =
+        Draft.of(move.changes(lent, Ties.of(lent, ada), Map.of(), List.of()))
+            .appliedUnchecked(lent);
+    Guest guest = lent.guests().iterator().next();
+    Catalogue longer =
+        Draft.of(
+                List.of(
+                    new Change.Removed(guest),
+                    new Change.Added(Rewritten.window(guest, new Window(null, LATER)))))
+            .appliedUnchecked(lent);
+    for (Catalogue at : List.of(home, longer)) {
+      Ties ties = Ties.of(at, who(at, "ada"));
+      Catalogue after = Draft.of(loan.afterwards(at, ties, joins)).appliedUnchecked(at);
+      assertThat(after.groups().values())
+          .filteredOn(it -> it.lists(ada))
+          .extracting(Group::key)
+          .containsAll(joins);
+      assertThat(after.guests()).noneMatch(it -> GRACE.equals(it.window().until()));
+    }
+    assertThat(loan.afterwards(longer, Ties.of(longer, ada), joins)).isEmpty();
   }
 
   @Test

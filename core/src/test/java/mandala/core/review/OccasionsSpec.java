@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import mandala.core.RandomChanges;
+import mandala.core.Somebody;
 import mandala.core.change.Change;
 import mandala.core.change.ModelDifference;
 import mandala.core.change.Rewritten;
@@ -96,23 +97,7 @@ class OccasionsSpec extends Museum {
     Engine same = Engine.of(model.build());
     Principal ada = ada(same.catalogue().model());
     PrincipalKey zed = new PrincipalKey("zed");
-    Principal came =
-        new Principal(
-            zed,
-            About.NONE,
-            ada.kind(),
-            ada.account(),
-            null,
-            null,
-            ada.status(),
-            ada.window(),
-            false,
-            Map.of(),
-            null,
-            List.of(),
-            null,
-            null,
-            null);
+    Principal came = Somebody.at(ada.account(), zed);
     Guest guest = new Guest(About.NONE, zed, ada.account(), false, ada.window(), null);
     List<Change> changes =
         List.of(

@@ -158,15 +158,19 @@ class Drafts {
         .getResultList();
   }
 
+  /** {@return how many drafts of somebody are neither applied nor discarded} */
+  @Transactional(readOnly = true)
+  public long alive(String owner) {
+    return entities
+        .createQuery(
+            "select count(*) from DraftRow where owner = :owner and state in ('open', 'aside')",
+            Long.class)
+        .setParameter("owner", owner)
+        .getSingleResult();
+  }
+
   private void requireFew(String owner) {
-    long alive =
-        entities
-            .createQuery(
-                "select count(*) from DraftRow where owner = :owner and state in ('open', 'aside')",
-                Long.class)
-            .setParameter("owner", owner)
-            .getSingleResult();
-    if (alive >= MOST_ALIVE) {
+    if (alive(owner) >= MOST_ALIVE) {
       throw Problem.conflict(
           "Too many drafts",
           "A person has at most " + MOST_ALIVE + ". Apply or discard one of them first.");

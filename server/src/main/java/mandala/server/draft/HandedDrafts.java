@@ -1,6 +1,5 @@
 package mandala.server.draft;
 
-import java.util.List;
 import mandala.core.model.Principal;
 import mandala.core.model.key.PrincipalKey;
 import mandala.server.authorization.RequestContext;
@@ -23,11 +22,7 @@ public class HandedDrafts {
 
   /** {@return how many drafts of somebody are neither applied nor discarded} */
   public int alive(PrincipalKey owner) {
-    return of(owner).size();
-  }
-
-  private List<DraftRow> of(PrincipalKey owner) {
-    return drafts.of(owner.value()).stream().filter(DraftRow::isAlive).toList();
+    return Math.toIntExact(drafts.alive(owner.value()));
   }
 
   /**
@@ -37,8 +32,8 @@ public class HandedDrafts {
    */
   public int hand(PrincipalKey owner, Principal to, RequestContext context) {
     int handed = 0;
-    for (DraftRow row : of(owner)) {
-      if (DraftView.isReadBy(to.key(), row, context) && isTaken(row, owner, to)) {
+    for (DraftRow row : drafts.of(owner.value())) {
+      if (row.isAlive() && DraftView.isReadBy(to.key(), row, context) && isTaken(row, owner, to)) {
         handed++;
       }
     }

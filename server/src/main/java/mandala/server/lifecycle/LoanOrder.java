@@ -4,6 +4,7 @@ import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -19,4 +20,15 @@ record LoanOrder(
     @Nullable Instant from,
     @NotNull Instant until,
     @NotBlank @Size(max = 200) String sponsor,
-    @NotNull @Size(max = 200) List<@NotBlank String> joins) {}
+    @NotNull @Size(max = 200) List<@NotBlank String> joins) {
+
+  /** Cuts fractions of a second, which the model does not keep. */
+  LoanOrder {
+    if (from != null) {
+      from = from.truncatedTo(ChronoUnit.SECONDS);
+    }
+    if (until != null) {
+      until = until.truncatedTo(ChronoUnit.SECONDS);
+    }
+  }
+}

@@ -5,6 +5,7 @@ import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -27,4 +28,12 @@ record MoveOrder(
     @Nullable Instant at,
     @Nullable Instant grace,
     @NotNull @Size(max = 5000) Map<String, @NotNull @Valid FateOrder> fates,
-    @NotNull @Size(max = 200) List<@NotBlank String> joins) {}
+    @NotNull @Size(max = 200) List<@NotBlank String> joins) {
+
+  /** Cuts fractions of a second, which the model does not keep. */
+  MoveOrder {
+    if (grace != null) {
+      grace = grace.truncatedTo(ChronoUnit.SECONDS);
+    }
+  }
+}

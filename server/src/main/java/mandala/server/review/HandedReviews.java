@@ -1,6 +1,5 @@
 package mandala.server.review;
 
-import java.util.List;
 import mandala.core.model.Principal;
 import mandala.core.model.key.PrincipalKey;
 import mandala.server.authorization.RequestContext;
@@ -26,11 +25,7 @@ public class HandedReviews {
 
   /** {@return how many review rounds somebody owns that are not over} */
   public int owned(PrincipalKey owner) {
-    return of(owner).size();
-  }
-
-  private List<Round> of(PrincipalKey owner) {
-    return store.alive().stream().filter(it -> it.owner().equals(owner.value())).toList();
+    return store.alive(owner.value()).size();
   }
 
   /** {@return how many items of open rounds wait for somebody's decision} */
@@ -63,7 +58,7 @@ public class HandedReviews {
    */
   public int offer(PrincipalKey owner, Principal to, RequestContext context) {
     int offered = 0;
-    for (Round it : of(owner)) {
+    for (Round it : store.alive(owner.value())) {
       String hindrance =
           owners.hindrance(
               it.order(), to.key().value(), context.state(), context.readPolicy().now());

@@ -81,11 +81,12 @@ class ReviewStore {
         ROUND + "where state = ? order by number", (row, _) -> round(row), state.word());
   }
 
-  /** {@return rounds that are not over} */
-  List<Round> alive() {
+  /** {@return somebody's rounds that are not over} */
+  List<Round> alive(String owner) {
     return database.query(
-        ROUND + "where state in ('planned', 'making', 'open') order by number",
-        (row, _) -> round(row));
+        ROUND + "where owner = ? and state in ('planned', 'making', 'open') order by number",
+        (row, _) -> round(row),
+        owner);
   }
 
   /** {@return in which open rounds how many items wait for somebody's decision}, by number */

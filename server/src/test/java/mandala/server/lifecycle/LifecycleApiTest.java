@@ -93,7 +93,14 @@ class LifecycleApiTest extends LifecycleCase {
     Instant grace = in(14);
     Map<String, Object> order =
         Map.of(
-            "account", "fernwick", "grace", grace.toString(), "fates", fates, "joins", List.of());
+            "account",
+            "fernwick",
+            "grace",
+            grace.plusMillis(500).toString(),
+            "fates",
+            fates,
+            "joins",
+            List.of());
     refused(
         post(
             ilse,
@@ -381,7 +388,7 @@ class LifecycleApiTest extends LifecycleCase {
             "account",
             "fernwick",
             "until",
-            until.toString(),
+            until.plusMillis(500).toString(), // the model keeps whole seconds
             "sponsor",
             "dario.penn",
             "joins",
