@@ -59,7 +59,7 @@ export function PartPage() {
       ) : (
         <>
           <Space style={{ marginBottom: 8 }}>
-            Hand everything over to
+            Hand all of it over to
             <PersonField
               label="Who takes over everything"
               look="button"
