@@ -43,7 +43,9 @@ window.ResizeObserver = class {
   unobserve() {}
   disconnect() {}
 };
+// jsdom lays nothing out, and so scrolls nothing.
 Element.prototype.scrollTo = () => undefined;
+Element.prototype.scrollIntoView = () => undefined;
 
 // jsdom knows no pseudo-elements, which the component library asks about.
 const computed = window.getComputedStyle.bind(window);
