@@ -10,6 +10,7 @@ export const ACTS: { value: string; label: string }[] = [
   { value: "checked", label: "checked" },
   { value: "asked", label: "asked" },
   { value: "refused", label: "been refused" },
+  { value: "erased", label: "erased somebody" },
   { value: "signed-in", label: "signed in" },
   { value: "signed-out", label: "signed out" },
   { value: "exported", label: "exported" },

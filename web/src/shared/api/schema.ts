@@ -1076,6 +1076,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{key}/erasure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["outlook"];
+        put?: never;
+        post: operations["erase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/{key}/end-now": {
         parameters: {
             query?: never;
@@ -4153,6 +4169,10 @@ export interface components {
         FirstPasswordView: {
             password: string;
         };
+        ErasureOrder: {
+            proof: string;
+            reason: string;
+        };
         EndNowOrder: {
             proof: string;
             reason: string;
@@ -5346,6 +5366,14 @@ export interface components {
             id: string;
             text: string;
             accountName?: string;
+        };
+        ErasureOutlook: {
+            name: string;
+            /** Format: date-time */
+            left?: string;
+            /** Format: date-time */
+            earliest?: string;
+            ordered: boolean;
         };
         GroupedPeople: {
             groups: components["schemas"]["PeopleGroup"][];
@@ -8218,6 +8246,52 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["FirstPasswordView"];
                 };
+            };
+        };
+    };
+    outlook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErasureOutlook"];
+                };
+            };
+        };
+    };
+    erase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ErasureOrder"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -1,6 +1,6 @@
 import { useState } from "react";
-import { Form, Input, Modal, Result } from "antd";
-import { DemoCode } from "@/entities/session";
+import { Modal, Result } from "antd";
+import { isProven, ProvenReason } from "@/entities/session/ProvenReason";
 import type { Schemas } from "@/shared/api/client";
 import { count } from "@/shared/lib/words";
 import { ProblemAlert } from "@/shared/ui/ProblemAlert";
@@ -14,8 +14,7 @@ interface Props {
 /** Ends all that somebody can do, at once. */
 export function EndNowDialog({ page, onClose }: Props) {
   const { name, key = "" } = page.person;
-  const [reason, setReason] = useState("");
-  const [proof, setProof] = useState("");
+  const [proven, setProven] = useState({ reason: "", proof: "" });
   const end = useEndNow(key);
   if (end.isSuccess) {
     const { sessions, tokens, revision } = end.data;
@@ -34,35 +33,16 @@ export function EndNowDialog({ page, onClose }: Props) {
       open
       title={`End all access of ${name} now`}
       okText="End all access now"
-      okButtonProps={{ danger: true, disabled: reason.trim() === "" || proof.trim() === "" }}
+      okButtonProps={{ danger: true, disabled: !isProven(proven) }}
       confirmLoading={end.isPending}
-      onOk={() => end.mutate({ reason: reason.trim(), proof: proof.trim() })}
+      onOk={() => end.mutate({ reason: proven.reason.trim(), proof: proven.proof.trim() })}
       onCancel={onClose}
     >
       <p>
         This takes effect at once, without a draft: they are suspended and signed out everywhere,
         their tokens are revoked, and no one acts for them. What they own and hold stays recorded.
       </p>
-      <Form layout="vertical">
-        <Form.Item label="Reason" extra="It stays in the trail.">
-          <Input
-            autoFocus
-            aria-label="Reason"
-            maxLength={2000}
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-          />
-        </Form.Item>
-        <Form.Item label="Code of your second factor" extra={<DemoCode onUse={setProof} />}>
-          <Input
-            aria-label="Code of your second factor"
-            autoComplete="one-time-code"
-            inputMode="numeric"
-            value={proof}
-            onChange={(event) => setProof(event.target.value)}
-          />
-        </Form.Item>
-      </Form>
+      <ProvenReason value={proven} onChange={setProven} />
       {end.isError && <ProblemAlert problem={end.error} />}
     </Modal>
   );

@@ -2,6 +2,8 @@ import { use, useState } from "react";
 import { Button, Dropdown } from "antd";
 import { useNavigate } from "react-router";
 import { useAccountNames } from "@/entities/account/queries";
+import { EraseDialog } from "@/entities/erasure/EraseDialog";
+import { useErasure } from "@/entities/erasure/queries";
 import { WhoContext } from "@/entities/session";
 import type { Schemas } from "@/shared/api/client";
 import { textOf } from "@/shared/lib/thing";
@@ -18,7 +20,7 @@ interface Act {
 /** The guided acts on a person that the viewer may do. */
 export function PersonMenu({ page }: { page: Schemas["PersonPage"] }) {
   const navigate = useNavigate();
-  const [dialog, setDialog] = useState<"end" | "merge">();
+  const [dialog, setDialog] = useState<"end" | "merge" | "erase">();
   const accountName = useAccountNames();
   const key = page.person.key ?? "";
   const here = `/people/${encodeURIComponent(key)}`;
@@ -26,6 +28,7 @@ export function PersonMenu({ page }: { page: Schemas["PersonPage"] }) {
   // nobody parts with themselves
   const self = use(WhoContext)?.key === key;
   const left = page.state === "left";
+  const erasure = useErasure(key, left).data;
   const active = !left && page.state !== "suspended";
   // a guest becomes one of the staff where they are a guest
   const guestOf = new Set(page.guests.flatMap((it) => it.account ?? []));
@@ -44,6 +47,7 @@ export function PersonMenu({ page }: { page: Schemas["PersonPage"] }) {
     { key: "merge", label: "Merge into another record", shown: !left },
     { key: "split", label: "Split a shared sign-in", shown: !left && !self },
     { key: "end", label: "End all access now", shown: active && !self, danger: true },
+    { key: "erase", label: "Erase personal facts", shown: erasure !== undefined, danger: true },
   ];
   const items = acts.filter((it) => it.shown);
   return (
@@ -57,7 +61,7 @@ export function PersonMenu({ page }: { page: Schemas["PersonPage"] }) {
             ...(danger && { danger }),
           })),
           onClick: ({ key: act }) => {
-            if (act === "end" || act === "merge") setDialog(act);
+            if (act === "end" || act === "merge" || act === "erase") setDialog(act);
             else void navigate(`${here}/${act}`);
           },
         }}
@@ -65,6 +69,9 @@ export function PersonMenu({ page }: { page: Schemas["PersonPage"] }) {
         <Button size="small">More</Button>
       </Dropdown>
       {dialog === "end" && <EndNowDialog page={page} onClose={() => setDialog(undefined)} />}
+      {dialog === "erase" && erasure && (
+        <EraseDialog person={key} outlook={erasure} onClose={() => setDialog(undefined)} />
+      )}
       {dialog === "merge" && <MergeDialog page={page} onClose={() => setDialog(undefined)} />}
     </>
   );

@@ -1,5 +1,6 @@
 import { useDeferredValue, useState } from "react";
 import { Button } from "antd";
+import { EraseButton } from "@/entities/erasure/EraseButton";
 import { useAddress } from "@/shared/lib/useAddress";
 import { DateField } from "@/shared/ui/DateField";
 import { RevisionHead } from "../components/RevisionHead";
@@ -22,6 +23,7 @@ export function TrailPage() {
   const revision = params.get("revision");
   const filter = filterOf(params, text);
   const trail = useTrail(filter, limit);
+  const thing = filter.kind === "principals" ? filter.thing : undefined;
   const filtered = Object.keys(filter).length > 0;
 
   function set(changes: Record<string, string>) {
@@ -61,6 +63,7 @@ export function TrailPage() {
           </Button>
         )}
         <TrailExports filter={filter} />
+        {thing && <EraseButton person={thing} />}
       </div>
       <div className={styles["trail"]}>
         <div>

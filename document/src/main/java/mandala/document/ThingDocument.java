@@ -2,6 +2,7 @@ package mandala.document;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.BiFunction;
 import mandala.core.change.Change;
 import mandala.core.change.Draft;
 import mandala.core.model.Kind;
@@ -117,6 +118,48 @@ public final class ThingDocument {
       }
     }
     return changes;
+  }
+
+  /**
+   * {@return the JSON array that {@link #write(List)} made, its things written otherwise}; a change
+   * between things that are the same then is left out
+   */
+  public static String rewritten(String changes, BiFunction<Kind, JsonNode, JsonNode> how) {
+    ArrayNode all = JsonNodeFactory.instance.arrayNode();
+    for (JsonNode change : JSON.readTree(changes)) {
+      Kind kind = kind(change.path("kind").asString(""));
+      if (kind == null) {
+        throw new IllegalStateException("Impossible state: a kept change is " + change);
+      }
+      ObjectNode object = JsonNodeFactory.instance.objectNode();
+      object.put("kind", kind.field());
+      for (String side : List.of("before", "after")) {
+        if (change.has(side)) {
+          object.set(side, how.apply(kind, change.get(side)));
+        }
+      }
+      if (!object.has("before") || !object.get("before").equals(object.get("after"))) {
+        all.add(object);
+      }
+    }
+    return all.toString();
+  }
+
+  /** {@return a whole document, its things written otherwise}; their order is kept */
+  public static JsonNode rewritten(JsonNode model, BiFunction<Kind, JsonNode, JsonNode> how) {
+    ObjectNode all = JsonNodeFactory.instance.objectNode();
+    model
+        .properties()
+        .forEach(it -> {
+          Kind kind = kind(it.getKey());
+          if (kind == null || !it.getValue().isArray()) {
+            all.set(it.getKey(), it.getValue());
+            return;
+          }
+          ArrayNode things = all.putArray(it.getKey());
+          it.getValue().forEach(thing -> things.add(how.apply(kind, thing)));
+        });
+    return all;
   }
 
   private static Thing kept(Kind kind, JsonNode json) {

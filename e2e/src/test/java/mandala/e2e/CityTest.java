@@ -310,6 +310,9 @@ class CityTest {
           "People, by a word",
           List.of("/api/people?text=" + URLEncoder.encode("p-77", StandardCharsets.UTF_8)));
       ask(application, "Ask, somebody's access in the home account", asked);
+      if (isWanted("people")) {
+        people(application);
+      }
       if (isWanted("findings")) {
         findings(application);
       }
@@ -321,6 +324,60 @@ class CityTest {
         seal(application, owner);
       }
       say("heap at the end %d MB", heapMegabytes());
+    }
+  }
+
+  /** Every filter, order and grouping of the list of people, and the plans of what it reads. */
+  private void people(Application application) throws IOException, InterruptedException {
+    Catalogue catalogue = application.part(LiveModel.class).engine().catalogue();
+    JdbcTemplate database = application.part(JdbcTemplate.class);
+    // half of them were seen within a year, as would be in use
+    database.update(
+        "insert into seen (principal, at) select key, now() - random() * interval '365 days'"
+            + " from principal where random() < 0.5 on conflict do nothing");
+    database.execute("analyze");
+    String account = catalogue.model().accounts().getLast().key().value();
+    String unit = catalogue.units().keySet().iterator().next().value();
+    String role = catalogue.roles().keySet().iterator().next().value();
+    String manager =
+        catalogue.principals().values().stream()
+            .filter(it -> it.manager() != null)
+            .map(it -> String.valueOf(it.manager()))
+            .findFirst()
+            .orElseThrow();
+    for (String filter :
+        List.of(
+            "state=active",
+            "state=suspended,left",
+            "kind=guest",
+            "account=" + account,
+            "unit=" + unit,
+            "group=ten-thousand",
+            "role=" + role,
+            "manager=" + manager,
+            "manager=-",
+            "unseen=90",
+            "factor=no",
+            "signIn=none",
+            "ends=30",
+            "sort=-seen",
+            "sort=unit",
+            "sort=title",
+            "group=ten-thousand&state=active&factor=yes&unseen=90&sort=-seen")) {
+      ask(
+          application,
+          "People, " + filter,
+          List.of("/api/people?limit=50&" + filter, "/api/people?limit=50&offset=5000&" + filter));
+    }
+    for (String by : List.of("account", "unit", "manager", "role", "group")) {
+      ask(application, "People, grouped by " + by, List.of("/api/people/groups?by=" + by));
+    }
+    for (String query :
+        List.of(
+            "select principal, at, number from seen where number > 1000000000 order by number",
+            "select principal from credential",
+            "select totp_secret is not null from credential where principal = 'p-77'")) {
+      say("plan of %s: %s", query, database.queryForList("explain analyze " + query, String.class));
     }
   }
 

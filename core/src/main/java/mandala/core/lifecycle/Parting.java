@@ -37,6 +37,16 @@ public final class Parting {
     }
   }
 
+  /** {@return the changes by which the record of somebody goes, with all that ties it} */
+  public static List<Change> removal(Catalogue in, Principal who) {
+    TieChanges changes = new TieChanges(in);
+    for (Tie it : Ties.of(in, who).all()) {
+      it.end(changes, who);
+    }
+    changes.remove(who);
+    return changes.all();
+  }
+
   /**
    * {@return the changes that end everything at once}, and from which somebody may come back:
    * suspended, nothing activated, nobody acting for them or they for anybody

@@ -89,6 +89,32 @@ public record AuditEvent(
         modelDigest);
   }
 
+  /**
+   * {@return that somebody's personal facts were erased}
+   *
+   * @param erased the key that stands for them
+   * @param partsDigest of what was blotted
+   */
+  public AuditEvent erased(String erased, String partsDigest) {
+    return new AuditEvent(
+        Act.ERASED,
+        who,
+        whoName,
+        actingFor,
+        null,
+        "principals",
+        erased,
+        null,
+        accounts,
+        places,
+        said,
+        null,
+        null,
+        address,
+        partsDigest,
+        null);
+  }
+
   /** Copies its lists. */
   public AuditEvent {
     accounts = List.copyOf(accounts);
@@ -109,10 +135,16 @@ public record AuditEvent(
     CHECKED,
     IMPORTED,
     REVISION,
+    ERASED,
     EXPORTED,
     TOKEN_MADE,
     TOKEN_USED,
     TOKEN_REVOKED;
+
+    /** {@return an act by its word} */
+    static Act of(String word) {
+      return valueOf(word.toUpperCase(java.util.Locale.ROOT).replace('-', '_'));
+    }
 
     /** {@return the word for it}, {@code signed-in} */
     public String word() {

@@ -125,11 +125,7 @@ public class SignedHeads {
     }
     Signed bare = new Signed(seq, hash, now.truncatedTo(ChronoUnit.SECONDS), "");
     try {
-      Signature signer = Signature.getInstance(ALGORITHM);
-      signer.initSign(keys().getPrivate());
-      signer.update(bare.text().getBytes(StandardCharsets.UTF_8));
-      Signed signed =
-          new Signed(seq, hash, bare.at(), Base64.getEncoder().encodeToString(signer.sign()));
+      Signed signed = new Signed(seq, hash, bare.at(), signatureOf(bare.text()));
       Files.writeString(
           file(),
           signed.line() + "\n",
@@ -142,8 +138,18 @@ public class SignedHeads {
       LOG.info("The trail is signed up to line {}: {} {}", seq, hash, signed.signature());
     } catch (IOException e) {
       throw new UncheckedIOException("The signed head cannot be kept", e);
+    }
+  }
+
+  /** {@return the signature of a text}, in Base64 */
+  String signatureOf(String text) {
+    try {
+      Signature signer = Signature.getInstance(ALGORITHM);
+      signer.initSign(keys().getPrivate());
+      signer.update(text.getBytes(StandardCharsets.UTF_8));
+      return Base64.getEncoder().encodeToString(signer.sign());
     } catch (GeneralSecurityException e) {
-      throw new IllegalStateException("The head cannot be signed", e);
+      throw new IllegalStateException("This cannot be signed: " + text, e);
     }
   }
 
@@ -180,11 +186,16 @@ public class SignedHeads {
 
   /** {@return whether this server's key signed it} */
   boolean isGenuine(Signed signed) {
+    return isGenuine(signed.text(), signed.signature());
+  }
+
+  /** {@return whether a signature is this server's of a text} */
+  boolean isGenuine(String text, String signature) {
     try {
       Signature check = Signature.getInstance(ALGORITHM);
       check.initVerify(keys().getPublic());
-      check.update(signed.text().getBytes(StandardCharsets.UTF_8));
-      return check.verify(Base64.getDecoder().decode(signed.signature()));
+      check.update(text.getBytes(StandardCharsets.UTF_8));
+      return check.verify(Base64.getDecoder().decode(signature));
     } catch (GeneralSecurityException | IllegalArgumentException _) {
       return false;
     }

@@ -51,12 +51,18 @@ public class Trail {
   private final JdbcTemplate reading;
   private final Clock clock;
   private final SignedHeads heads;
+  private final ErasedParts erased;
   private final TransactionTemplate alone;
   private final Queue<Waiting> waiting = new ConcurrentLinkedQueue<>();
   private final ReentrantLock turn = new ReentrantLock();
 
   Trail(
-      DataSource source, Clock clock, SignedHeads heads, PlatformTransactionManager transactions) {
+      DataSource source,
+      Clock clock,
+      SignedHeads heads,
+      ErasedParts erased,
+      PlatformTransactionManager transactions) {
+    this.erased = erased;
     this.alone = new TransactionTemplate(transactions);
     alone.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
     this.heads = heads;
@@ -245,6 +251,50 @@ public class Trail {
           it.modelDigest());
     }
 
+    /** The same line, saying something else: its number, its instant and its digests stay. */
+    Line saying(AuditEvent it) {
+      return new Line(
+          seq,
+          at,
+          it.who(),
+          it.whoName(),
+          it.actingFor(),
+          act,
+          revision,
+          it.kind(),
+          it.thing(),
+          it.name(),
+          it.accounts(),
+          it.places(),
+          it.said(),
+          it.before(),
+          it.after(),
+          it.address(),
+          rule,
+          entryDigest,
+          modelDigest);
+    }
+
+    AuditEvent event() {
+      return new AuditEvent(
+          AuditEvent.Act.of(act),
+          who,
+          whoName,
+          actingFor,
+          revision,
+          kind,
+          thing,
+          name,
+          accounts,
+          places,
+          said,
+          before,
+          after,
+          address,
+          entryDigest,
+          modelDigest);
+    }
+
     static Line read(ResultSet row) throws SQLException {
       long number = row.getLong("revision");
       Long revision = row.wasNull() ? null : number;
@@ -371,6 +421,58 @@ public class Trail {
   }
 
   /**
+   * Blots somebody out of the lines that name them. The chain stays as it was written: of each such
+   * line its hash remains, and what it is since is given back for {@link ErasedParts}.
+   *
+   * @return the lines that are other than before
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public List<ErasedParts.Part> blot(Blotting how) {
+    record Blotted(Line line, String digest) {}
+
+    List<Blotted> blotted = new ArrayList<>();
+    reading.query(
+        """
+        select t.*, coalesce(b.hash, '') as hash_before from trail t
+          left join trail b on b.seq = t.seq - 1
+          where concat_ws(' ', t.who, t.who_name, t.acting_for, t.thing, t.name, t.said, t.before,
+            t.after, t.address) ilike any (?) order by t.seq
+        """,
+        row -> {
+          Line line = Line.read(row);
+          Line after = line.saying(how.line(line.event()));
+          if (!after.equals(line)) {
+            blotted.add(new Blotted(after, after.hash(row.getString("hash_before"))));
+          }
+        },
+        (Object) Likeness.of(how.tokens()));
+    database.batchUpdate(
+        """
+        update trail set who = ?, who_name = ?, acting_for = ?, thing = ?, name = ?, said = ?,
+          before = ?, after = ?, address = ? where seq = ?
+        """,
+        blotted.stream()
+            .map(Blotted::line)
+            .map(it ->
+                new @Nullable Object[] {
+                  it.who(),
+                  it.whoName(),
+                  it.actingFor(),
+                  it.thing(),
+                  it.name(),
+                  it.said(),
+                  it.before(),
+                  it.after(),
+                  it.address(),
+                  it.seq()
+                })
+            .toList());
+    return blotted.stream()
+        .map(it -> new ErasedParts.Part(ErasedParts.Sort.LINE, it.line().seq(), it.digest()))
+        .toList();
+  }
+
+  /**
    * What a verification found.
    *
    * @param lines how many lines were read
@@ -391,6 +493,7 @@ public class Trail {
     int[] rule = {1};
     @Nullable String[] fault = new @Nullable String[1];
     List<SignedHeads.Signed> signed = heads.kept();
+    Map<Long, String> blotted = erased.latest(ErasedParts.Sort.LINE);
     Map<Long, String> expected = new HashMap<>();
     signed.forEach(it -> expected.put(it.seq(), it.hash()));
     reading.query(
@@ -400,7 +503,13 @@ public class Trail {
             return;
           }
           Line line = Line.read(row);
-          fault[0] = faultOf(line, row.getString("hash"), seq[0], hash[0], rule[0]);
+          fault[0] =
+              faultOf(
+                  line,
+                  blotted.getOrDefault(line.seq(), row.getString("hash")),
+                  seq[0],
+                  hash[0],
+                  rule[0]);
           if (fault[0] == null) {
             seq[0] = line.seq();
             rule[0] = line.rule();
@@ -414,6 +523,9 @@ public class Trail {
     Head head = head();
     if (fault[0] == null) {
       fault[0] = faultOfEnd(head, seq[0], hash[0], signed);
+    }
+    if (fault[0] == null) {
+      fault[0] = erased.fault().orElse(null);
     }
     return new Verified(seq[0], hash[0], Optional.ofNullable(fault[0]));
   }

@@ -3,10 +3,6 @@ package mandala.server.model;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import jakarta.persistence.EntityManager;
-import java.io.ByteArrayInputStream;
-import java.io.ByteArrayOutputStream;
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Iterator;
@@ -14,9 +10,9 @@ import java.util.List;
 import java.util.NoSuchElementException;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.function.BiConsumer;
+import java.util.function.BiFunction;
 import java.util.stream.Stream;
-import java.util.zip.GZIPInputStream;
-import java.util.zip.GZIPOutputStream;
 import mandala.core.change.Change;
 import mandala.core.change.Changes;
 import mandala.core.compliance.FindingOrigins;
@@ -28,14 +24,18 @@ import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
 import mandala.core.model.Thing;
 import mandala.core.model.key.PrincipalKey;
-import mandala.document.DocumentReader;
-import mandala.document.DocumentWriter;
+import mandala.document.ThingDocument;
 import mandala.document.Words;
 import mandala.server.audit.AuditEvent;
+import mandala.server.audit.Blotting;
+import mandala.server.audit.ErasedParts;
+import mandala.server.audit.Likeness;
 import mandala.server.audit.Trail;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.JsonNode;
 
 /**
  * Past revisions: what each changed, and full copies now and then. A past state is the nearest copy
@@ -51,13 +51,17 @@ public class History {
   private static final int KEPT = 4;
 
   private final EntityManager entities;
-  private final Cache<Long, Engine> kept = Caffeine.newBuilder().maximumSize(KEPT).build();
-
+  private final Cache<Past, Engine> kept = Caffeine.newBuilder().maximumSize(KEPT).build();
   private final Trail trail;
+  private final ErasedParts erased;
 
-  History(EntityManager entities, Trail trail) {
+  /** A past revision as it is told since so many erasures. */
+  private record Past(long number, long erasures) {}
+
+  History(EntityManager entities, Trail trail, ErasedParts erased) {
     this.trail = trail;
     this.entities = entities;
+    this.erased = erased;
   }
 
   /** Notes a revision that made changes, in the running transaction. */
@@ -117,17 +121,89 @@ public class History {
   }
 
   private void copy(long number, AccessModel model) {
-    ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-    try (GZIPOutputStream zip = new GZIPOutputStream(bytes)) {
-      DocumentWriter.write(model, zip);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
     entities
         .createNativeQuery("insert into model_copy values (:number, :document)")
         .setParameter("number", number)
-        .setParameter("document", bytes.toByteArray())
+        .setParameter("document", ModelCopy.bytes(model))
         .executeUpdate();
+  }
+
+  /**
+   * Blots somebody who is no longer in the model out of past revisions and their copies.
+   *
+   * @return what is other than before
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public List<ErasedParts.Part> blot(Blotting how) {
+    List<ErasedParts.Part> parts = new ArrayList<>();
+    for (Revision entry : naming(how)) {
+      String before = entry.digest();
+      entry.blot(how);
+      if (!entry.digest().equals(before)) {
+        parts.add(new ErasedParts.Part(ErasedParts.Sort.REVISION, entry.number(), entry.digest()));
+      }
+    }
+    for (long number : copies()) {
+      String before = ModelCopy.text(document(number));
+      String after = ModelCopy.blotted(before, how);
+      if (!after.equals(before)) {
+        entities
+            .createNativeQuery("update model_copy set document = :document where number = :number")
+            .setParameter("number", number)
+            .setParameter("document", ModelCopy.bytes(after))
+            .executeUpdate();
+        parts.add(new ErasedParts.Part(ErasedParts.Sort.COPY, number, ModelCopy.digestOf(after)));
+      }
+    }
+    return parts;
+  }
+
+  @SuppressWarnings("unchecked") // of the class that the query is given
+  private List<Revision> naming(Blotting how) {
+    return entities
+        .createNativeQuery(
+            """
+            select * from model_entry where concat_ws(' ', author, title, reason, reference,
+                array_to_string(approved_by, ' '), changes)
+              ilike any (cast(:likeness as text[])) order by number
+            """,
+            Revision.class)
+        .setParameter("likeness", Likeness.of(how.tokens()))
+        .getResultList();
+  }
+
+  /** Tells the things of a kind that revisions and copies ever had and that name some key. */
+  @Transactional(readOnly = true)
+  public void everyPast(String key, BiConsumer<Kind, JsonNode> sink) {
+    changesNaming(key).forEach(it -> ThingDocument.rewritten(it, telling(sink)));
+    for (long number : copies()) {
+      ModelCopy.each(ModelCopy.text(document(number)), telling(sink));
+    }
+  }
+
+  @SuppressWarnings("unchecked") // of the class that the query is given
+  private List<String> changesNaming(String key) {
+    return entities
+        .createNativeQuery(
+            "select changes from model_entry where changes like any"
+                + " (cast(:likeness as text[])) order by number",
+            String.class)
+        .setParameter("likeness", Likeness.of(List.of(key)))
+        .getResultList();
+  }
+
+  private static BiFunction<Kind, JsonNode, JsonNode> telling(BiConsumer<Kind, JsonNode> sink) {
+    return (kind, thing) -> {
+      sink.accept(kind, thing);
+      return thing;
+    };
+  }
+
+  @SuppressWarnings("unchecked") // of the class that the query is given
+  private List<Long> copies() {
+    return entities
+        .createNativeQuery("select number from model_copy order by number", Long.class)
+        .getResultList();
   }
 
   /** {@return revisions, the newest first}, those before a number, at most so many */
@@ -225,11 +301,12 @@ public class History {
     if (number == known.revision()) {
       return known.engine();
     }
-    Engine engine = kept.getIfPresent(number);
+    Past past = new Past(number, erased.count());
+    Engine engine = kept.getIfPresent(past);
     if (engine == null) {
       engine = read(number, known);
       if (engine != null) {
-        kept.put(number, engine);
+        kept.put(past, engine);
       }
     }
     return engine;
@@ -377,17 +454,15 @@ public class History {
   }
 
   private AccessModel copied(long number) {
-    byte[] document =
-        (byte[])
-            entities
-                .createNativeQuery(
-                    "select document from model_copy where number = :number", byte[].class)
-                .setParameter("number", number)
-                .getSingleResult();
-    try (GZIPInputStream zip = new GZIPInputStream(new ByteArrayInputStream(document))) {
-      return DocumentReader.read(zip).orThrow();
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
+    return ModelCopy.read(document(number));
+  }
+
+  private byte[] document(long number) {
+    return (byte[])
+        entities
+            .createNativeQuery(
+                "select document from model_copy where number = :number", byte[].class)
+            .setParameter("number", number)
+            .getSingleResult();
   }
 }

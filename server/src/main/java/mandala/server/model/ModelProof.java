@@ -1,14 +1,11 @@
 package mandala.server.model;
 
 import jakarta.persistence.EntityManager;
-import java.io.ByteArrayInputStream;
-import java.io.IOException;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.zip.GZIPInputStream;
-import mandala.document.DocumentReader;
+import mandala.server.audit.ErasedParts;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Isolation;
@@ -24,10 +21,12 @@ public class ModelProof {
 
   private final EntityManager entities;
   private final ModelTables tables;
+  private final ErasedParts erased;
 
-  ModelProof(EntityManager entities, ModelTables tables) {
+  ModelProof(EntityManager entities, ModelTables tables, ErasedParts erased) {
     this.entities = entities;
     this.tables = tables;
+    this.erased = erased;
   }
 
   private record Held(String entry, String model) {}
@@ -69,6 +68,7 @@ public class ModelProof {
             .createQuery("from Revision where number >= :first order by number", Revision.class)
             .setParameter("first", first)
             .getResultList();
+    Map<Long, String> blotted = erased.latest(ErasedParts.Sort.REVISION);
     Map<Long, Revision> kept = new LinkedHashMap<>();
     for (Revision entry : entries) {
       kept.put(entry.number(), entry);
@@ -76,7 +76,7 @@ public class ModelProof {
       if (it == null) {
         return "Revision " + entry.number() + " is not in the trail";
       }
-      if (!it.entry().equals(entry.digest())) {
+      if (!blotted.getOrDefault(entry.number(), it.entry()).equals(entry.digest())) {
         return "Revision " + entry.number() + " is not as it was written";
       }
     }
@@ -94,10 +94,12 @@ public class ModelProof {
         entities
             .createNativeQuery("select number, document from model_copy order by number")
             .getResultList();
+    Map<Long, String> blotted = erased.latest(ErasedParts.Sort.COPY);
     for (Object[] copy : copies) {
       long number = ((Number) copy[0]).longValue();
       Held it = held.get(number);
-      if (it != null && !it.model().equals(digestOf((byte[]) copy[1]))) {
+      if (it != null
+          && !blotted.getOrDefault(number, it.model()).equals(digestOf((byte[]) copy[1]))) {
         return "The copy of the model at revision " + number + " is not as it was written";
       }
     }
@@ -113,9 +115,9 @@ public class ModelProof {
   }
 
   private static String digestOf(byte[] document) {
-    try (GZIPInputStream zip = new GZIPInputStream(new ByteArrayInputStream(document))) {
-      return ModelDigest.of(DocumentReader.read(zip).orThrow()).hex();
-    } catch (IOException | RuntimeException _) {
+    try {
+      return ModelDigest.of(ModelCopy.read(document)).hex();
+    } catch (RuntimeException _) {
       return "unreadable";
     }
   }

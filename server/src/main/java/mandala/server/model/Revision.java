@@ -9,6 +9,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.List;
 import mandala.core.change.Change;
 import mandala.document.ThingDocument;
+import mandala.server.audit.Blotting;
 import mandala.server.audit.Canonical;
 import org.jspecify.annotations.Nullable;
 
@@ -67,6 +68,19 @@ public class Revision {
       fields.add(reason).add(reference).add(approvedBy());
     }
     return fields.hex();
+  }
+
+  /** Blots somebody out of it; changes that say nothing then are left out. */
+  void blot(Blotting how) {
+    author = how.key(author);
+    title = String.valueOf(how.text(title));
+    reason = how.text(reason);
+    reference = how.text(reference);
+    approvedBy =
+        approvedBy == null
+            ? null
+            : approvedBy.stream().map(it -> String.valueOf(how.key(it))).toList();
+    changes = changes == null ? null : ThingDocument.rewritten(changes, how::thing);
   }
 
   /** {@return the revision's number} */

@@ -409,6 +409,7 @@ final class MarkerCalls {
                 + juno
                 + ",'ties':['group:zqxkey-group']}],'duties':{}}"));
     bodies.put("EndNowOrder", List.of("{'proof':'000000','reason':'No'}"));
+    bodies.put("ErasureOrder", List.of("{'proof':'000000','reason':'No'}"));
     bodies.put("JoinProof", List.of("{'token':'x'}", "{'name':'zqxkey-ann','firstPassword':'x'}"));
     bodies.put("ChosenPassword", List.of("{'proof':{'token':'x'},'password':'a long enough one'}"));
     bodies.put("Forgotten", List.of("{'name':'zqxkey-ann'}", "{'name':'pia'}"));
