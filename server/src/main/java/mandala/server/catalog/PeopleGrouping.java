@@ -2,14 +2,14 @@ package mandala.server.catalog;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.BiConsumer;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
@@ -21,6 +21,7 @@ import mandala.core.model.Subject;
 import mandala.core.model.key.GroupKey;
 import mandala.core.model.key.Key;
 import mandala.core.model.key.PrincipalKey;
+import mandala.core.model.key.RoleKey;
 import mandala.document.ChangeText;
 import mandala.server.authorization.RequestContext;
 import mandala.server.platform.Problem;
@@ -72,7 +73,12 @@ enum PeopleGrouping {
    */
   Predicate<Principal> test(String key, RequestContext context) {
     if (key.equals(PeopleFilter.NONE)) {
-      Function<Principal, Set<String>> keys = keys(context);
+      if (this == ROLE || this == GROUP) {
+        BitSet some = new BitSet();
+        eachSet(context, (_, members) -> some.or(members));
+        return it -> !some.get(number(it, context));
+      }
+      Function<Principal, Set<String>> keys = keys();
       return it -> keys.apply(it).isEmpty();
     }
     context.known(kind, key);
@@ -87,7 +93,15 @@ enum PeopleGrouping {
               .collect(Collectors.toSet());
       return it -> members.contains(it.key());
     }
-    Function<Principal, Set<String>> keys = keys(context);
+    if (this == ROLE) {
+      Engine engine = context.state().engine();
+      BitSet holders =
+          engine
+              .roleHolders(context.readPolicy().now())
+              .getOrDefault(new RoleKey(key), new BitSet());
+      return it -> holders.get(number(it, context));
+    }
+    Function<Principal, Set<String>> keys = keys();
     return it -> keys.apply(it).contains(key);
   }
 
@@ -97,14 +111,11 @@ enum PeopleGrouping {
    * name.
    */
   List<PeopleGroup> groups(List<Principal> people, RequestContext context) {
-    Function<Principal, Set<String>> keys = keys(context);
     Map<String, Integer> counts = new LinkedHashMap<>();
-    int without = 0;
-    for (Principal it : people) {
-      Set<String> its = keys.apply(it);
-      without += its.isEmpty() ? 1 : 0;
-      its.forEach(key -> counts.merge(key, 1, Integer::sum));
-    }
+    int without =
+        this == ROLE || this == GROUP
+            ? countSets(people, context, counts)
+            : countKeys(people, keys(), counts);
     ChangeText text = context.text();
     List<PeopleGroup> groups = new ArrayList<>();
     int hidden = 0;
@@ -127,50 +138,78 @@ enum PeopleGrouping {
     return groups;
   }
 
-  /** The keys of the groups that somebody is in; of roles and groups those that may be told. */
-  private Function<Principal, Set<String>> keys(RequestContext context) {
+  /** Counts who is in each group; {@return how many are in none} */
+  private static int countKeys(
+      List<Principal> people, Function<Principal, Set<String>> keys, Map<String, Integer> counts) {
+    int without = 0;
+    for (Principal it : people) {
+      Set<String> its = keys.apply(it);
+      without += its.isEmpty() ? 1 : 0;
+      its.forEach(key -> counts.merge(key, 1, Integer::sum));
+    }
+    return without;
+  }
+
+  /** The same, of groups in which one can be several times: set by set, not person by person. */
+  private int countSets(
+      List<Principal> people, RequestContext context, Map<String, Integer> counts) {
+    BitSet asked = new BitSet();
+    people.forEach(it -> asked.set(number(it, context)));
+    BitSet without = (BitSet) asked.clone();
+    eachSet(
+        context,
+        (key, members) -> {
+          members.and(asked);
+          without.andNot(members);
+          if (!members.isEmpty()) {
+            counts.put(key, members.cardinality());
+          }
+        });
+    return without.cardinality();
+  }
+
+  private static int number(Principal it, RequestContext context) {
+    return context.state().engine().catalogue().principals().number(it.key());
+  }
+
+  /** Tells roles or groups that may be told, each with the numbers of who holds it or is in it. */
+  private void eachSet(RequestContext context, BiConsumer<String, BitSet> sink) {
+    Engine engine = context.state().engine();
+    Instant now = context.readPolicy().now();
+    if (this == ROLE) {
+      engine
+          .roleHolders(now)
+          .forEach((role, holders) -> {
+            if (context.naming().tells(Kind.ROLES, role.value())) {
+              sink.accept(role.value(), holders);
+            }
+          });
+      return;
+    }
+    Function<Subject, List<Principal>> having = engine.having(now);
+    for (GroupKey group : engine.catalogue().groups().keySet()) {
+      if (context.naming().tells(Kind.GROUPS, group.value())) {
+        BitSet members = new BitSet();
+        having.apply(new Subject.OfGroup(group)).forEach(it -> members.set(number(it, context)));
+        if (!members.isEmpty()) {
+          sink.accept(group.value(), members);
+        }
+      }
+    }
+  }
+
+  /** The keys of the groups that somebody is in, where they are facts of theirs. */
+  private Function<Principal, Set<String>> keys() {
     return switch (this) {
       case ACCOUNT -> it -> Set.of(it.account().value());
       case UNIT -> it -> one(it.unit());
       case MANAGER -> it -> one(it.manager());
-      case ROLE -> byRole(context);
-      case GROUP -> byGroup(context);
+      case ROLE, GROUP ->
+          throw new IllegalStateException("Impossible state: " + this + " is no fact of a person");
     };
   }
 
   private static Set<String> one(@Nullable Key key) {
     return key == null ? Set.of() : Set.of(key.value());
-  }
-
-  private static Function<Principal, Set<String>> byRole(RequestContext context) {
-    Engine engine = context.state().engine();
-    Map<PrincipalKey, Set<String>> roles = new HashMap<>();
-    engine
-        .roleHolders(context.readPolicy().now())
-        .forEach((role, holders) -> {
-          if (context.naming().tells(Kind.ROLES, role.value())) {
-            holders.stream()
-                .mapToObj(it -> engine.catalogue().principals().the(it))
-                .forEach(it -> add(roles, it, role));
-          }
-        });
-    return it -> roles.getOrDefault(it.key(), Set.of());
-  }
-
-  private static Function<Principal, Set<String>> byGroup(RequestContext context) {
-    Engine engine = context.state().engine();
-    Instant now = context.readPolicy().now();
-    Function<Subject, List<Principal>> having = engine.having(now);
-    Map<PrincipalKey, Set<String>> groups = new HashMap<>();
-    for (GroupKey group : engine.catalogue().groups().keySet()) {
-      if (context.naming().tells(Kind.GROUPS, group.value())) {
-        having.apply(new Subject.OfGroup(group)).forEach(it -> add(groups, it, group));
-      }
-    }
-    return it -> groups.getOrDefault(it.key(), Set.of());
-  }
-
-  private static void add(Map<PrincipalKey, Set<String>> to, Principal who, Key key) {
-    to.computeIfAbsent(who.key(), _ -> new LinkedHashSet<>()).add(key.value());
   }
 }

@@ -138,13 +138,13 @@ class Erasures implements RecurringWork {
   }
 
   private static String said(List<ErasedParts.Part> parts, long reports) {
-    return "Erased the personal facts of somebody who left: "
+    return "Erased the personal facts of somebody who left. Lines of the trail: "
         + count(parts, ErasedParts.Sort.LINE)
-        + " lines of the trail, "
+        + ", revisions: "
         + count(parts, ErasedParts.Sort.REVISION)
-        + " revisions, "
+        + ", copies of the model: "
         + count(parts, ErasedParts.Sort.COPY)
-        + " copies of the model; signed reports that name them: "
+        + "; signed reports that name them: "
         + reports;
   }
 
