@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
 import { Alert, Modal, Result } from "antd";
 import { Link } from "react-router";
 import { isProven, ProvenReason } from "@/entities/session/ProvenReason";
@@ -9,7 +10,7 @@ import { useErase, type Outlook } from "./queries";
 interface Props {
   person: string;
   outlook: Outlook;
-  onClose: () => void;
+  onClose: (erased: boolean) => void;
 }
 
 /** Blots the personal facts of somebody who left long ago out of all that is kept. */
@@ -17,11 +18,16 @@ export function EraseDialog({ person, outlook, onClose }: Props) {
   const { name, left, earliest } = outlook;
   const [proven, setProven] = useState({ reason: "", proof: "" });
   const erase = useErase(person);
+  const known = useQueryClient();
+  const close = () => {
+    onClose(erase.isSuccess);
+    if (erase.isSuccess) void known.invalidateQueries();
+  };
   const early = earliest !== undefined && new Date(earliest) > new Date();
   const title = `Erase the personal facts of ${name}`;
   if (erase.isSuccess || outlook.ordered) {
     return (
-      <Modal open title={title} onCancel={onClose} footer={null}>
+      <Modal open title={title} onCancel={close} footer={null}>
         <Result
           status="success"
           title="They will be erased within minutes"
@@ -37,7 +43,7 @@ export function EraseDialog({ person, outlook, onClose }: Props) {
   }
   if (early) {
     return (
-      <Modal open title={title} onCancel={onClose} footer={null}>
+      <Modal open title={title} onCancel={close} footer={null}>
         <p>
           {name} left on {dateOf(left ?? "")}. Who did what stays known for a while: they can be
           erased from {dateOf(earliest)}.
@@ -53,7 +59,7 @@ export function EraseDialog({ person, outlook, onClose }: Props) {
       okButtonProps={{ danger: true, disabled: !isProven(proven) }}
       confirmLoading={erase.isPending}
       onOk={() => erase.mutate({ reason: proven.reason.trim(), proof: proven.proof.trim() })}
-      onCancel={onClose}
+      onCancel={close}
     >
       <p>
         Their record goes from the model at once. Within minutes their names, addresses, numbers and

@@ -1,4 +1,4 @@
-import { screen } from "@testing-library/react";
+import { screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it } from "vitest";
 import { WhoContext } from "@/entities/session";
@@ -37,6 +37,10 @@ describe("erasing somebody", () => {
     );
     await userEvent.click(erase);
     expect(await screen.findByText("They will be erased within minutes")).toBeDefined();
+    const outlooks = () => calls.filter((it) => it.method === "GET" && it.path.endsWith("erasure"));
+    expect(outlooks()).toHaveLength(1);
+    await userEvent.click(screen.getByRole("button", { name: "Close" }));
+    await waitFor(() => expect(outlooks()).toHaveLength(2));
     expect(calls.find((it) => it.method === "POST")?.body).toEqual({
       reason: "Their request",
       proof: "123456",

@@ -1,5 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
-import { useDraftAct } from "@/entities/draft/queries";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { answerOf, api, type Schemas } from "@/shared/api/client";
 
 export type Outlook = Schemas["ErasureOutlook"];
@@ -17,8 +16,10 @@ export function useErasure(key: string, enabled: boolean) {
   });
 }
 
+/** Erases somebody; what is shown is not loaded again, for their page is gone with them. */
 export function useErase(key: string) {
-  return useDraftAct((body: Schemas["ErasureOrder"]) =>
-    answerOf(api.POST("/api/people/{key}/erasure", { ...path(key), body })),
-  );
+  return useMutation({
+    mutationFn: (body: Schemas["ErasureOrder"]) =>
+      answerOf(api.POST("/api/people/{key}/erasure", { ...path(key), body })),
+  });
 }

@@ -1,5 +1,5 @@
 import type { Schemas } from "@/shared/api/client";
-import type { Edit } from "@/shared/lib/thing";
+import { textOf, type Edit } from "@/shared/lib/thing";
 import type { PlaceView } from "@/entities/place/queries";
 
 /** A node of the tree, and the nodes below it as far as they are loaded. */
@@ -105,4 +105,9 @@ export function labelsIn(text: string): Record<string, string> {
     if (name && value) labels[name] = value;
   }
   return labels;
+}
+
+/** Whether a thing is an account that is suspended itself. */
+export function isSuspended(thing: Schemas["ThingView"] | undefined): boolean {
+  return thing?.kind === "accounts" && textOf(thing.thing, "status") === "suspended";
 }

@@ -76,6 +76,45 @@ describe("a place that one may edit", () => {
   });
 });
 
+describe("an account", () => {
+  const account = (thing: object) =>
+    page({
+      place: { ...desk, name: "Branch", type: "account" },
+      thing: { kind: "accounts", key: "branch", name: "Branch", supplied: false, thing },
+    });
+
+  function sent(calls: ReturnType<typeof places>) {
+    return calls.find((it) => it.method === "POST")?.body;
+  }
+
+  it("below another is suspended in the draft", async () => {
+    const calls = places(account({ parent: "q" }));
+    await userEvent.click(await screen.findByRole("button", { name: "Suspend" }));
+    await waitFor(() =>
+      expect(sent(calls)).toMatchObject({
+        edits: [{ kind: "accounts", key: "branch", set: { status: "suspended" } }],
+      }),
+    );
+  });
+
+  it("says that it is suspended, and is reactivated", async () => {
+    const calls = places(account({ parent: "q", status: "suspended" }));
+    expect(await screen.findByText(/people at home here or below have no access/)).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: "Reactivate" }));
+    await waitFor(() =>
+      expect(sent(calls)).toMatchObject({
+        edits: [{ kind: "accounts", key: "branch", set: { status: null } }],
+      }),
+    );
+  });
+
+  it("at the root is never suspended", async () => {
+    places(account({}));
+    expect(await screen.findByRole("button", { name: "Edit account" })).toBeDefined();
+    expect(screen.queryByRole("button", { name: "Suspend" })).toBeNull();
+  });
+});
+
 describe("a place that one may only read", () => {
   const cannot = { ...page().thing, cannot: "You need “Manage places” here." };
 

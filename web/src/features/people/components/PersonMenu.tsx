@@ -70,7 +70,14 @@ export function PersonMenu({ page }: { page: Schemas["PersonPage"] }) {
       </Dropdown>
       {dialog === "end" && <EndNowDialog page={page} onClose={() => setDialog(undefined)} />}
       {dialog === "erase" && erasure && (
-        <EraseDialog person={key} outlook={erasure} onClose={() => setDialog(undefined)} />
+        <EraseDialog
+          person={key}
+          outlook={erasure}
+          onClose={(erased) => {
+            setDialog(undefined);
+            if (erased) void navigate("/people");
+          }}
+        />
       )}
       {dialog === "merge" && <MergeDialog page={page} onClose={() => setDialog(undefined)} />}
     </>

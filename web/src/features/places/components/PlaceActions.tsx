@@ -5,7 +5,8 @@ import { useMay } from "@/entities/account/queries";
 import { LazyComposer } from "@/entities/assignment/LazyComposer";
 import { LazyThingForm } from "@/entities/form/LazyThingForm";
 import { PlaceField } from "@/entities/place/PlaceField";
-import type { Edit } from "@/shared/lib/thing";
+import { textOf, type Edit } from "@/shared/lib/thing";
+import { isSuspended } from "../model";
 
 const AccountLikeDialog = lazy(() =>
   import("./AccountLikeDialog").then((it) => ({ default: it.AccountLikeDialog })),
@@ -20,13 +21,15 @@ interface Props {
   onGo: (place: string) => void;
 }
 
-/** What can be done with a place: assign, seal, add below, move, merge, remove. */
+/** What can be done with a place: assign, seal, suspend, add below, move, merge, remove. */
 export function PlaceActions({ page, onSet, onEdit, onGo }: Props) {
   const { place, thing } = page;
   const [form, setForm] = useState<"assign" | "edit" | "account" | "like" | "place" | "unit">();
   const key = thing?.key ?? "";
   const resource = thing?.kind === "resources";
   const account = thing?.kind === "accounts";
+  // a root account is never suspended (section 1)
+  const below = account && textOf(thing.thing, "parent") !== "";
   const unit = thing?.kind === "units";
   const close = () => setForm(undefined);
   const mayEdit = thing !== undefined && !thing.cannot;
@@ -47,6 +50,14 @@ export function PlaceActions({ page, onSet, onEdit, onGo }: Props) {
       )}
       {mayEdit && account && (
         <>
+          {below && (
+            <Button
+              size="small"
+              onClick={() => onSet({ status: isSuspended(thing) ? null : "suspended" })}
+            >
+              {isSuspended(thing) ? "Reactivate" : "Suspend"}
+            </Button>
+          )}
           <Button size="small" onClick={() => setForm("edit")}>
             Edit account
           </Button>

@@ -19,6 +19,7 @@ import { Matrix } from "../components/Matrix";
 import { PlaceActions } from "../components/PlaceActions";
 import { PlaceFacts } from "../components/PlaceFacts";
 import { PlaceTree } from "../components/PlaceTree";
+import { isSuspended } from "../model";
 import styles from "./PlacesPage.module.css";
 
 const ACCOUNT = "account:";
@@ -105,6 +106,7 @@ function Place({ page, onGo }: { page: Schemas["PlacePage"]; onGo: (key: string)
         }
         facts={[
           place.typeName,
+          isSuspended(thing) && "suspended: people at home here or below have no access",
           `${count(place.children, "place")} directly below`,
           place.sealedBy && (
             <>

@@ -83,8 +83,17 @@ class Erasures implements RecurringWork {
 
   @Override
   public void run(Instant due) {
+    RuntimeException failure = null;
     for (String it : store.orderedBefore(clock.instant().minus(WAIT))) {
-      transactions.executeWithoutResult(_ -> store.take(it).ifPresent(this::carryOut));
+      try {
+        transactions.executeWithoutResult(_ -> store.take(it).ifPresent(this::carryOut));
+      } catch (RuntimeException e) { // the others are not to wait for it
+        LOG.warn("Erasure {} failed", it, e);
+        failure = e;
+      }
+    }
+    if (failure != null) {
+      throw failure;
     }
   }
 
