@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Button } from "antd";
-import { EraseDialog } from "./EraseDialog";
+import { LazyEraseDialog } from "./LazyEraseDialog";
 import { useErasure } from "./queries";
 
 /** Erases somebody of whom only the trail knows, for whoever may. */
@@ -13,7 +13,7 @@ export function EraseButton({ person }: { person: string }) {
       <Button size="small" onClick={() => setOpen(true)}>
         Erase {data.name}…
       </Button>
-      {open && <EraseDialog person={person} outlook={data} onClose={() => setOpen(false)} />}
+      {open && <LazyEraseDialog person={person} outlook={data} onClose={() => setOpen(false)} />}
     </>
   );
 }

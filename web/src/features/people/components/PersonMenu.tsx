@@ -2,7 +2,7 @@ import { use, useState } from "react";
 import { Button, Dropdown } from "antd";
 import { useNavigate } from "react-router";
 import { useAccountNames } from "@/entities/account/queries";
-import { EraseDialog } from "@/entities/erasure/EraseDialog";
+import { LazyEraseDialog } from "@/entities/erasure/LazyEraseDialog";
 import { useErasure } from "@/entities/erasure/queries";
 import { WhoContext } from "@/entities/session";
 import type { Schemas } from "@/shared/api/client";
@@ -70,7 +70,7 @@ export function PersonMenu({ page }: { page: Schemas["PersonPage"] }) {
       </Dropdown>
       {dialog === "end" && <EndNowDialog page={page} onClose={() => setDialog(undefined)} />}
       {dialog === "erase" && erasure && (
-        <EraseDialog
+        <LazyEraseDialog
           person={key}
           outlook={erasure}
           onClose={(erased) => {
