@@ -327,6 +327,16 @@ public final class Catalogue {
     return links;
   }
 
+  /** {@return the root account above an account}, itself at a root and where it is unknown */
+  public AccountKey rootOf(AccountKey account) {
+    AccountKey root = account;
+    for (Account at = accounts.get(root); at != null && at.parent() != null; ) {
+      root = at.parent();
+      at = accounts.get(root);
+    }
+    return root;
+  }
+
   /** {@return accounts by key, in the model's order} */
   public Register<AccountKey, Account> accounts() {
     return accounts;

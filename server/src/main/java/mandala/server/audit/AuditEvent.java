@@ -92,7 +92,7 @@ public record AuditEvent(
   /**
    * {@return that somebody's personal facts were erased}
    *
-   * @param erased the key that stands for them
+   * @param erased the key that replaces theirs
    * @param partsDigest of what was blotted
    */
   public AuditEvent erased(String erased, String partsDigest) {

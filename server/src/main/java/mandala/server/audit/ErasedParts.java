@@ -47,7 +47,7 @@ public class ErasedParts {
   /**
    * Keeps the parts of an erasure and signs them.
    *
-   * @param erased the key that stands for whoever it was
+   * @param erased the key that replaces theirs
    * @return their digest, for the line of the trail
    */
   @Transactional(propagation = Propagation.MANDATORY)

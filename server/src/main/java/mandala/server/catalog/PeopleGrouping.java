@@ -172,7 +172,7 @@ enum PeopleGrouping {
     return context.state().engine().catalogue().principals().number(it.key());
   }
 
-  /** Tells roles or groups that may be told, each with the numbers of who holds it or is in it. */
+  /** Goes through roles or groups that may be named, each with the numbers of its holders. */
   private void eachSet(RequestContext context, BiConsumer<String, BitSet> sink) {
     Engine engine = context.state().engine();
     Instant now = context.readPolicy().now();

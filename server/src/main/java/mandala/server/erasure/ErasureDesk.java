@@ -6,7 +6,6 @@ import java.time.Instant;
 import java.util.Optional;
 import mandala.core.authority.Authority;
 import mandala.core.lifecycle.Parting;
-import mandala.core.model.Account;
 import mandala.core.model.Catalogue;
 import mandala.core.model.Kind;
 import mandala.core.model.Principal;
@@ -160,17 +159,8 @@ class ErasureDesk {
   }
 
   private boolean isOwner(Principal it, RequestContext context) {
-    AccountKey root = rootOf(it.account(), context.state().engine().catalogue());
-    return root != null
-        && Authority.ownersOf(model.engine(), root, clock.instant())
-            .contains(context.readPolicy().viewer());
-  }
-
-  private static @Nullable AccountKey rootOf(AccountKey key, Catalogue in) {
-    Account at = in.accounts().get(key);
-    while (at != null && at.parent() != null) {
-      at = in.accounts().get(at.parent());
-    }
-    return at == null ? null : at.key();
+    AccountKey root = context.state().engine().catalogue().rootOf(it.account());
+    return Authority.ownersOf(model.engine(), root, clock.instant())
+        .contains(context.readPolicy().viewer());
   }
 }

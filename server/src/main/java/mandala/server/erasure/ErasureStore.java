@@ -25,9 +25,10 @@ class ErasureStore {
   /**
    * An erasure that is not done.
    *
-   * @param erased the key that will stand for them
+   * @param erased the key that will replace theirs
    */
-  record Ordered(String erased, String principal, String account, String orderedBy) {}
+  record Ordered(
+      String erased, String principal, String account, String orderedBy, String reason) {}
 
   /** Orders an erasure; {@return whether none was ordered already} */
   boolean order(String principal, String account, String by, Instant at, String reason) {
@@ -66,28 +67,25 @@ class ErasureStore {
     return database
         .query(
             """
-            select erased, principal, account, ordered_by from erasure
+            select erased, principal, account, ordered_by, reason from erasure
               where erased = ? and principal is not null for update skip locked
             """,
             (row, _) ->
-                new Ordered(row.getString(1), row.getString(2), row.getString(3), row.getString(4)),
+                new Ordered(
+                    row.getString(1),
+                    row.getString(2),
+                    row.getString(3),
+                    row.getString(4),
+                    row.getString(5)),
             erased)
         .stream()
         .findFirst();
   }
 
-  void done(String erased) {
-    database.update("update erasure set principal = null where erased = ?", erased);
-  }
-
-  String reason(String erased) {
-    return String.valueOf(
-        database.queryForObject(
-            "select reason from erasure where erased = ?", String.class, erased));
-  }
-
-  void reason(String erased, String blotted) {
-    database.update("update erasure set reason = ? where erased = ?", blotted, erased);
+  /** Notes that one is done, with its reason as it may be read from now on. */
+  void done(String erased, String reason) {
+    database.update(
+        "update erasure set principal = null, reason = ? where erased = ?", reason, erased);
   }
 
   /** The record of somebody who was removed, as the trail keeps it. */

@@ -18,6 +18,7 @@ import mandala.server.audit.ErasedParts;
 import mandala.server.audit.Trail;
 import mandala.server.model.History;
 import mandala.server.model.LiveModel;
+import mandala.server.model.ModelProof;
 import mandala.server.schedule.RecurringWork;
 import mandala.server.schedule.Timetable;
 import org.slf4j.Logger;
@@ -43,6 +44,7 @@ class Erasures implements RecurringWork {
   private final History history;
   private final Trail trail;
   private final ErasedParts erased;
+  private final ModelProof proof;
   private final LiveModel model;
   private final TransactionTemplate transactions;
   private final Clock clock;
@@ -53,6 +55,7 @@ class Erasures implements RecurringWork {
       History history,
       Trail trail,
       ErasedParts erased,
+      ModelProof proof,
       LiveModel model,
       TransactionTemplate transactions,
       Clock clock) {
@@ -61,6 +64,7 @@ class Erasures implements RecurringWork {
     this.history = history;
     this.trail = trail;
     this.erased = erased;
+    this.proof = proof;
     this.model = model;
     this.transactions = transactions;
     this.clock = clock;
@@ -83,8 +87,12 @@ class Erasures implements RecurringWork {
 
   @Override
   public void run(Instant due) {
+    List<String> ordered = store.orderedBefore(clock.instant().minus(WAIT));
+    if (!ordered.isEmpty()) {
+      requireProof();
+    }
     RuntimeException failure = null;
-    for (String it : store.orderedBefore(clock.instant().minus(WAIT))) {
+    for (String it : ordered) {
       try {
         transactions.executeWithoutResult(_ -> store.take(it).ifPresent(this::carryOut));
       } catch (RuntimeException e) { // the others are not to wait for it
@@ -97,6 +105,18 @@ class Erasures implements RecurringWork {
     }
   }
 
+  /** What was altered before would be blotted with the rest, and pass for what it was then. */
+  private void requireProof() {
+    trail
+        .verify()
+        .fault()
+        .or(proof::fault)
+        .ifPresent(fault -> {
+          throw new IllegalStateException(
+              "Nobody is erased while the trail does not prove itself: " + fault);
+        });
+  }
+
   private void carryOut(ErasureStore.Ordered it) {
     Catalogue now = model.engine().catalogue();
     if (now.principals().containsKey(new PrincipalKey(it.principal()))) {
@@ -104,13 +124,12 @@ class Erasures implements RecurringWork {
       return;
     }
     NamedPerson who = gather(it, now);
-    sweep.deleteOf(it.principal());
     List<ErasedParts.Part> parts = new ArrayList<>(trail.blot(who));
     parts.addAll(history.blot(who));
     long rows = sweep.blot(who);
     long reports = sweep.reports(it.principal());
-    store.reason(it.erased(), who.text(store.reason(it.erased()), true));
-    store.done(it.erased());
+    String reason = who.text(it.reason(), true);
+    store.done(it.erased(), reason);
     Principal by = now.principals().get(new PrincipalKey(it.orderedBy()));
     trail.write(
         List.of(
@@ -119,7 +138,7 @@ class Erasures implements RecurringWork {
                     it.orderedBy(),
                     by == null ? null : by.about().nameOr(by.key()),
                     List.of(it.account()),
-                    said(parts, reports) + ". " + store.reason(it.erased()),
+                    said(parts, reports) + ". " + reason,
                     null)
                 .erased(it.erased(), erased.keep(it.erased(), parts))));
     LOG.info("Erased {}: {} parts of the past, {} other rows", it.erased(), parts.size(), rows);

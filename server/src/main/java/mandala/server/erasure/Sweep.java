@@ -177,18 +177,6 @@ class Sweep {
     };
   }
 
-  /** Deletes what was theirs alone: mails and notices to them, and what they had saved. */
-  void deleteOf(String principal) {
-    List.of(
-            "delete from mail where person = ?",
-            "delete from notice where person = ?",
-            "delete from notice_choice where person = ?",
-            "delete from told_once where person = ?",
-            "delete from saved_view where owner = ?",
-            "delete from watch_warning where principal = ?")
-        .forEach(it -> database.update(it, principal));
-  }
-
   /** {@return in how many signed reports they are named} */
   long reports(String principal) {
     Long count =

@@ -116,7 +116,7 @@ class AccountDesk {
         ending.add(who.key());
       }
     }
-    List<PrincipalKey> owners = Authority.ownersOf(engine, rootOf(key, in), now);
+    List<PrincipalKey> owners = Authority.ownersOf(engine, in.rootOf(key), now);
     List<AccountController.PersonName> told = names(owners, context);
     return new AccountController.AccountSummary(
         active,
@@ -131,17 +131,6 @@ class AccountDesk {
         seats(key, engine, context),
         told,
         told.size() < owners.size());
-  }
-
-  private static AccountKey rootOf(AccountKey key, Catalogue in) {
-    AccountKey at = key;
-    for (Account it = in.accounts().get(at); it != null; it = in.accounts().get(at)) {
-      if (it.parent() == null) {
-        break;
-      }
-      at = it.parent();
-    }
-    return at;
   }
 
   private static List<AccountController.PersonName> names(
@@ -199,7 +188,7 @@ class AccountDesk {
     Instant now = context.readPolicy().now();
     Principal from = people.require(order.from(), engine.catalogue());
     Principal to = people.require(order.to(), engine.catalogue());
-    if (!Authority.ownersOf(engine, rootOf(key, engine.catalogue()), now).contains(from.key())) {
+    if (!Authority.ownersOf(engine, engine.catalogue().rootOf(key), now).contains(from.key())) {
       throw Problem.conflict(
           from.about().nameOr(from.key()) + " does not own this account",
           "Reload the page and choose one of its owners.");

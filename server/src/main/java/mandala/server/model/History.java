@@ -55,7 +55,7 @@ public class History {
   private final Trail trail;
   private final ErasedParts erased;
 
-  /** A past revision as it is told since so many erasures. */
+  /** A past revision as it reads since so many erasures. */
   private record Past(long number, long erasures) {}
 
   History(EntityManager entities, Trail trail, ErasedParts erased) {

@@ -1,6 +1,7 @@
 package mandala.server.erasure;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
@@ -208,6 +209,12 @@ class ErasureApiTest {
     erasures.run(clock.instant());
     assertThat(rowsWith(who)).as("other instances learn of the removal first").isNotEmpty();
     clock.move(Duration.ofMinutes(2));
+    assertThat(database.update("update trail set said = said || '.' where seq = 1")).isOne();
+    assertThatThrownBy(() -> erasures.run(clock.instant()))
+        .as("what was altered is not made good by it")
+        .hasMessageContaining("Line 1 is not as it was written");
+    assertThat(rowsWith(who)).isNotEmpty();
+    database.update("update trail set said = left(said, -1) where seq = 1");
     erasures.run(clock.instant());
 
     assertThat(rowsWith("Tomas Brandt", who, "tomas@elsewhere.example", "Has a dog")).isEmpty();
