@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
-import { Alert, Modal, Result } from "antd";
+import { Alert, Flex, Modal, Result } from "antd";
 import { Link } from "react-router";
 import { isProven, ProvenReason } from "@/entities/session/ProvenReason";
 import { dateOf } from "@/shared/lib/words";
@@ -61,20 +61,21 @@ export function EraseDialog({ person, outlook, onClose }: Props) {
       onOk={() => erase.mutate({ reason: proven.reason.trim(), proof: proven.proof.trim() })}
       onCancel={close}
     >
-      <p>
-        Their record goes from the model at once. Within minutes their names, addresses, numbers and
-        fields are blotted out of the trail, of past revisions, of drafts, reviews and messages; a
-        random key replaces theirs. What they could do and did remains, and the trail still
-        verifies.
-      </p>
-      <Alert
-        type="warning"
-        showIcon
-        title="This can’t be taken back. Signed reports and files that went out keep their name."
-      />
-      <br />
-      <ProvenReason value={proven} onChange={setProven} />
-      {erase.isError && <ProblemAlert problem={erase.error} />}
+      <Flex vertical gap="middle">
+        <p>
+          Their record goes from the model at once. Within minutes their names, addresses, numbers
+          and fields are blotted out of the trail, of past revisions, of drafts, reviews and
+          messages; a random key replaces theirs. What they could do and did remains, and the trail
+          still verifies.
+        </p>
+        <Alert
+          type="warning"
+          showIcon
+          title="This can’t be taken back. Signed reports and files that went out keep their name."
+        />
+        <ProvenReason value={proven} onChange={setProven} />
+        {erase.isError && <ProblemAlert problem={erase.error} />}
+      </Flex>
     </Modal>
   );
 }

@@ -193,6 +193,18 @@ class LifecycleTest {
 
   @ParameterizedTest
   @MethodSource("seeds")
+  void whoseRecordGoesIsNamedByNothing(long seed) {
+    begin(seed);
+    Principal whose = any();
+    Catalogue after = after(in, Parting.removal(in, whose));
+    assertThat(after.principals()).doesNotContainKey(whose.key());
+    assertThat(Ties.of(after, whose).all())
+        .as("but what their own record says")
+        .allMatch(it -> it.thing().equals(whose));
+  }
+
+  @ParameterizedTest
+  @MethodSource("seeds")
   void whatEndsAtOnceComesBackAsItWas(long seed) {
     begin(seed);
     Principal who = any();

@@ -11,6 +11,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import mandala.server.audit.Likeness;
+import mandala.server.model.ModelProof;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Repository;
@@ -38,30 +39,8 @@ class Sweep {
           "job_part",
           "job_input");
 
-  /** The model in force, which does not have them any more. */
-  private static final Set<String> MODEL =
-      Set.of(
-          "account",
-          "unit",
-          "principal",
-          "guest",
-          "access_group",
-          "permission",
-          "permission_set",
-          "role",
-          "resource",
-          "resource_type",
-          "collection",
-          "pattern",
-          "assignment",
-          "activation",
-          "bridge",
-          "delegation",
-          "exclusion",
-          "expectation");
-
   /** Files that were signed: they stay as they went out. */
-  static final String REPORTS = "review_report";
+  private static final String REPORTS = "review_report";
 
   private final JdbcTemplate database;
 
@@ -87,6 +66,7 @@ class Sweep {
   }
 
   private Map<String, List<Column>> columns() {
+    Set<String> model = ModelProof.tables(); // in force they are no longer there
     return database
         .query(
             """
@@ -98,7 +78,7 @@ class Sweep {
             """,
             (row, _) -> new Column(row.getString(1), row.getString(2), row.getString(3)))
         .stream()
-        .filter(it -> !APART.contains(it.table()) && !MODEL.contains(it.table()))
+        .filter(it -> !APART.contains(it.table()) && !model.contains(it.table()))
         .filter(it -> !it.table().equals("erasure") || !it.name().equals("principal"))
         .filter(it -> !it.table().equals(REPORTS) && !NamedPerson.CODES.contains(it.name()))
         .collect(Collectors.groupingBy(Column::table, LinkedHashMap::new, Collectors.toList()));

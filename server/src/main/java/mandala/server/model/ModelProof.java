@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import mandala.server.audit.ErasedParts;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -27,6 +28,11 @@ public class ModelProof {
     this.entities = entities;
     this.tables = tables;
     this.erased = erased;
+  }
+
+  /** {@return the names of the tables that hold the model in force}, which the trail proves */
+  public static Set<String> tables() {
+    return ModelTables.names();
   }
 
   private record Held(String entry, String model) {}

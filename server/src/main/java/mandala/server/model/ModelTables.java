@@ -1,9 +1,13 @@
 package mandala.server.model;
 
 import jakarta.persistence.EntityManager;
+import jakarta.persistence.Table;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Set;
 import java.util.function.ObjIntConsumer;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import mandala.core.change.Change;
 import mandala.core.model.AccessModel;
@@ -57,6 +61,13 @@ class ModelTables {
       case EXCLUSIONS -> ExclusionRow.class;
       case EXPECTATIONS -> ExpectationRow.class;
     };
+  }
+
+  /** {@return the names of the tables} */
+  static Set<String> names() {
+    return Arrays.stream(Kind.values())
+        .map(it -> rows(it).getAnnotation(Table.class).name())
+        .collect(Collectors.toUnmodifiableSet());
   }
 
   private static final int BATCH = 500;
